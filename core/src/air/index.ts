@@ -1,0 +1,2 @@
+export * from './atmosphere.js'
+export * from './orifice.js'

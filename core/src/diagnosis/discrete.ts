@@ -1,0 +1,68 @@
+import type { StationId } from '../engine/index.js'
+import type { Evidence, Finding } from './evidence.js'
+import type { FaultId } from './faults.js'
+import type { DiscreteLogLikelihood } from './posterior.js'
+import { SIGNS } from './signs.js'
+import { findChance, testInfo } from './tests.js'
+
+/** Which fault a failed look or test at a station speaks for. */
+export function faultAtStation(station: StationId): FaultId | undefined {
+  switch (station) {
+    case 'duct':
+    case 'airflow-sensor':
+    case 'compressor':
+      return 'unmetered-air-duct'
+    case 'throttle':
+    case 'idle-valve':
+    case 'inlet':
+    case 'filter':
+    case 'intercooler':
+    case 'boost-pipe':
+      return undefined
+    case 'runners-1':
+    case 'runners-2':
+    case 'gaskets':
+    case 'plenum':
+    case 'map-sensor':
+    case 'pcv':
+    case 'purge':
+    case 'booster':
+    case 'egr':
+    case 'vacuum-lines':
+      return 'unmetered-air'
+  }
+}
+
+/** Looks that passed count once, together: twenty sound hoses are not twenty proofs. */
+function oneLook(findings: readonly Finding[]): Finding[] {
+  const looks = findings.filter((f) => f.test === 'look' && f.outcome !== 'unclear')
+  const failed = looks.filter((f) => f.outcome === 'fail')
+  const rest = findings.filter((f) => f.test !== 'look' && f.outcome !== 'unclear')
+  if (failed.length) return [...rest, ...failed]
+  // a walk that is only begun proves nothing yet
+  return looks.length >= 8 ? [...rest, looks[0]] : rest
+}
+
+/** log-likelihood of signs, looks and tests. A find with a place speaks for the fault of that place alone. */
+export function discreteEvidence(e: Pick<Evidence, 'signs' | 'findings'>): DiscreteLogLikelihood {
+  const signs = SIGNS.filter((s) => e.signs.includes(s.id))
+  const findings = oneLook(e.findings)
+  return (faults) => {
+    let sum = 0
+    for (const s of signs) {
+      const best = Math.max(1, ...faults.map((f) => s.favours[f] ?? 1))
+      sum += Math.log(best)
+    }
+    for (const f of findings) sum += Math.log(chance(f, faults))
+    return sum
+  }
+}
+
+function chance(f: Finding, faults: readonly FaultId[]): number {
+  const test = testInfo(f.test)
+  const at = f.station && faultAtStation(f.station)
+  const speaksFor = at === 'unmetered-air' ? ['unmetered-air', 'unmetered-air-bank'] : at ? [at] : undefined
+  const counted = speaksFor && f.outcome === 'fail' ? faults.filter((x) => speaksFor.includes(x)) : faults
+  const find = findChance(test, counted)
+  return f.outcome === 'fail' ? find : 1 - find
+}

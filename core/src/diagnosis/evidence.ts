@@ -1,0 +1,67 @@
+import type { OperatingPoint, TotalTrim } from '../signals/index.js'
+import type { ChannelId } from '../signals/index.js'
+import type { StationId } from '../engine/index.js'
+
+/** How the car came: it sets the prior of finding nothing. */
+export type Intent = 'complaint' | 'check-up' | 'not-stated'
+
+/** One thing looked at or tried. */
+export interface Finding {
+  /** Test id of the catalogue; 'look' for the free look. */
+  readonly test: string
+  readonly outcome: 'pass' | 'fail' | 'unclear'
+  readonly station?: StationId
+}
+
+/** Everything known of a car, whatever it came from. */
+export interface Evidence {
+  readonly intent: Intent
+  /** From recordings and typed readings alike. */
+  readonly points: readonly OperatingPoint[]
+  readonly signs: readonly string[]
+  readonly findings: readonly Finding[]
+  /** Closed-plate throttle reading [%], where the recording shows it. */
+  readonly closedThrottlePct?: number
+}
+
+/** A typed reading: figures seen at one operating point. */
+export interface TypedPoint {
+  readonly kind: OperatingPoint['kind']
+  readonly values: Readonly<Partial<Record<ChannelId, number>>>
+}
+
+/** A typed point as an operating point (n = 1); trims are summed per bank as (1+s)(1+l) − 1. */
+export function pointFromTyped(p: TypedPoint, totalTrim: (s: number, l: number) => number): OperatingPoint {
+  const v = p.values
+  const means: Record<string, number> = { ...v }
+  const add = (id: TotalTrim, s?: number, l?: number): void => {
+    if (s !== undefined || l !== undefined) means[id] = totalTrim(s ?? 0, l ?? 0)
+  }
+  add('trim1_pct', v.stft1_pct, v.ltft1_pct)
+  add('trim2_pct', v.stft2_pct, v.ltft2_pct)
+  return { kind: p.kind, rpm: v.rpm ?? 0, startS: 0, endS: 0, n: 1, means, sds: {} }
+}
+
+/**
+ * Merges points of the same kind and speed (within 12 %), weighted by their rows: repeats of one point are
+ * one piece of evidence, not several.
+ */
+export function mergePoints(points: readonly OperatingPoint[]): OperatingPoint[] {
+  const out: OperatingPoint[] = []
+  for (const p of points) {
+    const i = out.findIndex((q) => q.kind === p.kind && Math.abs(q.rpm - p.rpm) <= 0.12 * Math.max(q.rpm, p.rpm))
+    if (i < 0) {
+      out.push(p)
+      continue
+    }
+    const q = out[i]
+    const total = q.n + p.n
+    const means: Record<string, number> = { ...q.means }
+    for (const [id, x] of Object.entries(p.means)) {
+      const y = q.means[id as ChannelId]
+      means[id] = y === undefined ? x : (y * q.n + x * p.n) / total
+    }
+    out[i] = { ...q, n: total, rpm: (q.rpm * q.n + p.rpm * p.n) / total, means }
+  }
+  return out
+}

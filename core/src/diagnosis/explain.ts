@@ -1,0 +1,88 @@
+import type { Vehicle } from '../engine/index.js'
+import { discreteEvidence } from './discrete.js'
+import type { Evidence } from './evidence.js'
+import type { FaultId } from './faults.js'
+import type { Observation, ObservationSet, ReadingGroup } from './observations.js'
+import { posterior } from './posterior.js'
+import { SIGNS } from './signs.js'
+import { testInfo } from './tests.js'
+
+/** What one piece of evidence does to a cause. */
+export interface Reason {
+  readonly text: string
+  /** Change of the log odds of the cause by this piece, all else kept [bits]; > 0 speaks for it. */
+  readonly bits: number
+  readonly source: ReadingGroup | 'sign' | 'finding'
+}
+
+const GROUPS: readonly ReadingGroup[] = ['trims', 'airflow', 'opening', 'idle-speed']
+/** Reasons that move a cause by less than this are not told [bits]. */
+const WORTH_TELLING = 0.15
+
+/** Leave-one-out: how far each kind of reading, sign and finding moves the leading causes. */
+export function explain(
+  causes: readonly FaultId[],
+  set: ObservationSet,
+  v: Vehicle,
+  e: Evidence,
+): Partial<Record<FaultId, readonly Reason[]>> {
+  const odds = (observations: readonly Observation[], ev: Evidence): Map<FaultId, number> => {
+    const p = posterior({ ...set, observations }, v, ev.intent, discreteEvidence(ev), false)
+    return new Map(causes.map((c) => [c, logOdds(p.marginal.get(c) ?? 0)]))
+  }
+  const full = odds(set.observations, e)
+  const out = new Map<FaultId, Reason[]>(causes.map((c) => [c, []]))
+  const put = (without: Map<FaultId, number>, text: string, source: Reason['source']): void => {
+    for (const c of causes) {
+      const bits = full.get(c)! - without.get(c)!
+      if (Math.abs(bits) >= WORTH_TELLING) out.get(c)!.push({ text, bits, source })
+    }
+  }
+  for (const g of GROUPS) {
+    const kept = set.observations.filter((o) => o.group !== g)
+    if (kept.length === set.observations.length) continue
+    put(odds(kept, e), readingText(g, set), g)
+  }
+  for (const s of e.signs) {
+    const label = SIGNS.find((x) => x.id === s)?.label
+    if (label) put(odds(set.observations, { ...e, signs: e.signs.filter((x) => x !== s) }), label, 'sign')
+  }
+  e.findings.forEach((f, i) => {
+    if (f.outcome === 'unclear') return
+    if (f.test === 'look' && f.outcome === 'pass' && e.findings.findIndex((x) => x.test === 'look') !== i) return
+    const dropped = f.test === 'look' && f.outcome === 'pass' ? e.findings.filter((x) => x.test !== 'look' || x.outcome !== 'pass') : e.findings.filter((_, j) => j !== i)
+    const where = f.station ? `, ${f.station.replace(/-/g, ' ')}` : ''
+    const what = f.test === 'look' ? (f.outcome === 'fail' ? 'seen' : 'the walk found nothing') : testInfo(f.test).label.toLowerCase()
+    const verdict = f.outcome === 'fail' ? '' : f.test === 'look' ? '' : ': nothing'
+    put(odds(set.observations, { ...e, findings: dropped }), `${what}${f.outcome === 'fail' ? where : ''}${verdict}`, 'finding')
+  })
+  for (const list of out.values()) list.sort((a, b) => Math.abs(b.bits) - Math.abs(a.bits))
+  return Object.fromEntries(out)
+}
+
+const logOdds = (p: number): number => Math.log2(Math.max(p, 1e-9) / Math.max(1 - p, 1e-9))
+
+/** A reading in words: how trims run with flow, how airflow stands to the swallow. */
+function readingText(g: ReadingGroup, set: ObservationSet): string {
+  const of = set.observations.filter((o) => o.group === g)
+  const pct = (r: number): number => 100 * (Math.exp(r) - 1)
+  const say = (x: number): string => `${x < 0 ? '\u2212' : '+'}${Math.abs(x).toFixed(0)} %`
+  const byFlow = [...of].sort((a, b) => set.contexts[a.point].airKgS - set.contexts[b.point].airKgS)
+  const [first, last] = [byFlow[0], byFlow[byFlow.length - 1]]
+  switch (g) {
+    case 'trims': {
+      const [a, b] = [pct(first.residual), pct(last.residual)]
+      if (first.point === last.point) return `trim ${say(a)}`
+      if (Math.abs(a) < 4 && Math.abs(b) < 4) return 'trims within ±4 %'
+      if (Math.abs(b) < 0.6 * Math.abs(a)) return `trim fades ${say(a)} to ${say(b)} with flow`
+      if (Math.abs(a) < 0.6 * Math.abs(b)) return `trim grows ${say(a)} to ${say(b)} with flow`
+      return `trim stays, ${say(a)} and ${say(b)}`
+    }
+    case 'airflow':
+      return `airflow ${say(pct(first.residual))} against the swallow`
+    case 'opening':
+      return `idle opening ${say(pct(first.residual))} of the expected`
+    case 'idle-speed':
+      return Math.abs(first.residual) < 0.01 ? 'idle speed in its band' : `idle ${say(pct(first.residual))} off its band`
+  }
+}

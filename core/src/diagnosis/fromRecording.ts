@@ -1,0 +1,21 @@
+import { findOperatingPoints, totalTrimPct, type OperatingPoint, type Recording } from '../signals/index.js'
+import { quantile } from '../statistics/index.js'
+import type { Vehicle } from '../engine/index.js'
+import { pointFromTyped, type Evidence, type TypedPoint } from './evidence.js'
+
+/** Evidence from a recording alone: its operating points, and where its throttle rests. */
+export function evidenceFromRecording(r: Recording, v: Vehicle): Pick<Evidence, 'points' | 'closedThrottlePct'> {
+  return { points: findOperatingPoints(r, v), closedThrottlePct: closedThrottle(r) }
+}
+
+/** Lowest throttle readings of a recording, its closed plate; undefined without a throttle channel. */
+function closedThrottle(r: Recording): number | undefined {
+  const pct = r.columns.throttle_pct
+  const finite = pct ? [...pct].filter(Number.isFinite) : []
+  // the lowest percent or so: a closed plate on the overrun; single noisy rows do not count
+  return finite.length >= 20 ? quantile(finite, 0.005) : undefined
+}
+
+/** Typed points as operating points. */
+export const pointsFromTyped = (points: readonly TypedPoint[]): OperatingPoint[] =>
+  points.map((p) => pointFromTyped(p, totalTrimPct))

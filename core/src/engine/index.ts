@@ -1,0 +1,5 @@
+export * from './vehicle.js'
+export * from './throttle.js'
+export * from './stations.js'
+export * from './airPath.js'
+export * from './patterns.js'

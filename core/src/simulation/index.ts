@@ -1,0 +1,3 @@
+export * from './faults.js'
+export * from './drive.js'
+export * from './simulate.js'

@@ -1,0 +1,2 @@
+export * from './ledger.js'
+export * from './site.js'

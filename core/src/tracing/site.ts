@@ -1,0 +1,49 @@
+import type { AirPath, StationId } from '../engine/index.js'
+import type { Finding, Ranked } from '../diagnosis/index.js'
+
+/** Where unmetered air may come in, as a probability over stations. */
+export interface SiteShare {
+  readonly station: StationId
+  readonly probability: number
+}
+
+/** How much likelier a failed test makes its place, and a passed one its place less likely. */
+const TELLS: Readonly<Record<string, { fail: number; pass: number }>> = {
+  look: { fail: 12, pass: 0.55 },
+  'flex-duct': { fail: 14, pass: 0.3 },
+  pinch: { fail: 40, pass: 0.08 },
+  smoke: { fail: 40, pass: 0.12 },
+}
+
+/**
+ * Posterior over places: prior by kind of joint, the causes' probabilities by zone, bank evidence, and
+ * looks and tests at each place. Empty when no cause lets air in.
+ */
+export function siteShares(path: AirPath, ranking: readonly Ranked[], findings: readonly Finding[]): SiteShare[] {
+  const p = (id: string): number => ranking.find((r) => r.fault === id)?.probability ?? 0
+  const bank = ranking.find((r) => r.fault === 'unmetered-air-bank')
+  const behind = p('unmetered-air')
+  const oneBank = p('unmetered-air-bank')
+  const duct = p('unmetered-air-duct')
+  const zoneMass = (zone: string, b: number | undefined): number => {
+    if (zone === 'sensor-to-plate') return duct
+    if (zone === 'behind-plate') return behind
+    if (zone === 'runner') return 0.5 * behind + (b === undefined ? 2 : b === bank?.bank ? 6 : 0.3) * oneBank
+    return 0
+  }
+  const raw = path.stations.map((s) => {
+    let w = s.info.leakWeight * zoneMass(s.zone, s.bank)
+    // twenty looks at one place say no more than one, but a find outweighs what passed
+    const here = findings.filter((f) => f.station === s.info.id)
+    for (const test of new Set(here.map((f) => f.test))) {
+      const tell = TELLS[test]
+      if (!tell) continue
+      const outcomes = here.filter((f) => f.test === test).map((f) => f.outcome)
+      if (outcomes.includes('fail')) w *= tell.fail
+      else if (outcomes.includes('pass')) w *= tell.pass
+    }
+    return { station: s.info.id, w }
+  })
+  const total = raw.reduce((s, x) => s + x.w, 0)
+  return total > 0 ? raw.map((x) => ({ station: x.station, probability: x.w / total })) : []
+}
