@@ -1,1 +1,2 @@
 export * from './swallow.js'
+export * from './bands.js'

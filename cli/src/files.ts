@@ -1,0 +1,71 @@
+import { readFileSync } from 'node:fs'
+import { checkVehicle, maybeChannel, readRecordingCsv, type PointKind, type Recording, type TypedPoint, type Vehicle } from '@uvula/core'
+
+/** A failure that the user can act on: a code for machines, a sentence for people. */
+export class CommandError extends Error {
+  constructor(
+    readonly code: string,
+    message: string,
+  ) {
+    super(message)
+  }
+}
+
+function readText(path: string): string {
+  try {
+    return readFileSync(path, 'utf8')
+  } catch {
+    throw new CommandError('file-not-readable', `${path} cannot be read.`)
+  }
+}
+
+function readJson(path: string): unknown {
+  const text = readText(path)
+  try {
+    return JSON.parse(text)
+  } catch (e) {
+    throw new CommandError('not-json', `${path} is not JSON: ${(e as Error).message}`)
+  }
+}
+
+/** @throws CommandError naming every field that is not as the format says */
+export function readVehicle(path: string): Vehicle {
+  const checked = checkVehicle(readJson(path))
+  if (checked.ok) return checked.value
+  const list = checked.problems.map((p) => `${p.field} is ${JSON.stringify(p.value)}, accepted: ${p.accepted}`).join('; ')
+  throw new CommandError('vehicle-not-valid', `${path}: ${list}`)
+}
+
+/** @throws CommandError when the file is no recording */
+export function readRecording(path: string): Recording {
+  const result = readRecordingCsv(readText(path))
+  if (!result.ok) throw new CommandError(result.error.code, `${path}: ${result.error.message}`)
+  return result.recording
+}
+
+/** Readings file: points, signs and tests; codes are kept for the record and weigh nothing yet. */
+export interface Readings {
+  readonly points: readonly TypedPoint[]
+  readonly signs: readonly string[]
+  readonly tests: readonly { readonly test: string; readonly outcome: 'pass' | 'fail' | 'unclear' }[]
+}
+
+/** @throws CommandError naming the reading that is not physics */
+export function readReadings(path: string): Readings {
+  const raw = readJson(path) as { points?: unknown[]; signs?: string[]; tests?: { test: string; result: { outcome: 'pass' | 'fail' | 'unclear' } }[] }
+  const points = (raw.points ?? []).map((p, i) => {
+    const { kind, ...values } = p as { kind: PointKind } & Record<string, number>
+    for (const [id, value] of Object.entries(values)) {
+      const ch = maybeChannel(id)
+      if (!ch) throw new CommandError('unknown-channel', `${path}: points[${i}].${id} is not a channel.`)
+      if (!(value >= ch.min && value <= ch.max))
+        throw new CommandError('reading-outside-physics', `${path}: points[${i}].${id} = ${value}, accepted: ${ch.min} to ${ch.max}.`)
+    }
+    return { kind, values } as TypedPoint
+  })
+  return {
+    points,
+    signs: raw.signs ?? [],
+    tests: (raw.tests ?? []).map((t) => ({ test: t.test, outcome: t.result.outcome })),
+  }
+}

@@ -1,0 +1,82 @@
+#!/usr/bin/env node
+import { writeFileSync } from 'node:fs'
+import { parseArgs } from 'node:util'
+import { addFault, DRIVES, HEALTHY, simulateRecording, writeRecordingCsv, type DriveName } from '@uvula/core'
+import { diagnoseBatch, diagnoseFiles } from './diagnose.js'
+import { CommandError, readRecording, readVehicle } from './files.js'
+
+const USAGE = `uvula: the intake path, measured
+
+  uvula diagnose --vehicle V.json --log L.csv [--readings R.json]
+  uvula diagnose --batch DIR
+  uvula simulate --vehicle V.json --fault ID[:key=value,...] [--fault ...]
+                 --drive shop|road --seed N --out L.csv
+  uvula convert IN --out OUT.csv
+`
+
+function need(value: string | undefined, flag: string): string {
+  if (value === undefined) throw new CommandError('usage', `${flag} is missing.\n\n${USAGE}`)
+  return value
+}
+
+function runDiagnose(args: string[]): number {
+  const { values } = parseArgs({
+    args,
+    options: { vehicle: { type: 'string' }, log: { type: 'string' }, readings: { type: 'string' }, batch: { type: 'string' } },
+  })
+  if (values.batch !== undefined) {
+    let worked = 0
+    for (const { ok, line } of diagnoseBatch(values.batch)) {
+      if (ok) worked++
+      process.stdout.write(JSON.stringify(line) + '\n')
+    }
+    return worked > 0 ? 0 : 1
+  }
+  const result = diagnoseFiles({ vehicle: need(values.vehicle, '--vehicle'), log: need(values.log, '--log'), readings: values.readings })
+  process.stdout.write(JSON.stringify(result) + '\n')
+  return 0
+}
+
+function runSimulate(args: string[]): number {
+  const { values } = parseArgs({
+    args,
+    options: {
+      vehicle: { type: 'string' },
+      fault: { type: 'string', multiple: true },
+      drive: { type: 'string', default: 'shop' },
+      seed: { type: 'string', default: '1' },
+      out: { type: 'string' },
+    },
+  })
+  if (!(values.drive in DRIVES)) throw new CommandError('usage', `--drive ${values.drive}: accepted are ${Object.keys(DRIVES).join(', ')}.`)
+  const seed = Number(values.seed)
+  if (!Number.isInteger(seed)) throw new CommandError('usage', `--seed ${values.seed}: accepted is a whole number.`)
+  let faults = HEALTHY
+  for (const spec of values.fault ?? []) {
+    const added = addFault(faults, spec)
+    if (!added.ok) throw new CommandError('fault-not-known', `--fault ${spec}: ${added.message}.`)
+    faults = added.faults
+  }
+  const recording = simulateRecording({ vehicle: readVehicle(need(values.vehicle, '--vehicle')), faults, drive: values.drive as DriveName, seed })
+  writeFileSync(need(values.out, '--out'), writeRecordingCsv(recording))
+  return 0
+}
+
+function runConvert(args: string[]): number {
+  const { values, positionals } = parseArgs({ args, allowPositionals: true, options: { out: { type: 'string' } } })
+  writeFileSync(need(values.out, '--out'), writeRecordingCsv(readRecording(need(positionals[0], 'IN'))))
+  return 0
+}
+
+const COMMANDS: Readonly<Record<string, (args: string[]) => number>> = { diagnose: runDiagnose, simulate: runSimulate, convert: runConvert }
+
+const [command, ...rest] = process.argv.slice(2)
+try {
+  const run = COMMANDS[command ?? '']
+  if (!run) throw new CommandError('usage', USAGE)
+  process.exitCode = run(rest)
+} catch (e) {
+  const plain = e instanceof CommandError || (e as { code?: string }).code?.startsWith('ERR_PARSE_ARGS')
+  process.stderr.write(`${plain ? (e as Error).message : `uvula failed: ${(e as Error).message}`}\n`)
+  process.exitCode = 2
+}

@@ -1,0 +1,61 @@
+import type { VehicleRecord, VisitFile, VisitRecord } from '@uvula/core'
+
+/** One row of the bay: a car, its visit and enough to draw its small air line. */
+export interface BayRow {
+  readonly file: VisitFile
+}
+
+/** Answer of GET /api/bay. */
+export interface Bay {
+  readonly shop: Shop
+  readonly rows: readonly VisitFile[]
+}
+
+/** The shop that this server keeps. */
+export interface Shop {
+  readonly name: string
+  readonly demo: boolean
+  readonly altitudeM: number
+  readonly labourPerHour: number
+  readonly currency: string
+  /** Week days on which parts arrive, 1 Monday to 7 Sunday. */
+  readonly partsDays: readonly number[]
+}
+
+/** Answer of GET /api/vehicles/:id/card. */
+export interface VehicleCard {
+  readonly vehicle: VehicleRecord
+  readonly visits: readonly VisitRecord[]
+  readonly temporary: readonly { readonly visitId: string; readonly station: string; readonly kind: string; readonly recheckOn?: string }[]
+}
+
+/** Answer of GET /api/find?q= */
+export interface FindResult {
+  readonly vehicles: readonly VehicleRecord[]
+  readonly visits: readonly { readonly visitId: string; readonly vehicleId: string; readonly plate: string; readonly name: string; readonly openedAt: string; readonly state: string }[]
+}
+
+/** RFC 9457 problem details, with the field at fault and, on a conflict, both values. */
+export interface Problem {
+  readonly type: string
+  readonly title: string
+  readonly status: number
+  readonly detail: string
+  readonly field?: string
+  readonly problems?: readonly { readonly field: string; readonly value?: unknown; readonly accepted: string }[]
+  /** On 409: what the server holds. */
+  readonly current?: unknown
+  readonly rule?: string
+}
+
+/** Nouns that a write may name; each is a path under /api. */
+export type WriteNoun = 'vehicles' | 'visits' | 'readings' | 'findings' | 'repairs' | 'recordings' | 'photos' | 'reports'
+
+/** One write, as the outbox keeps it and the server takes it. */
+export interface WriteBody {
+  /** Version of the record that the writer saw; 0 when it is new. */
+  readonly baseVersion: number
+  readonly by: string
+  /** ISO 8601, the device's clock when it was entered. */
+  readonly at: string
+}

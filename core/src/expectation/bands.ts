@@ -1,0 +1,93 @@
+import { standardPressurePa } from '../air/index.js'
+import { hasMaf, type Vehicle } from '../engine/index.js'
+import { maybeChannel, type ChannelId } from '../signals/index.js'
+import { expectedAirflow, type ExpectedAirflow } from './swallow.js'
+
+/** Where a reading should stand, and the scale it is shown on; canonical units. */
+export interface Band {
+  readonly low: number
+  readonly high: number
+  readonly scaleMin: number
+  readonly scaleMax: number
+  /** Where the band comes from, in a few words. */
+  readonly from: string
+}
+
+/** What the band of a reading depends on. */
+export interface BandPlace {
+  readonly vehicle: Vehicle
+  /** Kind of point, as typed. */
+  readonly kind: 'key-on' | 'idle' | 'idle-load' | 'hold' | 'cruise'
+  readonly rpm?: number
+  readonly manifoldKpa?: number
+  readonly ambientC: number
+}
+
+/** Manifold pressure of a warm unloaded idle, share of ambient; throttled gasoline engines. */
+const IDLE_RATIO = { low: 0.26, high: 0.42 } as const
+
+/** Expected airflow at a typed point. */
+export function expectedAt(x: BandPlace): ExpectedAirflow | undefined {
+  const v = x.vehicle
+  const rpm = x.rpm ?? (v.idleSpecRpm.min + v.idleSpecRpm.max) / 2
+  if (x.kind === 'key-on' || !(rpm > 0)) return undefined
+  return expectedAirflow({
+    displacementL: v.displacementL,
+    rpm,
+    ambientPa: standardPressurePa(v.altitudeM),
+    intakeC: x.ambientC + 8,
+    manifoldPa: x.manifoldKpa !== undefined && x.manifoldKpa > 0 ? x.manifoldKpa * 1000 : undefined,
+    load: x.kind === 'idle' || x.kind === 'hold' ? 'none' : 'some',
+    turbo: v.induction === 'turbo',
+  })
+}
+
+/** Band and scale of one channel at one point, or undefined where none is known. */
+export function bandOf(channel: ChannelId, x: BandPlace): Band | undefined {
+  const v = x.vehicle
+  const ambient = standardPressurePa(v.altitudeM) / 1000
+  const idling = x.kind === 'idle' || x.kind === 'idle-load'
+  switch (channel) {
+    case 'rpm': {
+      if (!idling) return undefined
+      const { min, max } = v.idleSpecRpm
+      return { low: min, high: max + (x.kind === 'idle-load' ? 80 : 0), scaleMin: Math.max(0, min - 300), scaleMax: max + 500, from: 'idle of this engine' }
+    }
+    case 'maf_gs': {
+      if (!hasMaf(v)) return undefined
+      if (x.kind === 'key-on') return { low: 0, high: 0.3, scaleMin: 0, scaleMax: 3, from: 'zero with the engine off' }
+      const e = expectedAt(x)
+      if (!e) return undefined
+      const from = e.from === 'pressure' ? 'what it must swallow at this pressure' : 'engines of this size, wide'
+      return { low: e.lowKgS * 1e3, high: e.highKgS * 1e3, scaleMin: 0, scaleMax: e.highKgS * 1e3 * 1.6, from }
+    }
+    case 'map_kpa':
+      if (x.kind === 'key-on') return { low: ambient - 1.5, high: ambient + 1.5, scaleMin: ambient - 25, scaleMax: ambient + 15, from: 'barometer of this place' }
+      return idling ? { low: IDLE_RATIO.low * ambient, high: (IDLE_RATIO.high + (x.kind === 'idle-load' ? 0.08 : 0)) * ambient, scaleMin: 10, scaleMax: ambient, from: 'throttled idle at this height' } : undefined
+    case 'gauge_vacuum_kpa':
+      return idling ? { low: (1 - IDLE_RATIO.high - (x.kind === 'idle-load' ? 0.08 : 0)) * ambient, high: (1 - IDLE_RATIO.low) * ambient, scaleMin: 0, scaleMax: ambient, from: 'throttled idle at this height' } : undefined
+    case 'stft1_pct':
+    case 'stft2_pct':
+    case 'ltft1_pct':
+    case 'ltft2_pct':
+      return x.kind === 'key-on' ? undefined : { low: -5, high: 5, scaleMin: -30, scaleMax: 30, from: '±5 % good, ±10 % acceptable' }
+    case 'battery_v':
+      return x.kind === 'key-on' ? { low: 12.2, high: 12.9, scaleMin: 10, scaleMax: 16, from: 'rested battery' } : { low: 13.4, high: 14.8, scaleMin: 10, scaleMax: 16, from: 'charging' }
+    case 'baro_kpa':
+      return { low: ambient - 1.5, high: ambient + 1.5, scaleMin: ambient - 25, scaleMax: ambient + 15, from: 'this height' }
+    case 'idle_valve_pct':
+      return idling ? { low: 18, high: x.kind === 'idle-load' ? 60 : 45, scaleMin: 0, scaleMax: 100, from: 'clean passages, wide' } : undefined
+    case 'throttle_pct':
+      return idling ? { low: 0.5, high: 5, scaleMin: 0, scaleMax: 25, from: 'above its closed reading' } : undefined
+    default: {
+      const ch = maybeChannel(channel)
+      return ch && idling && channel === 'ect_c' ? { low: 75, high: 105, scaleMin: 0, scaleMax: 130, from: 'warm' } : undefined
+    }
+  }
+}
+
+/** How a reading stands to its band. */
+export function standing(value: number, band: Band | undefined): 'inside' | 'low' | 'high' | 'unknown' {
+  if (!band) return 'unknown'
+  return value < band.low ? 'low' : value > band.high ? 'high' : 'inside'
+}

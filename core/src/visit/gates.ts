@@ -1,0 +1,49 @@
+import { airPathOf, maybeStation, stationInfo } from '../engine/index.js'
+import { isProved } from './stages.js'
+import { live, type RepairRecord, type VisitFile } from './records.js'
+
+/** A command refused: the rule, what is wrong, and what to do. */
+export interface Refusal {
+  readonly rule: string
+  readonly message: string
+}
+
+export type Gate = { readonly ok: true } | { readonly ok: false; readonly refusals: readonly Refusal[] }
+
+/** Conditions a wrap holds under; each is ticked by the technician. */
+export const WRAP_CONDITIONS: readonly { readonly id: string; readonly label: string }[] = [
+  { id: 'dry', label: 'dry' },
+  { id: 'clean', label: 'clean of oil' },
+  { id: 'stretched', label: 'tape stretched and half overlapped' },
+]
+
+/**
+ * Whether a repair, as recorded, keeps to the rules. It is a fact: the server stores it either way and marks
+ * the rule it went against; the screen asks before.
+ */
+export function checkRepair(f: VisitFile, r: RepairRecord): Refusal[] {
+  const out: Refusal[] = []
+  const at = maybeStation(airPathOf(f.vehicle.spec), r.station)
+  if (!at) out.push({ rule: 'station-on-this-engine', message: `This engine has no ${r.station.replace(/-/g, ' ')}.` })
+  if (r.kind === 'wrap') {
+    const missing = WRAP_CONDITIONS.filter((c) => !r.conditions.includes(c.id))
+    if (missing.length) out.push({ rule: 'wrap-conditions', message: `A wrap holds only ${WRAP_CONDITIONS.map((c) => c.label).join(', ')}. Not ticked: ${missing.map((c) => c.label).join(', ')}.` })
+    if (at?.zone === 'boost') out.push({ rule: 'wrap-suction-side', message: 'A wrap holds on the suction side only: boost pressure lifts it. Replace the part.' })
+    if (!r.temporary) out.push({ rule: 'wrap-is-temporary', message: 'A wrap is a temporary repair: mark it so, with the day of its next look.' })
+  }
+  if (r.temporary && !r.recheckOn) out.push({ rule: 'recheck-date', message: `The temporary repair at the ${stationInfo(r.station).label} needs the day of its next look.` })
+  return out
+}
+
+/** Whether the sheet may be issued: every remedy proved at the same points, every temporary one with its date. */
+export function mayIssueReport(f: VisitFile): Gate {
+  const refusals: Refusal[] = []
+  const repairs = live(f.repairs)
+  const done = repairs.filter((r) => r.state === 'done')
+  if (done.length && !isProved(f))
+    refusals.push({ rule: 'prove-first', message: 'Mended but not measured again: take the same idle points on the Prove bench, then the sheet can say whether it helped.' })
+  for (const r of repairs.filter((x) => x.state === 'planned'))
+    refusals.push({ rule: 'planned-repair-open', message: `Planned and not done: ${r.kind} at the ${stationInfo(r.station).label}. Do it, or take it off the plan.` })
+  for (const r of done) refusals.push(...checkRepair(f, r).filter((x) => x.rule === 'recheck-date'))
+  return refusals.length ? { ok: false, refusals } : { ok: true }
+}

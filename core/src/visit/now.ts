@@ -1,0 +1,82 @@
+import type { Diagnosis } from '../diagnosis/index.js'
+import { testInfo } from '../diagnosis/index.js'
+import { airPathOf, lookItemsOf, stationInfo } from '../engine/index.js'
+import { lastRound } from './evidence.js'
+import { isIdleMeasured, isProved, type StageId } from './stages.js'
+import { live, type VisitFile } from './records.js'
+import { visitLedger } from './unmetered.js'
+
+/** What to do now, why, and on which bench. */
+export interface NowAct {
+  readonly stage: StageId
+  readonly title: string
+  readonly why: string
+  readonly then: readonly string[]
+}
+
+/** Above this a cause is worth acting on without another test. */
+const SURE_ENOUGH = 0.85
+
+/** The one next act of a visit. The diagnosis may still be on its way: then acts that need none come first. */
+export function nowAct(f: VisitFile, d?: Diagnosis): NowAct {
+  const act = (stage: StageId, title: string, why: string, then: string[] = []): NowAct => ({ stage, title, why, then })
+  const repairs = live(f.repairs)
+  const planned = repairs.find((r) => r.state === 'planned')
+  const done = repairs.filter((r) => r.state === 'done')
+  if (live(f.reports).length && f.visit.state === 'handed-over')
+    return act('hand-over', 'Handed over', 'The sheet is issued. A later word on it is an amendment.')
+  if (!f.visit.signs.length && f.visit.intent === 'complaint')
+    return act('arrive', 'Tap what the customer feels', 'The signs set which causes come first.', ['Read the idle', 'Walk the pipe'])
+  if (!isIdleMeasured(f, 0))
+    return act('arrive', 'Read the warm idle', 'Nothing is touched before it is measured: later this is the "before".', ['Walk the pipe'])
+  if (planned)
+    return act('trace', `${verb(planned.kind)} the ${stationInfo(planned.station).label}`, 'Planned; the proof comes after.', ['Measure the same points again'])
+  if (done.length && !isProved(f))
+    return act('prove', 'Measure the same points again', 'Mended is not proved: idle, warm, with the same loads.', ['Hand over'])
+  const mended = new Set(done.map((r) => r.station))
+  const failed = live(f.findings).find((x) => x.outcome === 'fail' && x.test !== 'note' && !mended.has(x.station))
+  if (failed)
+    return act('trace', `Mend the ${stationInfo(failed.station).label}`, failed.note ?? 'Found there; choose wrap, refit or new by price and risk.', ['Measure the same points again'])
+  if (done.length) {
+    const account = visitLedger(f)
+    if (account && !account.accounted)
+      return act('trace', 'Look for the rest', `${account.now.gramsPerS.median.toFixed(2)} g/s still come in unmeasured.`, nextTitles(d))
+    return act('hand-over', 'Print the sheet', 'Mended, measured again, inside its bands.')
+  }
+  const items = lookItemsOf(airPathOf(f.vehicle.spec))
+  const judged = new Set(live(f.findings).filter((x) => x.test === 'look').map((x) => x.item)).size
+  if (judged < items.length)
+    return act('look', judged ? 'Go on along the pipe' : 'Walk the pipe', 'Free checks first: hoses, clamps and caps cost minutes.', nextTitles(d))
+  const lead = d?.ranking[0]
+  if (lead?.fault === 'none' && lead.probability > 0.6)
+    return act('hand-over', 'Print the sheet', 'Everything measured stands in its band: nothing to mend in the intake.')
+  const test = d?.nextTests[0]
+  if (test && (lead?.probability ?? 0) < SURE_ENOUGH) {
+    const info = testInfo(test.test)
+    return act('trace', info.label, `${info.minutes} minutes. ${info.how}`, nextTitles(d).slice(1))
+  }
+  return act('trace', 'Find the place', lead?.sentence ?? 'The cause is clear enough; its place is not.', nextTitles(d))
+}
+
+const nextTitles = (d?: Diagnosis): string[] =>
+  (d?.nextTests ?? []).slice(0, 2).map((t) => `${testInfo(t.test).label}, ${t.minutes} min`)
+
+function verb(kind: string): string {
+  switch (kind) {
+    case 'wrap':
+      return 'Wrap'
+    case 'replace':
+      return 'Replace'
+    case 'clean':
+      return 'Clean'
+    default:
+      return 'Refit'
+  }
+}
+
+/** Latest round and whether the next readings belong to a new one: a remedy since opens a new round. */
+export function roundToFill(f: VisitFile): number {
+  const done = live(f.repairs).filter((r) => r.state === 'done')
+  if (!done.length) return 0
+  return Math.max(lastRound(f), Math.max(...done.map((r) => r.afterRound)) + 1)
+}

@@ -1,0 +1,149 @@
+import type { Intent } from '../diagnosis/index.js'
+import type { StationId, Vehicle } from '../engine/index.js'
+import type { ChannelId, OperatingPoint, PointKind } from '../signals/index.js'
+
+/** What every record of a visit carries: who, when by the clock of the device, and its own version. */
+export interface RecordMeta {
+  readonly id: string
+  /** Counts the accepted writes of this record; 0 is "not there yet". */
+  readonly version: number
+  readonly by: string
+  /** ISO 8601, clock of the device that took it. */
+  readonly at: string
+  /** ISO 8601, the server's receipt; missing while it waits in the outbox. */
+  readonly receivedAt?: string
+  /** Undone: kept for the history, counted nowhere. */
+  readonly deleted?: boolean
+  /** Rule that this fact went against, when it was recorded all the same. */
+  readonly againstRule?: string
+}
+
+export interface VehicleRecord extends RecordMeta {
+  readonly plate: string
+  readonly customer: string
+  readonly vin?: string
+  readonly spec: Vehicle
+}
+
+export interface VisitRecord extends RecordMeta {
+  readonly vehicleId: string
+  readonly openedAt: string
+  readonly state: 'open' | 'handed-over'
+  readonly intent: Intent
+  readonly complaint: string
+  readonly signs: readonly string[]
+  readonly conditions: readonly string[]
+  readonly odometerKm?: number
+  readonly altitudeM: number
+  readonly ambientC: number
+  /** Station pressure read from a trusted barometer [kPa]; the standard atmosphere stands in without one. */
+  readonly baroKpa?: number
+}
+
+/** Where a typed reading belongs: the points a technician takes by hand. */
+export type Slot = 'key-on' | 'idle' | 'idle-load' | 'hold-1500' | 'hold-2500' | 'cruise'
+
+/** One number read at one point of one round; round 0 is the baseline, each later one follows a remedy. */
+export interface ReadingRecord extends RecordMeta {
+  readonly visitId: string
+  readonly round: number
+  readonly slot: Slot
+  readonly channel: ChannelId
+  /** Canonical unit of the channel. */
+  readonly value: number
+  /** What was typed, as typed. */
+  readonly typed: string
+}
+
+export type Outcome = 'pass' | 'fail' | 'unclear'
+
+/** Something looked at, tried or noted at a station. */
+export interface FindingRecord extends RecordMeta {
+  readonly visitId: string
+  /** Test id, 'look' or 'note'. */
+  readonly test: string
+  readonly station: StationId
+  /** Look item, when it is one. */
+  readonly item?: string
+  readonly outcome: Outcome
+  readonly note?: string
+  /** A measured result: total trim with a branch pinched [%], or area shown by smoke [mm²]. */
+  readonly value?: number
+  readonly unit?: '%' | 'mm²'
+}
+
+export type RepairKind = 'refit' | 'wrap' | 'replace' | 'clean'
+
+/** A remedy, planned or done. */
+export interface RepairRecord extends RecordMeta {
+  readonly visitId: string
+  readonly station: StationId
+  readonly kind: RepairKind
+  readonly state: 'planned' | 'done'
+  /** Round of readings that stood when it was done; proof is a later round. */
+  readonly afterRound: number
+  readonly temporary: boolean
+  /** Date of the next look at a temporary repair, yyyy-mm-dd. */
+  readonly recheckOn?: string
+  readonly minutes: number
+  readonly partsPrice: number
+  readonly conditions: readonly string[]
+  readonly note?: string
+}
+
+export interface RecordingRecord extends RecordMeta {
+  readonly visitId: string
+  readonly round: number
+  readonly name: string
+  readonly sha256: string
+  readonly bytes: number
+  readonly rows: number
+  readonly points: readonly OperatingPoint[]
+  readonly closedThrottlePct?: number
+  readonly warnings: readonly string[]
+}
+
+export interface PhotoRecord extends RecordMeta {
+  readonly visitId: string
+  readonly station: StationId
+  readonly sha256: string
+  readonly mime: string
+}
+
+export interface ReportRecord extends RecordMeta {
+  readonly visitId: string
+  readonly number: number
+  readonly issuedAt: string
+  /** The sheet as it was issued; never edited, only amended by a later report. */
+  readonly sheet: unknown
+}
+
+/** Everything of one visit. */
+export interface VisitFile {
+  readonly format: 'uvula-visit'
+  readonly formatVersion: 1
+  readonly vehicle: VehicleRecord
+  readonly visit: VisitRecord
+  readonly readings: readonly ReadingRecord[]
+  readonly findings: readonly FindingRecord[]
+  readonly repairs: readonly RepairRecord[]
+  readonly recordings: readonly RecordingRecord[]
+  readonly photos: readonly PhotoRecord[]
+  readonly reports: readonly ReportRecord[]
+}
+
+/** Nouns of a visit's collections. */
+export type VisitNoun = 'readings' | 'findings' | 'repairs' | 'recordings' | 'photos' | 'reports'
+
+/** Kind of operating point of a slot, and the speed it is held at. */
+export const SLOTS: Readonly<Record<Slot, { readonly kind: PointKind; readonly label: string; readonly rpm?: number }>> = {
+  'key-on': { kind: 'key-on', label: 'key on, engine off' },
+  idle: { kind: 'idle', label: 'warm idle' },
+  'idle-load': { kind: 'idle-load', label: 'idle, A/C on' },
+  'hold-1500': { kind: 'hold', label: '1500 held', rpm: 1500 },
+  'hold-2500': { kind: 'hold', label: '2500 held', rpm: 2500 },
+  cruise: { kind: 'cruise', label: 'cruise', rpm: 2000 },
+}
+
+/** Records that count: undone ones left out. */
+export const live = <T extends RecordMeta>(xs: readonly T[]): readonly T[] => xs.filter((x) => !x.deleted)

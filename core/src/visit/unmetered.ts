@@ -1,0 +1,105 @@
+import { AIR_GAS_CONSTANT, ZERO_CELSIUS_K, flowFunction, standardPressurePa } from '../air/index.js'
+import { hasMaf } from '../engine/index.js'
+import { manifoldFromAirflowPa } from '../expectation/index.js'
+import { ledgerOf, pinchedAreaMm2, smokeAreaMm2, type Ledger, type LedgerEntry } from '../tracing/index.js'
+import type { Interval } from '../statistics/index.js'
+import { live, type VisitFile } from './records.js'
+import { lastRound, pointsOfRound, vehicleAtPlace } from './evidence.js'
+
+/** Healthy spread of the total trim at idle, one standard deviation [–]: fuel, sensors and vapour together. */
+const HEALTHY_TRIM_SD = 0.03
+/** Gauge pressure of a smoke test when none is noted [Pa]. */
+const SMOKE_PA = 3500
+
+/** Unmetered air at idle in one round. */
+export interface UnmeteredAir {
+  readonly round: number
+  /** [g/s] with 90 % bounds, never below 0. */
+  readonly gramsPerS: Interval
+  /** Share of the air the engine swallows at idle [%]. */
+  readonly sharePct: Interval
+  /** As effective area at idle if it comes in behind the plate [mm²]. */
+  readonly areaMm2: Interval
+  readonly totalTrimPct: number
+  /** Flow per area behind the plate [kg/(s·m²)]. */
+  readonly flux: number
+  readonly indicatedKgS: number
+}
+
+/**
+ * Air let in past the sensor at idle, from trim and airflow: L = T·ṁ_ind, share T/(1+T). It is a
+ * bookkeeping figure: whether the trim is air at all is the diagnosis's to say. Undefined without an
+ * airflow sensor, or while idle trim or airflow are missing.
+ */
+export function unmeteredAir(f: VisitFile, round: number): UnmeteredAir | undefined {
+  const v = vehicleAtPlace(f)
+  if (!hasMaf(v)) return undefined
+  const idle = pointsOfRound(f, round).find((p) => p.kind === 'idle')
+  const gs = idle?.means.maf_gs
+  const trims = [idle?.means.trim1_pct, idle?.means.trim2_pct].filter((x): x is number => x !== undefined)
+  if (!idle || gs === undefined || !(gs > 0) || trims.length === 0) return undefined
+  const T = trims.reduce((a, b) => a + b, 0) / trims.length / 100
+  const ambientPa = standardPressurePa(v.altitudeM)
+  const intakeC = idle.means.iat_c ?? f.visit.ambientC
+  const gauge = idle.means.gauge_vacuum_kpa
+  const pm =
+    idle.means.map_kpa !== undefined
+      ? idle.means.map_kpa * 1000
+      : gauge !== undefined
+        ? ambientPa - gauge * 1000
+        : manifoldFromAirflowPa((gs * (1 + T)) / 1000, v.displacementL, Math.max(300, idle.rpm), ambientPa, intakeC)
+  const flux = (ambientPa / Math.sqrt(AIR_GAS_CONSTANT * (intakeC + ZERO_CELSIUS_K))) * flowFunction(Math.min(0.999, Math.max(0.05, pm / ambientPa)))
+  const span = (x: (t: number) => number): Interval => ({
+    median: x(Math.max(0, T)),
+    low: x(Math.max(0, T - 1.645 * HEALTHY_TRIM_SD)),
+    high: x(Math.max(0, T + 1.645 * HEALTHY_TRIM_SD)),
+  })
+  return {
+    round,
+    gramsPerS: span((t) => t * gs),
+    sharePct: span((t) => (100 * t) / (1 + t)),
+    areaMm2: span((t) => ((t * gs) / 1000 / flux) * 1e6),
+    totalTrimPct: 100 * T,
+    flux,
+    indicatedKgS: gs / 1000,
+  }
+}
+
+/** Entries of the ledger: what pinching and smoke sized, what a look only placed, what is mended. */
+export function ledgerEntries(f: VisitFile, base: UnmeteredAir): LedgerEntry[] {
+  const repaired = new Set(live(f.repairs).filter((r) => r.state === 'done').map((r) => r.station))
+  const found = live(f.findings).filter((x) => x.outcome === 'fail' && ['look', 'pinch', 'smoke', 'flex-duct'].includes(x.test))
+  const stations = [...new Set(found.map((x) => x.station))]
+  return stations.map((station) => {
+    const here = found.filter((x) => x.station === station)
+    const pinch = here.find((x) => x.test === 'pinch' && x.value !== undefined)
+    const smoke = here.find((x) => x.test === 'smoke' && x.value !== undefined)
+    const how = (pinch ?? smoke ?? here[0]).test as LedgerEntry['how']
+    const areaMm2 = pinch
+      ? pinchedAreaMm2(base.totalTrimPct / 100, pinch.value! / 100, base.indicatedKgS, base.flux)
+      : smoke
+        ? smokeAreaMm2(smoke.value!, SMOKE_PA)
+        : undefined
+    return { station, areaMm2, repaired: repaired.has(station), how }
+  })
+}
+
+/** The account of unmetered air of a visit, with what the remedies so far have taken away measured, not assumed. */
+export interface VisitLedger {
+  readonly before: UnmeteredAir
+  readonly now: UnmeteredAir
+  readonly ledger: Ledger
+  readonly entries: readonly LedgerEntry[]
+  /** True when now's interval reaches down to nothing. */
+  readonly accounted: boolean
+}
+
+/** The account, or undefined while the baseline idle is not measured. */
+export function visitLedger(f: VisitFile): VisitLedger | undefined {
+  const before = unmeteredAir(f, 0)
+  if (!before) return undefined
+  const rounds = Array.from({ length: lastRound(f) + 1 }, (_, i) => unmeteredAir(f, i)).filter((x) => x !== undefined)
+  const now = rounds[rounds.length - 1] ?? before
+  const entries = ledgerEntries(f, before)
+  return { before, now, entries, ledger: ledgerOf(before.areaMm2, entries), accounted: now.gramsPerS.low === 0 }
+}

@@ -1,0 +1,2 @@
+export * from './cars.js'
+export * from './shop.js'

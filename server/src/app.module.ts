@@ -1,0 +1,42 @@
+import { Module, type DynamicModule } from '@nestjs/common'
+import { APP_GUARD } from '@nestjs/core'
+import { ThrottlerGuard, ThrottlerModule } from '@nestjs/throttler'
+import { TypeOrmModule } from '@nestjs/typeorm'
+import { BayModule } from './bay/bay.module.js'
+import { databaseOptions } from './database/options.js'
+import { FindingsModule } from './findings/findings.module.js'
+import { PhotosModule } from './photos/photos.module.js'
+import { ReadingsModule } from './readings/readings.module.js'
+import { RecordingsModule } from './recordings/recordings.module.js'
+import { RecordsModule } from './records/records.module.js'
+import { RepairsModule } from './repairs/repairs.module.js'
+import { ReportsModule } from './reports/reports.module.js'
+import { ShopModule } from './shop/shop.module.js'
+import { VehiclesModule } from './vehicles/vehicles.module.js'
+import { VisitsModule } from './visits/visits.module.js'
+
+@Module({})
+export class AppModule {
+  static at(databasePath: string): DynamicModule {
+    return {
+      module: AppModule,
+      imports: [
+        TypeOrmModule.forRoot({ ...databaseOptions(databasePath), retryAttempts: 0 }),
+        // far above what hands can do; it stops a loop gone wild
+        ThrottlerModule.forRoot([{ ttl: 10_000, limit: 3000 }]),
+        RecordsModule,
+        ShopModule,
+        VehiclesModule,
+        VisitsModule,
+        ReadingsModule,
+        FindingsModule,
+        RepairsModule,
+        RecordingsModule,
+        PhotosModule,
+        ReportsModule,
+        BayModule,
+      ],
+      providers: [{ provide: APP_GUARD, useClass: ThrottlerGuard }],
+    }
+  }
+}

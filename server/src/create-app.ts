@@ -1,0 +1,72 @@
+import 'reflect-metadata'
+import { existsSync } from 'node:fs'
+import { join } from 'node:path'
+import { ValidationPipe } from '@nestjs/common'
+import { NestFactory } from '@nestjs/core'
+import type { NestExpressApplication } from '@nestjs/platform-express'
+import { DocumentBuilder, SwaggerModule } from '@nestjs/swagger'
+import compression from 'compression'
+import { json, static as serveStatic, type NextFunction, type Request, type Response } from 'express'
+import helmet from 'helmet'
+import { AppModule } from './app.module.js'
+import { ProblemFilter } from './records/problem.filter.js'
+
+/** Where things are. */
+export interface AppPaths {
+  readonly database: string
+  /** Built interface; without it only the API is served. */
+  readonly web?: string
+}
+
+/** Names under which this machine may be called: a page of another name gets nothing (DNS rebinding). */
+const OWN_HOSTS = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/
+
+/** Builds the server, ready to listen. */
+export async function createApp(paths: AppPaths): Promise<NestExpressApplication> {
+  const app = await NestFactory.create<NestExpressApplication>(AppModule.at(paths.database), { bodyParser: false, logger: ['error', 'warn'] })
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        useDefaults: false,
+        directives: {
+          defaultSrc: ["'none'"],
+          scriptSrc: ["'self'"],
+          workerSrc: ["'self'"],
+          styleSrc: ["'self'"],
+          // position and size of what is drawn are set as style properties by script, which this does not cover
+          imgSrc: ["'self'", 'blob:', 'data:'],
+          fontSrc: ["'self'"],
+          connectSrc: ["'self'"],
+          manifestSrc: ["'self'"],
+          baseUri: ["'none'"],
+          formAction: ["'none'"],
+          frameAncestors: ["'none'"],
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  )
+  app.use((req: Request, res: Response, next: NextFunction) => {
+    const host = req.headers.host ?? ''
+    const origin = req.headers.origin
+    if (OWN_HOSTS.test(host) && (origin === undefined || origin === `http://${host}`)) return next()
+    res.status(403).type('application/problem+json').send(JSON.stringify({ type: 'uvula:foreign', title: 'Not from here', status: 403, detail: 'This server answers its own pages only.' }))
+  })
+  app.use(compression())
+  app.use(json({ limit: '48mb' }))
+  app.useGlobalPipes(new ValidationPipe({ transform: true, whitelist: true, forbidNonWhitelisted: true }))
+  app.useGlobalFilters(new ProblemFilter())
+  const document = SwaggerModule.createDocument(app, new DocumentBuilder().setTitle('Uvula').setVersion('1').build())
+  app.use('/api/openapi.json', (_req: Request, res: Response) => void res.json(document))
+  if (paths.web && existsSync(paths.web)) serveWeb(app, paths.web)
+  return app
+}
+
+function serveWeb(app: NestExpressApplication, web: string): void {
+  app.use('/assets', serveStatic(join(web, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }))
+  app.use(serveStatic(web, { index: false, maxAge: 0 }))
+  app.use((req: Request, res: Response, next: NextFunction) => {
+    if (req.method !== 'GET' || req.path.startsWith('/api')) return next()
+    res.set('Cache-Control', 'no-cache').sendFile(join(web, 'index.html'))
+  })
+}

@@ -1,0 +1,21 @@
+import type { DataSourceOptions } from 'typeorm'
+import { ENTITIES } from './entities.js'
+import { First1700000000001 } from './0001-first.js'
+
+/** Data file options: write-ahead log, foreign keys, full sync; migrations only, never a synchronised schema. */
+export function databaseOptions(path: string): DataSourceOptions {
+  return {
+    type: 'better-sqlite3',
+    database: path,
+    entities: ENTITIES,
+    migrations: [First1700000000001],
+    migrationsRun: true,
+    synchronize: false,
+    prepareDatabase: (db: { pragma: (sql: string) => void }) => {
+      db.pragma('journal_mode = WAL')
+      db.pragma('foreign_keys = ON')
+      db.pragma('synchronous = FULL')
+      db.pragma('busy_timeout = 3000')
+    },
+  }
+}

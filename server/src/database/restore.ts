@@ -1,0 +1,60 @@
+import { createHash } from 'node:crypto'
+import { gzipSync } from 'node:zlib'
+import { readRecordingCsv, type RecordMeta, type VisitFile } from '@uvula/core'
+import type { Shop } from '@uvula/contract'
+import type { DataSource, EntityTarget } from 'typeorm'
+import { FindingEntity } from '../findings/finding.entity.js'
+import { PhotoEntity } from '../photos/photo.entity.js'
+import { ReadingEntity } from '../readings/reading.entity.js'
+import { packColumns } from '../recordings/columns.js'
+import { RecordingEntity } from '../recordings/recording.entity.js'
+import { BlobEntity } from '../records/history.entity.js'
+import { RepairEntity } from '../repairs/repair.entity.js'
+import { ReportEntity } from '../reports/report.entity.js'
+import { ShopEntity } from '../shop/shop.entity.js'
+import { VehicleEntity } from '../vehicles/vehicle.entity.js'
+import { VisitEntity } from '../visits/visit.entity.js'
+
+/** A whole shop as one file. */
+export interface ShopFile {
+  readonly format: 'uvula-shop'
+  readonly formatVersion: 1
+  readonly shop: Shop
+  readonly visits: readonly VisitFile[]
+  readonly blobs: readonly { readonly mime: string; readonly base64: string }[]
+}
+
+/** Fills an empty data file from a shop file, all or nothing. @throws Error when the file is not one */
+export async function restoreShop(source: DataSource, file: ShopFile): Promise<void> {
+  if (file.format !== 'uvula-shop' || file.formatVersion !== 1) throw new Error('This is not a shop file that this version reads.')
+  await source.transaction(async (m) => {
+    const receivedAt = new Date().toISOString()
+    const contents = new Map<string, Buffer>()
+    for (const b of file.blobs) {
+      const bytes = Buffer.from(b.base64, 'base64')
+      const sha256 = createHash('sha256').update(bytes).digest('hex')
+      contents.set(sha256, bytes)
+      await m.save(BlobEntity, { sha256, mime: b.mime, bytes: bytes.length, content: gzipSync(bytes) })
+    }
+    const put = (target: EntityTarget<object>, records: readonly RecordMeta[]): Promise<unknown> =>
+      m.save(target, records.map((r) => m.create(target, { deleted: false, ...r, receivedAt: r.receivedAt ?? receivedAt })))
+    await m.save(ShopEntity, { id: 1, value: file.shop })
+    for (const v of file.visits) {
+      await put(VehicleEntity, [v.vehicle])
+      await put(VisitEntity, [v.visit])
+      await put(ReadingEntity, v.readings)
+      await put(FindingEntity, v.findings)
+      await put(RepairEntity, v.repairs)
+      await put(PhotoEntity, v.photos)
+      await put(ReportEntity, v.reports)
+      await put(
+        RecordingEntity,
+        v.recordings.map((r) => {
+          const read = readRecordingCsv(contents.get(r.sha256)?.toString('utf8') ?? '')
+          if (!read.ok) throw new Error(`The recording ${r.name} in the shop file cannot be read: ${read.error.message}`)
+          return { ...r, columns: packColumns(read.recording) }
+        }),
+      )
+    }
+  })
+}

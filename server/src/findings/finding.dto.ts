@@ -1,0 +1,13 @@
+import { STATIONS, TESTS, type Outcome, type StationId } from '@uvula/core'
+import { Choice, Num, Text, WriteDto } from '../records/fields.js'
+
+export class FindingDto extends WriteDto {
+  @Text(100) visitId: string
+  @Choice([...TESTS.map((t) => t.id), 'note']) test: string
+  @Choice(STATIONS.map((s) => s.id)) station: StationId
+  @Text(60, { optional: true }) item?: string
+  @Choice(['pass', 'fail', 'unclear']) outcome: Outcome
+  @Text(1000, { optional: true }) note?: string
+  @Num(-60, 2000, { optional: true }) value?: number
+  @Choice(['%', 'mm²'], { optional: true }) unit?: '%' | 'mm²'
+}

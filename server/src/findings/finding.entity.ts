@@ -1,0 +1,15 @@
+import type { Outcome, StationId } from '@uvula/core'
+import { Column, Entity, Index } from 'typeorm'
+import { RecordEntity } from '../records/record.entity.js'
+
+@Entity('findings')
+export class FindingEntity extends RecordEntity {
+  @Index() @Column({ type: 'text' }) visitId: string
+  @Column({ type: 'text' }) test: string
+  @Column({ type: 'text' }) station: StationId
+  @Column({ type: 'text', nullable: true }) item?: string | null
+  @Column({ type: 'text' }) outcome: Outcome
+  @Column({ type: 'text', nullable: true }) note?: string | null
+  @Column({ type: 'real', nullable: true }) value?: number | null
+  @Column({ type: 'text', nullable: true }) unit?: '%' | 'mm²' | null
+}

@@ -1,0 +1,16 @@
+import { Injectable } from '@nestjs/common'
+import type { FindingRecord } from '@uvula/core'
+import { RecordWriter } from '../records/record-writer.js'
+import type { FindingDto } from './finding.dto.js'
+import { FindingEntity } from './finding.entity.js'
+
+@Injectable()
+export class FindingsService {
+  constructor(private readonly writer: RecordWriter) {}
+
+  write(id: string, key: string | undefined, dto: FindingDto): Promise<FindingRecord> {
+    const { visitId, test, station, outcome } = dto
+    const fields = { visitId, test, station, outcome, item: dto.item ?? null, note: dto.note ?? null, value: dto.value ?? null, unit: dto.unit ?? null }
+    return this.writer.write({ noun: 'findings', entity: FindingEntity, id, key, dto, fields: async () => fields })
+  }
+}

@@ -1,0 +1,3 @@
+export * from './create-app.js'
+export * from './database/restore.js'
+export * from './database/options.js'

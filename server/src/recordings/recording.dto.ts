@@ -1,0 +1,11 @@
+import { IsBase64 } from 'class-validator'
+import { ApiProperty } from '@nestjs/swagger'
+import { Text, Whole, WriteDto } from '../records/fields.js'
+
+export class RecordingDto extends WriteDto {
+  @Text(100) visitId: string
+  @Whole(0, 50) round: number
+  @Text(255) name: string
+  /** The file as it was dropped, base64. */
+  @IsBase64() @ApiProperty({ type: String, format: 'byte' }) content: string
+}

@@ -1,0 +1,68 @@
+import { Injectable } from '@nestjs/common'
+import { InjectDataSource } from '@nestjs/typeorm'
+import { evidenceFromRecording, readRecordingCsv, vehicleAtPlace, type RecordingRecord } from '@uvula/core'
+import { DataSource } from 'typeorm'
+import { Blobs } from '../records/blobs.js'
+import { badFile, notFound } from '../records/problem.js'
+import { RecordWriter } from '../records/record-writer.js'
+import { VisitFiles } from '../records/visit-files.js'
+import { packColumns, unpackColumns } from './columns.js'
+import type { RecordingDto } from './recording.dto.js'
+import { RecordingEntity } from './recording.entity.js'
+
+/** Rows of a trace that is drawn. */
+const TRACE_ROWS = 1500
+
+@Injectable()
+export class RecordingsService {
+  constructor(
+    private readonly writer: RecordWriter,
+    private readonly files: VisitFiles,
+    private readonly blobs: Blobs,
+    @InjectDataSource() private readonly source: DataSource,
+  ) {}
+
+  /** Keeps the original and what was read from it. @throws ProblemException when it is no recording */
+  async write(id: string, key: string | undefined, dto: RecordingDto): Promise<RecordingRecord> {
+    const bytes = this.blobs.decode(dto.content)
+    const read = readRecordingCsv(bytes.toString('utf8'))
+    if (!read.ok) throw badFile(read.error.code, `${dto.name}: ${read.error.message}`)
+    const written = await this.writer.write<RecordingEntity, RecordingRecord & { columns?: unknown }>({
+      noun: 'recordings',
+      entity: RecordingEntity,
+      id,
+      key,
+      dto,
+      fields: async (manager) => {
+        const file = await this.files.get(dto.visitId, manager)
+        const { points, closedThrottlePct } = evidenceFromRecording(read.recording, vehicleAtPlace(file))
+        return {
+          visitId: dto.visitId,
+          round: dto.round,
+          name: dto.name,
+          sha256: await this.blobs.put(manager, bytes, 'text/csv'),
+          bytes: bytes.length,
+          rows: read.recording.rows,
+          points: [...points],
+          closedThrottlePct: closedThrottlePct ?? null,
+          warnings: read.recording.warnings.map((w) => w.message),
+          columns: packColumns(read.recording),
+        }
+      },
+    })
+    const { columns: _, ...record } = written
+    return record
+  }
+
+  async original(id: string): Promise<{ bytes: Buffer; name: string }> {
+    const r = await this.source.manager.findOne(RecordingEntity, { where: { id }, select: RecordingEntity.summary })
+    if (!r) throw notFound('This recording')
+    return { bytes: (await this.blobs.get(r.sha256)).bytes, name: r.name }
+  }
+
+  async trace(id: string, channels: readonly string[]): Promise<Record<string, (number | null)[]>> {
+    const r = await this.source.manager.findOneBy(RecordingEntity, { id })
+    if (!r) throw notFound('This recording')
+    return unpackColumns(r.columns, channels, TRACE_ROWS)
+  }
+}

@@ -1,0 +1,43 @@
+import { createHash } from 'node:crypto'
+import { promisify } from 'node:util'
+import { gunzip, gzip } from 'node:zlib'
+import { Injectable } from '@nestjs/common'
+import { InjectDataSource } from '@nestjs/typeorm'
+import { DataSource, type EntityManager } from 'typeorm'
+import { BlobEntity } from './history.entity.js'
+import { badFile, notFound } from './problem.js'
+
+const zip = promisify(gzip)
+const unzip = promisify(gunzip)
+
+/** Largest file kept [bytes]. */
+export const MAX_FILE_BYTES = 32 * 1024 * 1024
+
+/** Files kept byte for byte, compressed, one copy per content. */
+@Injectable()
+export class Blobs {
+  constructor(@InjectDataSource() private readonly source: DataSource) {}
+
+  /** Decodes base64 strictly. @throws ProblemException when it is not, is empty, or is too large */
+  decode(base64: string): Buffer {
+    const bytes = Buffer.from(base64, 'base64')
+    if (bytes.length === 0 || bytes.toString('base64').length !== base64.length) throw badFile('not-a-file', 'The file arrived empty or damaged: drop it again.')
+    if (bytes.length > MAX_FILE_BYTES) throw badFile('too-large', `The file has ${(bytes.length / 1048576).toFixed(0)} MB; 32 MB are taken.`)
+    return bytes
+  }
+
+  /** Stores bytes and gives their hash. */
+  async put(manager: EntityManager, bytes: Buffer, mime: string): Promise<string> {
+    const sha256 = createHash('sha256').update(bytes).digest('hex')
+    if (!(await manager.existsBy(BlobEntity, { sha256 })))
+      await manager.insert(BlobEntity, { sha256, mime, bytes: bytes.length, content: await zip(bytes) })
+    return sha256
+  }
+
+  /** The original bytes. @throws ProblemException when the hash is unknown */
+  async get(sha256: string): Promise<{ readonly bytes: Buffer; readonly mime: string }> {
+    const blob = await this.source.manager.findOneBy(BlobEntity, { sha256 })
+    if (!blob) throw notFound('This file')
+    return { bytes: await unzip(blob.content), mime: blob.mime }
+  }
+}

@@ -1,0 +1,55 @@
+import { applyDecorators } from '@nestjs/common'
+import { ApiProperty } from '@nestjs/swagger'
+import { Type } from 'class-transformer'
+import { IsArray, IsBoolean, IsIn, IsInt, IsISO8601, IsNumber, IsOptional, IsString, Matches, Max, MaxLength, Min, MinLength } from 'class-validator'
+
+type Options = { readonly optional?: boolean }
+
+const maybe = (o: Options | undefined): PropertyDecorator[] => (o?.optional ? [IsOptional()] : [])
+
+/** A text of at most `max` characters; not empty unless optional. */
+export const Text = (max: number, o?: Options): PropertyDecorator =>
+  applyDecorators(IsString(), MaxLength(max), ...(o?.optional ? [] : [MinLength(1)]), ...maybe(o), ApiProperty({ type: String, maxLength: max, required: !o?.optional }))
+
+/** A text that may be empty. */
+export const FreeText = (max: number): PropertyDecorator =>
+  applyDecorators(IsString(), MaxLength(max), ApiProperty({ type: String, maxLength: max }))
+
+/** A finite number within bounds. */
+export const Num = (min: number, max: number, o?: Options): PropertyDecorator =>
+  applyDecorators(IsNumber({ allowNaN: false, allowInfinity: false }), Min(min), Max(max), ...maybe(o), ApiProperty({ type: Number, minimum: min, maximum: max, required: !o?.optional }))
+
+/** A whole number within bounds. */
+export const Whole = (min: number, max: number, o?: Options): PropertyDecorator =>
+  applyDecorators(IsInt(), Min(min), Max(max), ...maybe(o), ApiProperty({ type: 'integer', minimum: min, maximum: max, required: !o?.optional }))
+
+/** One of a closed list. */
+export const Choice = (list: readonly string[], o?: Options): PropertyDecorator =>
+  applyDecorators(IsIn([...list]), ...maybe(o), ApiProperty({ enum: [...list], required: !o?.optional }))
+
+export const Flag = (o?: Options): PropertyDecorator =>
+  applyDecorators(IsBoolean(), ...maybe(o), ApiProperty({ type: Boolean, required: !o?.optional }))
+
+/** A list of short texts. */
+export const TextList = (max: number): PropertyDecorator =>
+  applyDecorators(IsArray(), IsString({ each: true }), MaxLength(max, { each: true }), ApiProperty({ type: [String] }))
+
+/** A moment, ISO 8601. */
+export const Moment = (o?: Options): PropertyDecorator =>
+  applyDecorators(IsISO8601(), ...maybe(o), ApiProperty({ type: String, format: 'date-time', required: !o?.optional }))
+
+/** A day, yyyy-mm-dd. */
+export const Day = (o?: Options): PropertyDecorator =>
+  applyDecorators(Matches(/^\d{4}-\d{2}-\d{2}$/, { message: '$property must be a day, yyyy-mm-dd' }), ...maybe(o), ApiProperty({ type: String, format: 'date', required: !o?.optional }))
+
+/** A number from a query string. */
+export const AsNumber = (): PropertyDecorator => Type(() => Number)
+
+/** What every write carries. */
+export abstract class WriteDto {
+  /** Version of the record that the writer saw; 0 when it is new. */
+  @Whole(0, 1e9) baseVersion: number
+  @Text(80) by: string
+  @Moment() at: string
+  @Flag({ optional: true }) deleted?: boolean
+}

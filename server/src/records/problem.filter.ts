@@ -1,0 +1,44 @@
+import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common'
+import type { Problem } from '@uvula/contract'
+import type { Response } from 'express'
+import { ProblemException } from './problem.js'
+
+/** What SQLite says, in words that a person can act on. */
+const STORAGE: Readonly<Record<string, string>> = {
+  SQLITE_CONSTRAINT: 'This belongs to a visit or vehicle that is not stored here: send that first.',
+  SQLITE_FULL: 'The disk is full: free some space, nothing was half-written.',
+  SQLITE_BUSY: 'The data file is locked by another program: close it and try again.',
+  SQLITE_LOCKED: 'The data file is locked by another program: close it and try again.',
+  SQLITE_READONLY: 'The data file cannot be written: check its permissions.',
+  SQLITE_CORRUPT: 'The data file is damaged: restore the last backup.',
+  SQLITE_IOERR: 'The disk does not answer: nothing was half-written.',
+}
+
+/** Turns every failure into problem details; a stack trace goes to the log and never out. */
+@Catch()
+export class ProblemFilter implements ExceptionFilter {
+  private readonly log = new Logger('problem')
+
+  catch(error: unknown, host: ArgumentsHost): void {
+    const response = host.switchToHttp().getResponse<Response>()
+    const body = this.describe(error)
+    response.status(body.status).type('application/problem+json').send(JSON.stringify(body))
+  }
+
+  private describe(error: unknown): Problem {
+    if (error instanceof ProblemException) return error.problem
+    if (error instanceof HttpException) {
+      const answer = error.getResponse() as { message?: string | string[] } | string
+      const messages = typeof answer === 'string' ? [answer] : [answer.message ?? error.message].flat()
+      return { type: 'uvula:http', title: 'Not accepted', status: error.getStatus(), detail: messages.join('; '), field: /^(?:property )?(\S+) /.exec(messages[0])?.[1] }
+    }
+    const parse = error as { type?: string; status?: number; code?: string; driverError?: { code?: string } }
+    if (parse.type === 'entity.too.large') return { type: 'uvula:too-large', title: 'Too large', status: 413, detail: 'This is larger than the server takes in one piece (32 MB a file).' }
+    if (parse.type === 'entity.parse.failed') return { type: 'uvula:not-json', title: 'Not accepted', status: 400, detail: 'The body is not JSON.' }
+    const code = (parse.driverError?.code ?? parse.code ?? '').replace(/^(SQLITE_[A-Z]+).*/, '$1')
+    const storage = STORAGE[code]
+    if (storage) return { type: 'uvula:storage', title: 'Not stored', status: code === 'SQLITE_CONSTRAINT' ? 422 : 503, detail: storage }
+    this.log.error(error)
+    return { type: 'uvula:failed', title: 'Something broke', status: 500, detail: 'The server failed at this; nothing was half-written. It is in the log.' }
+  }
+}

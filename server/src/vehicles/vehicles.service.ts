@@ -1,0 +1,82 @@
+import { Injectable } from '@nestjs/common'
+import { InjectDataSource } from '@nestjs/typeorm'
+import { DataSource, Like } from 'typeorm'
+import { checkVehicle, live, type VehicleRecord, type VisitRecord } from '@uvula/core'
+import type { FindResult, VehicleCard } from '@uvula/contract'
+import { ProblemException, notFound } from '../records/problem.js'
+import { RecordWriter } from '../records/record-writer.js'
+import { toRecord } from '../records/record.entity.js'
+import { VisitFiles } from '../records/visit-files.js'
+import { VisitEntity } from '../visits/visit.entity.js'
+import type { VehicleDto } from './vehicle.dto.js'
+import { VehicleEntity } from './vehicle.entity.js'
+
+/** Rows a search answers with at most. */
+const FOUND_MOST = 20
+
+@Injectable()
+export class VehiclesService {
+  constructor(
+    private readonly writer: RecordWriter,
+    private readonly files: VisitFiles,
+    @InjectDataSource() private readonly source: DataSource,
+  ) {}
+
+  write(id: string, key: string | undefined, dto: VehicleDto): Promise<VehicleRecord> {
+    const checked = checkVehicle(dto.spec)
+    if (!checked.ok)
+      throw new ProblemException({
+        type: 'uvula:vehicle',
+        title: 'Vehicle not complete',
+        status: 400,
+        detail: checked.problems.map((p) => `${p.field}: accepted is ${p.accepted}`).join('; '),
+        field: `spec.${checked.problems[0].field}`,
+        problems: checked.problems,
+      })
+    return this.writer.write({
+      noun: 'vehicles',
+      entity: VehicleEntity,
+      id,
+      key,
+      dto,
+      fields: async () => ({ plate: dto.plate.trim().toUpperCase(), customer: dto.customer, vin: dto.vin ?? null, spec: checked.value }),
+    })
+  }
+
+  async card(id: string): Promise<VehicleCard> {
+    const vehicle = await this.source.manager.findOneBy(VehicleEntity, { id })
+    if (!vehicle) throw notFound('This vehicle')
+    const visits = await this.source.manager.find(VisitEntity, { where: { vehicleId: id }, order: { openedAt: 'DESC' } })
+    const files = await this.files.many(visits.map((v) => v.id))
+    const temporary = files.flatMap((f) =>
+      live(f.repairs)
+        .filter((r) => r.temporary && r.state === 'done')
+        .map((r) => ({ visitId: f.visit.id, station: r.station, kind: r.kind, recheckOn: r.recheckOn })),
+    )
+    return { vehicle: toRecord(vehicle), visits: visits.map((v) => toRecord<VisitRecord>(v)), temporary }
+  }
+
+  /** Vehicles by plate or name; open visits of each first. */
+  async find(query: string): Promise<FindResult> {
+    const plain = query.trim().replace(/[%_]/g, '')
+    if (!plain) return { vehicles: [], visits: [] }
+    const m = this.source.manager
+    const byPlate = await m.find(VehicleEntity, { where: { plate: Like(`${plain.toUpperCase()}%`) }, take: FOUND_MOST })
+    const byName = await m
+      .createQueryBuilder(VehicleEntity, 'v')
+      .where("json_extract(v.spec, '$.name') LIKE :q OR v.customer LIKE :q OR v.plate LIKE :q", { q: `%${plain}%` })
+      .take(FOUND_MOST)
+      .getMany()
+    const vehicles = [...byPlate, ...byName.filter((x) => !byPlate.some((y) => y.id === x.id))].slice(0, FOUND_MOST)
+    const visits = vehicles.length
+      ? await m.createQueryBuilder(VisitEntity, 'x').where('x.vehicleId IN (:...ids)', { ids: vehicles.map((v) => v.id) }).orderBy('x.openedAt', 'DESC').take(50).getMany()
+      : []
+    return {
+      vehicles: vehicles.map((v) => toRecord<VehicleRecord>(v)),
+      visits: visits.map((x) => {
+        const v = vehicles.find((y) => y.id === x.vehicleId)!
+        return { visitId: x.id, vehicleId: v.id, plate: v.plate, name: v.spec.name, openedAt: x.openedAt, state: x.state }
+      }),
+    }
+  }
+}
