@@ -17,9 +17,14 @@ export function diagnoseFiles(paths: CasePaths): object {
   const readings = paths.readings ? readReadings(paths.readings) : undefined
   const recorded = evidenceFromRecording(recording, vehicle)
   for (const t of readings?.tests ?? [])
-    if (!TESTS.some((x) => x.id === t.test)) throw new CommandError('unknown-test', `Test "${t.test}" is not in the catalogue: ${TESTS.map((x) => x.id).join(', ')}.`)
+    if (!TESTS.some((x) => x.id === t.test))
+      throw new CommandError(
+        'unknown-test',
+        `Test "${t.test}" is not in the catalogue: ${TESTS.map((x) => x.id).join(', ')}.`,
+      )
   for (const s of readings?.signs ?? [])
-    if (!SIGNS.some((x) => x.id === s)) throw new CommandError('unknown-sign', `Sign "${s}" is not in the table: ${SIGNS.map((x) => x.id).join(', ')}.`)
+    if (!SIGNS.some((x) => x.id === s))
+      throw new CommandError('unknown-sign', `Sign "${s}" is not in the table: ${SIGNS.map((x) => x.id).join(', ')}.`)
   const d = diagnose(vehicle, {
     intent: readings?.signs.length ? 'complaint' : 'not-stated',
     signs: readings?.signs ?? [],
@@ -41,7 +46,10 @@ export function diagnoseFiles(paths: CasePaths): object {
 export function* diagnoseBatch(dir: string): Generator<{ readonly ok: boolean; readonly line: object }> {
   if (!existsSync(dir)) throw new CommandError('no-folder', `${dir} is not there.`)
   const names = readdirSync(dir, { withFileTypes: true })
-    .filter((e) => e.isDirectory() && existsSync(join(dir, e.name, 'vehicle.json')) && existsSync(join(dir, e.name, 'log.csv')))
+    .filter(
+      (e) =>
+        e.isDirectory() && existsSync(join(dir, e.name, 'vehicle.json')) && existsSync(join(dir, e.name, 'log.csv')),
+    )
     .map((e) => e.name)
     .sort()
   if (!names.length) throw new CommandError('no-cases', `${dir} holds no folder with vehicle.json and log.csv.`)
@@ -56,7 +64,10 @@ export function* diagnoseBatch(dir: string): Generator<{ readonly ok: boolean; r
       yield { ok: true, line: { case: name, ...result } }
     } catch (e) {
       const known = e instanceof CommandError
-      yield { ok: false, line: { case: name, error: { code: known ? e.code : 'failed', message: (e as Error).message } } }
+      yield {
+        ok: false,
+        line: { case: name, error: { code: known ? e.code : 'failed', message: (e as Error).message } },
+      }
     }
   }
 }

@@ -1,5 +1,13 @@
 import { readFileSync } from 'node:fs'
-import { checkVehicle, maybeChannel, readRecordingCsv, type PointKind, type Recording, type TypedPoint, type Vehicle } from '@uvula/core'
+import {
+  checkVehicle,
+  maybeChannel,
+  readRecordingCsv,
+  type PointKind,
+  type Recording,
+  type TypedPoint,
+  type Vehicle,
+} from '@uvula/core'
 
 /** A failure that the user can act on: a code for machines, a sentence for people. */
 export class CommandError extends Error {
@@ -32,7 +40,9 @@ function readJson(path: string): unknown {
 export function readVehicle(path: string): Vehicle {
   const checked = checkVehicle(readJson(path))
   if (checked.ok) return checked.value
-  const list = checked.problems.map((p) => `${p.field} is ${JSON.stringify(p.value)}, accepted: ${p.accepted}`).join('; ')
+  const list = checked.problems
+    .map((p) => `${p.field} is ${JSON.stringify(p.value)}, accepted: ${p.accepted}`)
+    .join('; ')
   throw new CommandError('vehicle-not-valid', `${path}: ${list}`)
 }
 
@@ -52,14 +62,21 @@ export interface Readings {
 
 /** @throws CommandError naming the reading that is not physics */
 export function readReadings(path: string): Readings {
-  const raw = readJson(path) as { points?: unknown[]; signs?: string[]; tests?: { test: string; result: { outcome: 'pass' | 'fail' | 'unclear' } }[] }
+  const raw = readJson(path) as {
+    points?: unknown[]
+    signs?: string[]
+    tests?: { test: string; result: { outcome: 'pass' | 'fail' | 'unclear' } }[]
+  }
   const points = (raw.points ?? []).map((p, i) => {
     const { kind, ...values } = p as { kind: PointKind } & Record<string, number>
     for (const [id, value] of Object.entries(values)) {
       const ch = maybeChannel(id)
       if (!ch) throw new CommandError('unknown-channel', `${path}: points[${i}].${id} is not a channel.`)
       if (!(value >= ch.min && value <= ch.max))
-        throw new CommandError('reading-outside-physics', `${path}: points[${i}].${id} = ${value}, accepted: ${ch.min} to ${ch.max}.`)
+        throw new CommandError(
+          'reading-outside-physics',
+          `${path}: points[${i}].${id} = ${value}, accepted: ${ch.min} to ${ch.max}.`,
+        )
     }
     return { kind, values } as TypedPoint
   })

@@ -22,7 +22,12 @@ function need(value: string | undefined, flag: string): string {
 function runDiagnose(args: string[]): number {
   const { values } = parseArgs({
     args,
-    options: { vehicle: { type: 'string' }, log: { type: 'string' }, readings: { type: 'string' }, batch: { type: 'string' } },
+    options: {
+      vehicle: { type: 'string' },
+      log: { type: 'string' },
+      readings: { type: 'string' },
+      batch: { type: 'string' },
+    },
   })
   if (values.batch !== undefined) {
     let worked = 0
@@ -32,7 +37,11 @@ function runDiagnose(args: string[]): number {
     }
     return worked > 0 ? 0 : 1
   }
-  const result = diagnoseFiles({ vehicle: need(values.vehicle, '--vehicle'), log: need(values.log, '--log'), readings: values.readings })
+  const result = diagnoseFiles({
+    vehicle: need(values.vehicle, '--vehicle'),
+    log: need(values.log, '--log'),
+    readings: values.readings,
+  })
   process.stdout.write(JSON.stringify(result) + '\n')
   return 0
 }
@@ -48,7 +57,8 @@ function runSimulate(args: string[]): number {
       out: { type: 'string' },
     },
   })
-  if (!(values.drive in DRIVES)) throw new CommandError('usage', `--drive ${values.drive}: accepted are ${Object.keys(DRIVES).join(', ')}.`)
+  if (!(values.drive in DRIVES))
+    throw new CommandError('usage', `--drive ${values.drive}: accepted are ${Object.keys(DRIVES).join(', ')}.`)
   const seed = Number(values.seed)
   if (!Number.isInteger(seed)) throw new CommandError('usage', `--seed ${values.seed}: accepted is a whole number.`)
   let faults = HEALTHY
@@ -57,7 +67,12 @@ function runSimulate(args: string[]): number {
     if (!added.ok) throw new CommandError('fault-not-known', `--fault ${spec}: ${added.message}.`)
     faults = added.faults
   }
-  const recording = simulateRecording({ vehicle: readVehicle(need(values.vehicle, '--vehicle')), faults, drive: values.drive as DriveName, seed })
+  const recording = simulateRecording({
+    vehicle: readVehicle(need(values.vehicle, '--vehicle')),
+    faults,
+    drive: values.drive as DriveName,
+    seed,
+  })
   writeFileSync(need(values.out, '--out'), writeRecordingCsv(recording))
   return 0
 }
@@ -68,7 +83,11 @@ function runConvert(args: string[]): number {
   return 0
 }
 
-const COMMANDS: Readonly<Record<string, (args: string[]) => number>> = { diagnose: runDiagnose, simulate: runSimulate, convert: runConvert }
+const COMMANDS: Readonly<Record<string, (args: string[]) => number>> = {
+  diagnose: runDiagnose,
+  simulate: runSimulate,
+  convert: runConvert,
+}
 
 const [command, ...rest] = process.argv.slice(2)
 try {

@@ -26,13 +26,25 @@ export interface Shop {
 export interface VehicleCard {
   readonly vehicle: VehicleRecord
   readonly visits: readonly VisitRecord[]
-  readonly temporary: readonly { readonly visitId: string; readonly station: string; readonly kind: string; readonly recheckOn?: string }[]
+  readonly temporary: readonly {
+    readonly visitId: string
+    readonly station: string
+    readonly kind: string
+    readonly recheckOn?: string
+  }[]
 }
 
 /** Answer of GET /api/find?q= */
 export interface FindResult {
   readonly vehicles: readonly VehicleRecord[]
-  readonly visits: readonly { readonly visitId: string; readonly vehicleId: string; readonly plate: string; readonly name: string; readonly openedAt: string; readonly state: string }[]
+  readonly visits: readonly {
+    readonly visitId: string
+    readonly vehicleId: string
+    readonly plate: string
+    readonly name: string
+    readonly openedAt: string
+    readonly state: string
+  }[]
 }
 
 /** RFC 9457 problem details, with the field at fault and, on a conflict, both values. */
@@ -49,7 +61,8 @@ export interface Problem {
 }
 
 /** Nouns that a write may name; each is a path under /api. */
-export type WriteNoun = 'vehicles' | 'visits' | 'readings' | 'findings' | 'repairs' | 'recordings' | 'photos' | 'reports'
+export type WriteNoun =
+  'vehicles' | 'visits' | 'readings' | 'findings' | 'repairs' | 'recordings' | 'photos' | 'reports'
 
 /** One write, as the outbox keeps it and the server takes it. */
 export interface WriteBody {

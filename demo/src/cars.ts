@@ -14,17 +14,50 @@ export interface DemoCar {
   readonly spec: Vehicle
 }
 
-const car = (key: string, plate: string, customer: string, odometerKm: number, name: string, spec: Omit<Vehicle, 'name' | 'altitudeM'>): DemoCar => ({
-  key, plate, customer, odometerKm, spec: { ...spec, name, altitudeM: SHOP_ALTITUDE_M },
+const car = (
+  key: string,
+  plate: string,
+  customer: string,
+  odometerKm: number,
+  name: string,
+  spec: Omit<Vehicle, 'name' | 'altitudeM'>,
+): DemoCar => ({
+  key,
+  plate,
+  customer,
+  odometerKm,
+  spec: { ...spec, name, altitudeM: SHOP_ALTITUDE_M },
 })
 
 export const CARS = {
-  vet: car('vet', 'VAL 204', 'Dr Amsel, vet', 148_300, "Vet's estate", { ...pattern('v6-maf'), displacementL: 2.9, throttleBoreMm: 66 }),
-  library: car('library', 'VAL 77 B', 'Valley library', 96_120, 'Mobile library', { ...pattern('four-maf'), displacementL: 2.4, throttleBoreMm: 60 }),
-  bakery: car('bakery', 'VAL 311', 'Oberhof bakery', 187_450, 'Bakery van', { ...pattern('four-valve'), displacementL: 1.6 }),
-  nurse: car('nurse', 'VAL 58', 'District nurse', 74_900, "Nurse's small car", { ...pattern('four-map'), displacementL: 1.2, throttleBoreMm: 46 }),
-  choir: car('choir', 'VAL 9 C', 'St Lucy choir', 162_700, "Choir's minibus", { ...pattern('six-line'), displacementL: 2.8 }),
-  teacher: car('teacher', 'VAL 640', 'Ms Lindgren, teacher', 41_050, "Teacher's hatchback", { ...pattern('four-maf'), displacementL: 1.8, throttleBoreMm: 54 }),
+  vet: car('vet', 'VAL 204', 'Dr Amsel, vet', 148_300, "Vet's estate", {
+    ...pattern('v6-maf'),
+    displacementL: 2.9,
+    throttleBoreMm: 66,
+  }),
+  library: car('library', 'VAL 77 B', 'Valley library', 96_120, 'Mobile library', {
+    ...pattern('four-maf'),
+    displacementL: 2.4,
+    throttleBoreMm: 60,
+  }),
+  bakery: car('bakery', 'VAL 311', 'Oberhof bakery', 187_450, 'Bakery van', {
+    ...pattern('four-valve'),
+    displacementL: 1.6,
+  }),
+  nurse: car('nurse', 'VAL 58', 'District nurse', 74_900, "Nurse's small car", {
+    ...pattern('four-map'),
+    displacementL: 1.2,
+    throttleBoreMm: 46,
+  }),
+  choir: car('choir', 'VAL 9 C', 'St Lucy choir', 162_700, "Choir's minibus", {
+    ...pattern('six-line'),
+    displacementL: 2.8,
+  }),
+  teacher: car('teacher', 'VAL 640', 'Ms Lindgren, teacher', 41_050, "Teacher's hatchback", {
+    ...pattern('four-maf'),
+    displacementL: 1.8,
+    throttleBoreMm: 54,
+  }),
   lift: car('lift', 'VAL 12 L', 'Summit lifts', 203_600, "Lift mechanic's pick-up", { ...pattern('v8-maf') }),
 } as const
 

@@ -1,7 +1,25 @@
 import {
-  airPathOf, evidenceFromRecording, findOperatingPoints, HEALTHY, idleChannels, lookItemsOf, simulateRecording, sheetOf, diagnoseVisit, writeRecordingCsv,
-  type FindingRecord, type PhotoRecord, type ReadingRecord, type RecordingRecord, type RecordMeta, type RepairRecord, type ReportRecord,
-  type SimulatedFaults, type Slot, type VisitFile, type VisitRecord,
+  airPathOf,
+  evidenceFromRecording,
+  findOperatingPoints,
+  HEALTHY,
+  idleChannels,
+  lookItemsOf,
+  simulateRecording,
+  sheetOf,
+  diagnoseVisit,
+  writeRecordingCsv,
+  type FindingRecord,
+  type PhotoRecord,
+  type ReadingRecord,
+  type RecordingRecord,
+  type RecordMeta,
+  type RepairRecord,
+  type ReportRecord,
+  type SimulatedFaults,
+  type Slot,
+  type VisitFile,
+  type VisitRecord,
 } from '@uvula/core'
 import { createHash } from 'node:crypto'
 import { SHOP_ALTITUDE_M, type DemoCar, type Seen } from './cars.js'
@@ -39,16 +57,36 @@ export class VisitMaker {
 
   /** Types the readings of some points off a simulated drive. */
   typed(round: number, faults: Partial<SimulatedFaults>, slots: readonly Slot[], seed: number): this {
-    const r = simulateRecording({ vehicle: this.car.spec, faults: { ...HEALTHY, ...faults }, drive: 'shop', seed, intakeC: this.opened.ambientC + 9 })
+    const r = simulateRecording({
+      vehicle: this.car.spec,
+      faults: { ...HEALTHY, ...faults },
+      drive: 'shop',
+      seed,
+      intakeC: this.opened.ambientC + 9,
+    })
     const points = findOperatingPoints(r, this.car.spec)
     for (const slot of slots) {
-      const p = points.find((x) => (slot === 'idle' ? x.kind === 'idle' : slot === 'idle-load' ? x.kind === 'idle-load' : x.kind === 'hold' && Math.abs(x.rpm - (slot === 'hold-1500' ? 1500 : 2500)) < 200))
+      const p = points.find((x) =>
+        slot === 'idle'
+          ? x.kind === 'idle'
+          : slot === 'idle-load'
+            ? x.kind === 'idle-load'
+            : x.kind === 'hold' && Math.abs(x.rpm - (slot === 'hold-1500' ? 1500 : 2500)) < 200,
+      )
       if (!p) throw new Error(`${this.car.key}: the simulated engine gave no ${slot}`)
       for (const channel of idleChannels(this.car.spec)) {
         const value = p.means[channel]
         if (value === undefined) continue
         const rounded = Number(value.toFixed(channel === 'rpm' ? 0 : channel === 'maf_gs' ? 2 : 1))
-        this.readings.push({ ...this.meta(`${this.id}:${round}:${slot}:${channel}`, 0.2), visitId: this.id, round, slot, channel, value: rounded, typed: String(rounded) })
+        this.readings.push({
+          ...this.meta(`${this.id}:${round}:${slot}:${channel}`, 0.2),
+          visitId: this.id,
+          round,
+          slot,
+          channel,
+          value: rounded,
+          typed: String(rounded),
+        })
       }
     }
     return this
@@ -56,39 +94,81 @@ export class VisitMaker {
 
   /** Drops a recording of a simulated drive. */
   recorded(round: number, faults: Partial<SimulatedFaults>, drive: 'shop' | 'road', seed: number, name: string): this {
-    const r = simulateRecording({ vehicle: this.car.spec, faults: { ...HEALTHY, ...faults }, drive, seed, intakeC: this.opened.ambientC + 9 })
+    const r = simulateRecording({
+      vehicle: this.car.spec,
+      faults: { ...HEALTHY, ...faults },
+      drive,
+      seed,
+      intakeC: this.opened.ambientC + 9,
+    })
     const text = writeRecordingCsv(r)
     const bytes = Buffer.from(text)
     this.blobs.push({ mime: 'text/csv', base64: bytes.toString('base64') })
     const { points, closedThrottlePct } = evidenceFromRecording(r, this.car.spec)
     this.recordings.push({
-      ...this.meta(`${this.id}:rec:${round}`, 4), visitId: this.id, round, name, sha256: createHash('sha256').update(bytes).digest('hex'),
-      bytes: bytes.length, rows: r.rows, points, closedThrottlePct, warnings: [],
+      ...this.meta(`${this.id}:rec:${round}`, 4),
+      visitId: this.id,
+      round,
+      name,
+      sha256: createHash('sha256').update(bytes).digest('hex'),
+      bytes: bytes.length,
+      rows: r.rows,
+      points,
+      closedThrottlePct,
+      warnings: [],
     })
     return this
   }
 
   /** Walks the pipe: everything sound but what is listed; `upTo` stops after so many items. */
   looked(seen: readonly Seen[], upTo = Infinity): this {
-    lookItemsOf(airPathOf(this.car.spec)).slice(0, upTo).forEach((item) => {
-      const bad = seen.find((s) => s.item === item.id)
-      this.findings.push({
-        ...this.meta(`${this.id}:look:${item.id}`, 0.3), visitId: this.id, test: 'look', station: item.station, item: item.id,
-        outcome: bad ? 'fail' : 'pass', ...(bad ? { note: bad.note } : {}),
+    lookItemsOf(airPathOf(this.car.spec))
+      .slice(0, upTo)
+      .forEach((item) => {
+        const bad = seen.find((s) => s.item === item.id)
+        this.findings.push({
+          ...this.meta(`${this.id}:look:${item.id}`, 0.3),
+          visitId: this.id,
+          test: 'look',
+          station: item.station,
+          item: item.id,
+          outcome: bad ? 'fail' : 'pass',
+          ...(bad ? { note: bad.note } : {}),
+        })
       })
-    })
     return this
   }
 
-  tried(test: string, station: FindingRecord['station'], outcome: FindingRecord['outcome'], more: Partial<FindingRecord> = {}): this {
-    this.findings.push({ ...this.meta(`${this.id}:${test}:${station}`, 3), visitId: this.id, test, station, outcome, ...more })
+  tried(
+    test: string,
+    station: FindingRecord['station'],
+    outcome: FindingRecord['outcome'],
+    more: Partial<FindingRecord> = {},
+  ): this {
+    this.findings.push({
+      ...this.meta(`${this.id}:${test}:${station}`, 3),
+      visitId: this.id,
+      test,
+      station,
+      outcome,
+      ...more,
+    })
     return this
   }
 
   mended(station: RepairRecord['station'], kind: RepairRecord['kind'], more: Partial<RepairRecord>): this {
     this.repairs.push({
-      ...this.meta(`${this.id}:repair:${station}:${kind}`, 12), visitId: this.id, station, kind, state: 'done', afterRound: 0,
-      temporary: false, minutes: 10, partsPrice: 4, conditions: [], ...more,
+      ...this.meta(`${this.id}:repair:${station}:${kind}`, 12),
+      visitId: this.id,
+      station,
+      kind,
+      state: 'done',
+      afterRound: 0,
+      temporary: false,
+      minutes: 10,
+      partsPrice: 4,
+      conditions: [],
+      ...more,
     })
     return this
   }
@@ -96,7 +176,13 @@ export class VisitMaker {
   handedOver(labourPerHour: number): this {
     const file = this.file()
     const issued = this.meta(`${this.id}:sheet:1`, 5)
-    this.reports.push({ ...issued, visitId: this.id, number: 1, issuedAt: issued.at, sheet: sheetOf(file, diagnoseVisit(file, 0), labourPerHour) })
+    this.reports.push({
+      ...issued,
+      visitId: this.id,
+      number: 1,
+      issuedAt: issued.at,
+      sheet: sheetOf(file, diagnoseVisit(file, 0), labourPerHour),
+    })
     this.state = 'handed-over'
     return this
   }
@@ -106,10 +192,22 @@ export class VisitMaker {
     return {
       format: 'uvula-visit',
       formatVersion: 1,
-      vehicle: { ...first, id: `car-${this.car.key}`, plate: this.car.plate, customer: this.car.customer, spec: this.car.spec },
+      vehicle: {
+        ...first,
+        id: `car-${this.car.key}`,
+        plate: this.car.plate,
+        customer: this.car.customer,
+        spec: this.car.spec,
+      },
       visit: {
-        ...first, id: this.id, vehicleId: `car-${this.car.key}`, openedAt: this.openedAt, state: this.state, odometerKm: this.car.odometerKm,
-        altitudeM: SHOP_ALTITUDE_M, ...this.opened,
+        ...first,
+        id: this.id,
+        vehicleId: `car-${this.car.key}`,
+        openedAt: this.openedAt,
+        state: this.state,
+        odometerKm: this.car.odometerKm,
+        altitudeM: SHOP_ALTITUDE_M,
+        ...this.opened,
       },
       readings: this.readings,
       findings: this.findings,

@@ -14,38 +14,67 @@ export const DEMO_SHOP: Shop = {
 }
 
 /** The demo shop as a shop file. Same day, same file, bit for bit. @param day - midnight of its "today" [ms] */
-export function demoShopFile(day: number): { format: 'uvula-shop'; formatVersion: 1; shop: Shop; visits: VisitFile[]; blobs: { mime: string; base64: string }[] } {
-  const at = (daysAgo: number, hour: number, minute = 0): number => day - daysAgo * 86_400_000 + (hour * 60 + minute) * 60_000
+export function demoShopFile(day: number): {
+  format: 'uvula-shop'
+  formatVersion: 1
+  shop: Shop
+  visits: VisitFile[]
+  blobs: { mime: string; base64: string }[]
+} {
+  const at = (daysAgo: number, hour: number, minute = 0): number =>
+    day - daysAgo * 86_400_000 + (hour * 60 + minute) * 60_000
   const isoDay = (daysAhead: number): string => new Date(day + daysAhead * 86_400_000).toISOString().slice(0, 10)
   const ambientC = 9
   const makers = [
     // just arrived: journey 1 begins here
     new VisitMaker(CARS.vet, 'visit-vet', at(0, 9, 40), {
-      intent: 'complaint', complaint: 'Idle hunts when warm, nearly stalls at the junction', signs: ['idle-hunts', 'stalls-slowing'], conditions: ['warm', 'ac-on'], ambientC,
+      intent: 'complaint',
+      complaint: 'Idle hunts when warm, nearly stalls at the junction',
+      signs: ['idle-hunts', 'stalls-slowing'],
+      conditions: ['warm', 'ac-on'],
+      ambientC,
     }),
     // measured on the road: reads low more and more with flow
     new VisitMaker(CARS.library, 'visit-library', at(0, 9, 5), {
-      intent: 'complaint', complaint: 'Flat on take-off, thirsty since the filter was washed', signs: ['stumbles', 'thirsty', 'flat'], conditions: ['after-work'], ambientC,
+      intent: 'complaint',
+      complaint: 'Flat on take-off, thirsty since the filter was washed',
+      signs: ['stumbles', 'thirsty', 'flat'],
+      conditions: ['after-work'],
+      ambientC,
     })
       .recorded(0, { mafErrorIdle: -0.05, mafErrorFull: -0.21 }, 'road', 21, 'library-pass-road.csv')
       .typed(0, { mafErrorIdle: -0.05, mafErrorFull: -0.21 }, ['idle'], 21)
       .looked([]),
     // half way along the pipe
     new VisitMaker(CARS.bakery, 'visit-bakery', at(0, 8, 30), {
-      intent: 'complaint', complaint: 'Stalls when slowing for a junction', signs: ['stalls-slowing', 'idle-low'], conditions: ['warm'], ambientC,
+      intent: 'complaint',
+      complaint: 'Stalls when slowing for a junction',
+      signs: ['stalls-slowing', 'idle-low'],
+      conditions: ['warm'],
+      ambientC,
     })
       .typed(0, { deposits: 0.82 }, ['idle', 'idle-load', 'hold-2500'], 33)
       .looked([], 9),
     // leak found by pinching, not yet mended
     new VisitMaker(CARS.nurse, 'visit-nurse', at(0, 8, 0), {
-      intent: 'complaint', complaint: 'Idles too fast, lumpy', signs: ['idle-high', 'idle-rough', 'hiss'], conditions: ['warm'], ambientC,
+      intent: 'complaint',
+      complaint: 'Idles too fast, lumpy',
+      signs: ['idle-high', 'idle-rough', 'hiss'],
+      conditions: ['warm'],
+      ambientC,
     })
       .recorded(0, { leakMm2: 6.5 }, 'shop', 42, 'nurse-shop.csv')
       .typed(0, { leakMm2: 6.5 }, ['idle'], 42)
-      .looked([{ station: 'vacuum-lines', item: 'vacuum-lines.1', note: 'Cap off the spare nipple, rubber gone hard' }]),
+      .looked([
+        { station: 'vacuum-lines', item: 'vacuum-lines.1', note: 'Cap off the spare nipple, rubber gone hard' },
+      ]),
     // two leaks: one mended, the account says there is more
     new VisitMaker(CARS.choir, 'visit-choir', at(1, 13, 20), {
-      intent: 'complaint', complaint: 'Rough, lamp on, lean', signs: ['idle-rough', 'lamp', 'hiss'], conditions: ['warm'], ambientC,
+      intent: 'complaint',
+      complaint: 'Rough, lamp on, lean',
+      signs: ['idle-rough', 'lamp', 'hiss'],
+      conditions: ['warm'],
+      ambientC,
     })
       .typed(0, { leakMm2: 5.2 }, ['idle', 'hold-1500', 'hold-2500'], 51)
       .looked([{ station: 'pcv', item: 'pcv.1', note: 'Elbow oil-soft, split on the underside' }])
@@ -55,22 +84,41 @@ export function demoShopFile(day: number): { format: 'uvula-shop'; formatVersion
       .typed(1, { leakMm2: 2.7 }, ['idle', 'hold-1500', 'hold-2500'], 52),
     // healthy: ready for the sheet
     new VisitMaker(CARS.teacher, 'visit-teacher', at(0, 10, 10), {
-      intent: 'check-up', complaint: 'Was offered a full decarbonizing elsewhere', signs: [], conditions: [], ambientC,
+      intent: 'check-up',
+      complaint: 'Was offered a full decarbonizing elsewhere',
+      signs: [],
+      conditions: [],
+      ambientC,
     })
       .recorded(0, {}, 'shop', 64, 'hatchback-shop.csv')
       .typed(0, {}, ['idle'], 64)
       .looked([]),
     // an earlier visit with a temporary repair due
     new VisitMaker(CARS.lift, 'visit-lift-spring', at(88, 14), {
-      intent: 'complaint', complaint: 'Hisses, idles high', signs: ['hiss', 'idle-high'], conditions: ['warm'], ambientC: 6,
+      intent: 'complaint',
+      complaint: 'Hisses, idles high',
+      signs: ['hiss', 'idle-high'],
+      conditions: ['warm'],
+      ambientC: 6,
     })
       .typed(0, { leakMm2: 7 }, ['idle', 'hold-2500'], 71)
       .looked([{ station: 'booster', item: 'booster.1', note: 'Split at the bulkhead end' }])
-      .mended('booster', 'wrap', { temporary: true, recheckOn: isoDay(2), minutes: 12, partsPrice: 6, conditions: ['dry', 'clean', 'stretched'], note: 'Hose on order, none to be had before the season' })
+      .mended('booster', 'wrap', {
+        temporary: true,
+        recheckOn: isoDay(2),
+        minutes: 12,
+        partsPrice: 6,
+        conditions: ['dry', 'clean', 'stretched'],
+        note: 'Hose on order, none to be had before the season',
+      })
       .typed(1, {}, ['idle', 'hold-2500'], 72)
       .handedOver(DEMO_SHOP.labourPerHour),
     new VisitMaker(CARS.lift, 'visit-lift', at(0, 7, 30), {
-      intent: 'complaint', complaint: 'Re-check of the wrapped hose; pulls badly on the pass', signs: ['flat'], conditions: [], ambientC,
+      intent: 'complaint',
+      complaint: 'Re-check of the wrapped hose; pulls badly on the pass',
+      signs: ['flat'],
+      conditions: [],
+      ambientC,
     }).typed(0, {}, ['idle'], 73),
   ]
   return {

@@ -23,7 +23,10 @@ const OWN_HOSTS = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/
 
 /** Builds the server, ready to listen. */
 export async function createApp(paths: AppPaths): Promise<NestExpressApplication> {
-  const app = await NestFactory.create<NestExpressApplication>(AppModule.at(paths.database), { bodyParser: false, logger: ['error', 'warn'] })
+  const app = await NestFactory.create<NestExpressApplication>(AppModule.at(paths.database), {
+    bodyParser: false,
+    logger: ['error', 'warn'],
+  })
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -50,7 +53,17 @@ export async function createApp(paths: AppPaths): Promise<NestExpressApplication
     const host = req.headers.host ?? ''
     const origin = req.headers.origin
     if (OWN_HOSTS.test(host) && (origin === undefined || origin === `http://${host}`)) return next()
-    res.status(403).type('application/problem+json').send(JSON.stringify({ type: 'uvula:foreign', title: 'Not from here', status: 403, detail: 'This server answers its own pages only.' }))
+    res
+      .status(403)
+      .type('application/problem+json')
+      .send(
+        JSON.stringify({
+          type: 'uvula:foreign',
+          title: 'Not from here',
+          status: 403,
+          detail: 'This server answers its own pages only.',
+        }),
+      )
   })
   app.use(compression())
   app.use(json({ limit: '48mb' }))

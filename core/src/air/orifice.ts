@@ -36,11 +36,7 @@ export interface AirState {
  * @returns [kg/s]
  * @throws RangeError when an argument is NaN or out of range (reverse flow included)
  */
-export function orificeMassFlow(
-  effectiveAreaM2: number,
-  upstream: AirState,
-  downstreamPa: number,
-): number {
+export function orificeMassFlow(effectiveAreaM2: number, upstream: AirState, downstreamPa: number): number {
   const { pressurePa: p0, temperatureK: T0 } = upstream
   requireRange('effectiveAreaM2', effectiveAreaM2, effectiveAreaM2 >= 0, '≥ 0 m²')
   requireRange('upstream.pressurePa', p0, p0 > 0, '> 0 Pa absolute')
@@ -54,11 +50,7 @@ export function orificeMassFlow(
  * @returns [m²]
  * @throws RangeError at equal pressures, where any area gives no flow
  */
-export function effectiveAreaForFlow(
-  massFlowKgS: number,
-  upstream: AirState,
-  downstreamPa: number,
-): number {
+export function effectiveAreaForFlow(massFlowKgS: number, upstream: AirState, downstreamPa: number): number {
   requireRange('massFlowKgS', massFlowKgS, massFlowKgS >= 0, '≥ 0 kg/s')
   const perArea = orificeMassFlow(1, upstream, downstreamPa)
   requireRange('pressure difference', perArea, perArea > 0, '> 0: no flow at equal pressures')
@@ -101,11 +93,7 @@ export function quotedAreaMm2(measuredMm2: number, ratio: number): number {
  * Volume flow of a small pressure difference, Q = CdA·√(2Δp/ρ) [m³/s]; incompressible, Δp below about
  * 5 % of the pressure. CdA 3 mm², 3.5 kPa, ρ 1.204 kg/m³: 13.72 L/min.
  */
-export function lowPressureVolumeFlow(
-  effectiveAreaM2: number,
-  differencePa: number,
-  upstream: AirState,
-): number {
+export function lowPressureVolumeFlow(effectiveAreaM2: number, differencePa: number, upstream: AirState): number {
   requireRange('differencePa', differencePa, differencePa >= 0, '≥ 0 Pa')
   const rho = airDensity(upstream.pressurePa, upstream.temperatureK)
   return effectiveAreaM2 * Math.sqrt((2 * differencePa) / rho)

@@ -71,13 +71,27 @@ export function diagnose(v: Vehicle, evidence: Evidence): Diagnosis {
 function warnings(p: Posterior, set: ObservationSet, v: Vehicle): DiagnosisWarning[] {
   const out: DiagnosisWarning[] = []
   if (!set.observations.length)
-    out.push({ code: 'nothing-to-judge', message: 'No reading here can be judged yet: what is shown is how often each cause comes, nothing more.' })
+    out.push({
+      code: 'nothing-to-judge',
+      message: 'No reading here can be judged yet: what is shown is how often each cause comes, nothing more.',
+    })
   if (p.unexplained > MISFIT)
-    out.push({ code: 'none-of-these-explains-it', message: 'None of the causes weighed here explains these readings. Check the readings first, then look outside the list.' })
+    out.push({
+      code: 'none-of-these-explains-it',
+      message:
+        'None of the causes weighed here explains these readings. Check the readings first, then look outside the list.',
+    })
   if (set.observations.length && !set.observations.some((o) => o.group === 'trims'))
     out.push({ code: 'no-trims', message: 'No fuel trims: air let in and fuel missing cannot be told apart.' })
-  if (set.observations.length && v.metering === 'maf' && !set.points.some((x) => x.means.gauge_vacuum_kpa !== undefined || x.means.map_kpa !== undefined))
-    out.push({ code: 'no-map-or-gauge', message: 'No manifold pressure: a gauge reading at idle would narrow the expected airflow.' })
+  if (
+    set.observations.length &&
+    v.metering === 'maf' &&
+    !set.points.some((x) => x.means.gauge_vacuum_kpa !== undefined || x.means.map_kpa !== undefined)
+  )
+    out.push({
+      code: 'no-map-or-gauge',
+      message: 'No manifold pressure: a gauge reading at idle would narrow the expected airflow.',
+    })
   return out
 }
 
@@ -93,7 +107,12 @@ function rank(fault: FaultId, probability: number, p: Posterior, set: Observatio
     }
     case 'unmetered-air-duct': {
       const share = f((x) => 100 * x[0])
-      return { ...base, sentence: share ? `About ${share.median.toFixed(0)} % of the air comes in between sensor and plate (${share.low.toFixed(0)} to ${share.high.toFixed(0)} %); the share does not fade with flow.` : faultOf(fault).label }
+      return {
+        ...base,
+        sentence: share
+          ? `About ${share.median.toFixed(0)} % of the air comes in between sensor and plate (${share.low.toFixed(0)} to ${share.high.toFixed(0)} %); the share does not fade with flow.`
+          : faultOf(fault).label,
+      }
     }
     case 'maf-under-reads':
     case 'maf-over-reads': {
@@ -112,23 +131,46 @@ function rank(fault: FaultId, probability: number, p: Posterior, set: Observatio
       return {
         ...base,
         fuelErrorPct: error,
-        sentence: error ? `About ${Math.abs(error.median).toFixed(0)} % too ${fault === 'fuel-delivery-low' ? 'little' : 'much'} fuel at idle; the air is as it should be.` : faultOf(fault).label,
+        sentence: error
+          ? `About ${Math.abs(error.median).toFixed(0)} % too ${fault === 'fuel-delivery-low' ? 'little' : 'much'} fuel at idle; the air is as it should be.`
+          : faultOf(fault).label,
       }
     }
     case 'map-sensor-offset': {
       const kpa = f((x) => x[0] / 1000)
-      return { ...base, sentence: kpa ? `The manifold pressure sensor reads about ${Math.abs(kpa.median).toFixed(1)} kPa too ${kpa.median > 0 ? 'high' : 'low'}.` : faultOf(fault).label }
+      return {
+        ...base,
+        sentence: kpa
+          ? `The manifold pressure sensor reads about ${Math.abs(kpa.median).toFixed(1)} kPa too ${kpa.median > 0 ? 'high' : 'low'}.`
+          : faultOf(fault).label,
+      }
     }
     case 'throttle-deposits': {
       const lost = f((x) => 100 * x[0])
-      return { ...base, sentence: lost ? `Deposits have closed about ${lost.median.toFixed(0)} % of the idle opening (${lost.low.toFixed(0)} to ${lost.high.toFixed(0)} %).` : faultOf(fault).label }
+      return {
+        ...base,
+        sentence: lost
+          ? `Deposits have closed about ${lost.median.toFixed(0)} % of the idle opening (${lost.low.toFixed(0)} to ${lost.high.toFixed(0)} %).`
+          : faultOf(fault).label,
+      }
     }
     case 'egr-open-at-idle': {
       const area = f((x) => x[0])
-      return { ...base, effectiveAreaMm2: area, sentence: area ? `Exhaust gas leaks into the manifold at idle through about ${area.median.toFixed(1)} mm².` : faultOf(fault).label }
+      return {
+        ...base,
+        effectiveAreaMm2: area,
+        sentence: area
+          ? `Exhaust gas leaks into the manifold at idle through about ${area.median.toFixed(1)} mm².`
+          : faultOf(fault).label,
+      }
     }
     case 'none':
-      return { ...base, sentence: set.observations.length ? `What was measured is what a sound ${v.displacementL.toFixed(1)} L engine does.` : 'Nothing has been measured yet.' }
+      return {
+        ...base,
+        sentence: set.observations.length
+          ? `What was measured is what a sound ${v.displacementL.toFixed(1)} L engine does.`
+          : 'Nothing has been measured yet.',
+      }
   }
 }
 

@@ -58,9 +58,12 @@ export function discreteEvidence(e: Pick<Evidence, 'signs' | 'findings'>): Discr
   }
 }
 
+/** Tests whose find is a place where air comes in. */
+const PLACING: readonly string[] = ['look', 'pinch', 'smoke', 'flex-duct']
+
 function chance(f: Finding, faults: readonly FaultId[]): number {
   const test = testInfo(f.test)
-  const at = f.station && faultAtStation(f.station)
+  const at = PLACING.includes(f.test) && f.station ? faultAtStation(f.station) : undefined
   const speaksFor = at === 'unmetered-air' ? ['unmetered-air', 'unmetered-air-bank'] : at ? [at] : undefined
   const counted = speaksFor && f.outcome === 'fail' ? faults.filter((x) => speaksFor.includes(x)) : faults
   const find = findChance(test, counted)

@@ -50,11 +50,23 @@ export function explain(
   e.findings.forEach((f, i) => {
     if (f.outcome === 'unclear') return
     if (f.test === 'look' && f.outcome === 'pass' && e.findings.findIndex((x) => x.test === 'look') !== i) return
-    const dropped = f.test === 'look' && f.outcome === 'pass' ? e.findings.filter((x) => x.test !== 'look' || x.outcome !== 'pass') : e.findings.filter((_, j) => j !== i)
+    const dropped =
+      f.test === 'look' && f.outcome === 'pass'
+        ? e.findings.filter((x) => x.test !== 'look' || x.outcome !== 'pass')
+        : e.findings.filter((_, j) => j !== i)
     const where = f.station ? `, ${f.station.replace(/-/g, ' ')}` : ''
-    const what = f.test === 'look' ? (f.outcome === 'fail' ? 'seen' : 'the walk found nothing') : testInfo(f.test).label.toLowerCase()
+    const what =
+      f.test === 'look'
+        ? f.outcome === 'fail'
+          ? 'seen'
+          : 'the walk found nothing'
+        : testInfo(f.test).label.toLowerCase()
     const verdict = f.outcome === 'fail' ? '' : f.test === 'look' ? '' : ': nothing'
-    put(odds(set.observations, { ...e, findings: dropped }), `${what}${f.outcome === 'fail' ? where : ''}${verdict}`, 'finding')
+    put(
+      odds(set.observations, { ...e, findings: dropped }),
+      `${what}${f.outcome === 'fail' ? where : ''}${verdict}`,
+      'finding',
+    )
   })
   for (const list of out.values()) list.sort((a, b) => Math.abs(b.bits) - Math.abs(a.bits))
   return Object.fromEntries(out)
@@ -83,6 +95,8 @@ function readingText(g: ReadingGroup, set: ObservationSet): string {
     case 'opening':
       return `idle opening ${say(pct(first.residual))} of the expected`
     case 'idle-speed':
-      return Math.abs(first.residual) < 0.01 ? 'idle speed in its band' : `idle ${say(pct(first.residual))} off its band`
+      return Math.abs(first.residual) < 0.01
+        ? 'idle speed in its band'
+        : `idle ${say(pct(first.residual))} off its band`
   }
 }

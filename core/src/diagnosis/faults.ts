@@ -35,7 +35,14 @@ export interface Effect {
 }
 
 export const NO_EFFECT: Effect = {
-  leakKgS: 0, bankSkew: 0, ductShare: 0, mafError: 0, fuelError: 0, lostShare: 0, mapOffsetPa: 0, inertKgS: 0,
+  leakKgS: 0,
+  bankSkew: 0,
+  ductShare: 0,
+  mafError: 0,
+  fuelError: 0,
+  lostShare: 0,
+  mapOffsetPa: 0,
+  inertKgS: 0,
 }
 
 /** What an effect may depend on at a point. */
@@ -113,7 +120,8 @@ export const FAULTS: readonly Fault[] = [
     label: 'Air let in on one bank',
     weight: 1,
     admissible: (v) => trimmed(v) && hasMaf(v) && v.banks === 2,
-    grid: (v) => cross(logGrid(0.15 * v.displacementL, 4 * v.displacementL, 26), [-0.95, -0.75, -0.5, -0.3, 0.3, 0.5, 0.75, 0.95]),
+    grid: (v) =>
+      cross(logGrid(0.15 * v.displacementL, 4 * v.displacementL, 26), [-0.95, -0.75, -0.5, -0.3, 0.3, 0.5, 0.75, 0.95]),
     effect: ([mm2, skew], c) => ({ leakKgS: mm2 * 1e-6 * c.fluxBehindPlate, bankSkew: skew }),
   },
   {

@@ -11,8 +11,7 @@ export interface NextTest {
   readonly minutes: number
 }
 
-const entropy = (ps: readonly number[]): number =>
-  -ps.reduce((s, p) => (p > 0 ? s + p * Math.log2(p) : s), 0)
+const entropy = (ps: readonly number[]): number => -ps.reduce((s, p) => (p > 0 ? s + p * Math.log2(p) : s), 0)
 
 /**
  * Tests by expected information per minute: mutual information between the outcome and the hypothesis.

@@ -24,7 +24,18 @@ export interface Observation {
 
 /** Shared nuisances: things a healthy engine may differ in, the same at several readings. */
 type Nuisance =
-  | 'fuel' | 'maf' | 'maf-slope' | 've' | 've-overlap' | 've-speed' | 've-pressure' | 'map' | 'bank' | 'vapour' | 'no-load' | 'opening'
+  | 'fuel'
+  | 'maf'
+  | 'maf-slope'
+  | 've'
+  | 've-overlap'
+  | 've-speed'
+  | 've-pressure'
+  | 'map'
+  | 'bank'
+  | 'vapour'
+  | 'no-load'
+  | 'opening'
 
 /**
  * Healthy scatter, one standard deviation. Airflow sensor and injectors ±3 %, pressure ±1 kPa as two standard
@@ -65,7 +76,9 @@ export interface ObservationSet {
 
 /** Turns merged operating points into observations for this engine. */
 export function observe(points: readonly OperatingPoint[], v: Vehicle, closedThrottlePct?: number): ObservationSet {
-  const usable = points.filter((p) => ['idle', 'idle-load', 'hold', 'cruise', 'pull', 'cold'].includes(p.kind) && p.rpm > 0)
+  const usable = points.filter(
+    (p) => ['idle', 'idle-load', 'hold', 'cruise', 'pull', 'cold'].includes(p.kind) && p.rpm > 0,
+  )
   const known = usable.map((p) => basics(p, v))
   const idle = known.find((_, i) => usable[i].kind === 'idle') ?? known[0]
   const idleKgS = idle?.airKgS ?? 1e-3 * v.displacementL
@@ -116,9 +129,15 @@ function basics(p: OperatingPoint, v: Vehicle): Basics {
   const measured = hasMaf(v) && m.maf_gs !== undefined && m.maf_gs > 0 ? m.maf_gs * 1e-3 : undefined
   const airKgS = measured ?? expected?.kgS ?? v.displacementL * p.rpm * 2.5e-6
   const manifoldPa = readPa ?? manifoldFromAirflowPa(airKgS, v.displacementL, p.rpm, ambientPa, intakeC)
-  const flux = (ambientPa / Math.sqrt(AIR_GAS_CONSTANT * (intakeC + ZERO_CELSIUS_K))) * flowFunction(Math.min(1, manifoldPa / ambientPa))
+  const flux =
+    (ambientPa / Math.sqrt(AIR_GAS_CONSTANT * (intakeC + ZERO_CELSIUS_K))) *
+    flowFunction(Math.min(1, manifoldPa / ambientPa))
   return {
-    ambientPa, intakeC, manifoldPa, airKgS, flux,
+    ambientPa,
+    intakeC,
+    manifoldPa,
+    airKgS,
+    flux,
     measuredPressure: readPa !== undefined,
     expectedKgS: expected?.kgS,
     expectedLogSd: expected?.logSd ?? 0,
@@ -172,7 +191,11 @@ function trims(p: OperatingPoint, i: number, v: Vehicle, k: Basics, c: PointCont
         bank: v.banks === 2 ? (bank === 1 ? SCATTER.bank : -SCATTER.bank) : 0,
         ...(byAir
           ? { maf: -SCATTER.maf, 'maf-slope': -SCATTER.mafSlope * Math.log(c.airKgS / c.idleKgS) }
-          : { map: (-SCATTER.mapPa / k.manifoldPa) * (1 + VE_EXPONENT), 've-overlap': 0.25 * overlapSd(p.rpm), 've-speed': 0.02 * Math.log(p.rpm / 1500) }),
+          : {
+              map: (-SCATTER.mapPa / k.manifoldPa) * (1 + VE_EXPONENT),
+              've-overlap': 0.25 * overlapSd(p.rpm),
+              've-speed': 0.02 * Math.log(p.rpm / 1500),
+            }),
       },
       predict: byAir
         ? (e) => Math.log(airRatio(e, c.airKgS, bank)) - Math.log(1 + e.fuelError)
@@ -198,7 +221,10 @@ function airflow(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Observati
       group: 'airflow',
       point: i,
       residual: logRatio,
-      ownSd: Math.hypot(SCATTER.mafPoint, byPressure ? VE_SCATTER.point : k.from === 'full-load-prior' ? 0.06 : SCATTER.noLoadPoint),
+      ownSd: Math.hypot(
+        SCATTER.mafPoint,
+        byPressure ? VE_SCATTER.point : k.from === 'full-load-prior' ? 0.06 : SCATTER.noLoadPoint,
+      ),
       shared: byPressure
         ? {
             maf: SCATTER.maf,
@@ -272,7 +298,11 @@ function idleSpeed(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Observa
       shared: {},
       predict: (e) => {
         const excess = CLOSED_LEAK_SHARE + e.leakKgS / k.airKgS
-        return excess > 1 ? SPEED_PER_AIR * Math.log(excess) : e.lostShare > 0.75 ? SPEED_PER_AIR * Math.log(0.25 + 1 - e.lostShare) * 0.3 : 0
+        return excess > 1
+          ? SPEED_PER_AIR * Math.log(excess)
+          : e.lostShare > 0.75
+            ? SPEED_PER_AIR * Math.log(0.25 + 1 - e.lostShare) * 0.3
+            : 0
       },
     },
   ]

@@ -46,7 +46,10 @@ export function posterior(
 ): Posterior {
   const obs = set.observations
   const shape = studentShape(covariance(obs), FREEDOM)
-  const wide = studentShape(covariance(obs, (o) => UNEXPLAINED_SD[o.group]), FREEDOM)
+  const wide = studentShape(
+    covariance(obs, (o) => UNEXPLAINED_SD[o.group]),
+    FREEDOM,
+  )
   const admissible = FAULTS.filter((f) => f.id !== 'none' && f.admissible(v))
   const weightSum = admissible.reduce((s, f) => s + f.weight, 0)
   const nonePrior = PRIOR.none[intent]
@@ -83,7 +86,11 @@ export function posterior(
 /** Pairs that are one fault said twice, or contradict each other. */
 function excluded(a: FaultId, b: FaultId): boolean {
   const key = [a, b].sort().join(' ')
-  return ['maf-over-reads maf-under-reads', 'fuel-delivery-high fuel-delivery-low', 'unmetered-air unmetered-air-bank'].includes(key)
+  return [
+    'maf-over-reads maf-under-reads',
+    'fuel-delivery-high fuel-delivery-low',
+    'unmetered-air unmetered-air-bank',
+  ].includes(key)
 }
 
 function averageDiscrete(faults: readonly Fault[], discrete: DiscreteLogLikelihood): number {
@@ -103,7 +110,11 @@ function covariance(obs: readonly Observation[], extraSd?: (o: Observation) => n
 interface Scored {
   readonly faults: readonly Fault[]
   readonly logMass: number
-  readonly cells: { readonly parameters: readonly (readonly number[])[]; readonly logWeight: number; readonly predicted: Float64Array }[]
+  readonly cells: {
+    readonly parameters: readonly (readonly number[])[]
+    readonly logWeight: number
+    readonly predicted: Float64Array
+  }[]
 }
 
 function score(

@@ -9,15 +9,35 @@ export interface Sign {
 
 /** Likelihood ratios: 1 says nothing. A complaint in words is weak evidence: none exceeds 2. */
 export const SIGNS: readonly Sign[] = [
-  { id: 'idle-hunts', label: 'idle hunts', favours: { 'unmetered-air': 1.8, 'unmetered-air-bank': 1.5, 'unmetered-air-duct': 1.6, 'throttle-deposits': 1.4 } },
+  {
+    id: 'idle-hunts',
+    label: 'idle hunts',
+    favours: { 'unmetered-air': 1.8, 'unmetered-air-bank': 1.5, 'unmetered-air-duct': 1.6, 'throttle-deposits': 1.4 },
+  },
   { id: 'idle-high', label: 'idle high', favours: { 'unmetered-air': 1.8, 'unmetered-air-bank': 1.2 } },
   { id: 'idle-low', label: 'idle low', favours: { 'throttle-deposits': 1.8 } },
-  { id: 'idle-rough', label: 'idle rough', favours: { 'unmetered-air': 1.3, 'unmetered-air-bank': 1.6, 'throttle-deposits': 1.2 } },
-  { id: 'stalls-slowing', label: 'stalls when slowing', favours: { 'throttle-deposits': 2, 'unmetered-air-duct': 1.6, 'unmetered-air': 1.3 } },
-  { id: 'stumbles', label: 'stumbles on take-off', favours: { 'unmetered-air-duct': 1.5, 'maf-under-reads': 1.5, 'fuel-delivery-low': 1.3 } },
+  {
+    id: 'idle-rough',
+    label: 'idle rough',
+    favours: { 'unmetered-air': 1.3, 'unmetered-air-bank': 1.6, 'throttle-deposits': 1.2 },
+  },
+  {
+    id: 'stalls-slowing',
+    label: 'stalls when slowing',
+    favours: { 'throttle-deposits': 2, 'unmetered-air-duct': 1.6, 'unmetered-air': 1.3 },
+  },
+  {
+    id: 'stumbles',
+    label: 'stumbles on take-off',
+    favours: { 'unmetered-air-duct': 1.5, 'maf-under-reads': 1.5, 'fuel-delivery-low': 1.3 },
+  },
   { id: 'hard-start', label: 'hard to start', favours: { 'fuel-delivery-low': 1.4, 'throttle-deposits': 1.3 } },
   { id: 'surges', label: 'surges', favours: { 'unmetered-air-duct': 1.4, 'fuel-delivery-low': 1.3 } },
-  { id: 'thirsty', label: 'thirsty', favours: { 'fuel-delivery-high': 1.8, 'maf-over-reads': 1.6, 'map-sensor-offset': 1.3 } },
+  {
+    id: 'thirsty',
+    label: 'thirsty',
+    favours: { 'fuel-delivery-high': 1.8, 'maf-over-reads': 1.6, 'map-sensor-offset': 1.3 },
+  },
   { id: 'flat', label: 'flat at high load', favours: { 'fuel-delivery-low': 1.8, 'maf-under-reads': 1.7 } },
   { id: 'lamp', label: 'lamp on', favours: {} },
   { id: 'hiss', label: 'hiss', favours: { 'unmetered-air': 2, 'unmetered-air-bank': 1.8, 'unmetered-air-duct': 1.2 } },

@@ -1,4 +1,4 @@
-import type { Vehicle } from '../engine/index.js'
+import type { StationId, Vehicle } from '../engine/index.js'
 import { hasMaf } from '../engine/index.js'
 import type { FaultId } from './faults.js'
 
@@ -10,6 +10,8 @@ export interface TestInfo {
   readonly how: string
   readonly minutes: number
   readonly needs?: string
+  /** Station that it belongs to; left out when the technician says where. */
+  readonly at?: StationId
   /** Caution that stands at the test; a STOP one needs its tick. */
   readonly caution?: { readonly stop: boolean; readonly text: string; readonly ifHappened: string }
   readonly admissible: (v: Vehicle) => boolean
@@ -35,8 +37,13 @@ export const TESTS: readonly TestInfo[] = [
     id: 'flex-duct',
     label: 'Flex the duct, watch the trim',
     how: 'Bend and lift the duct at idle; a split moves the trim as it opens.',
+    at: 'duct',
     minutes: 2,
-    caution: { stop: true, text: 'Belts and fan: sleeves clear, hands on the duct only.', ifHappened: 'Engine off before reaching for anything dropped.' },
+    caution: {
+      stop: true,
+      text: 'Belts and fan: sleeves clear, hands on the duct only.',
+      ifHappened: 'Engine off before reaching for anything dropped.',
+    },
     admissible: hasMaf,
     finds: { 'unmetered-air-duct': 0.85 },
     otherwise: 0.05,
@@ -56,7 +63,11 @@ export const TESTS: readonly TestInfo[] = [
     how: 'Fill the intake with smoke at 3.5 kPa at most, engine off and cool; look for the wisp.',
     minutes: 10,
     needs: 'smoke machine',
-    caution: { stop: false, text: 'Low regulated pressure; not into a hot or running engine.', ifHappened: 'Stop the supply, open the filter box, let it clear.' },
+    caution: {
+      stop: false,
+      text: 'Low regulated pressure; not into a hot or running engine.',
+      ifHappened: 'Stop the supply, open the filter box, let it clear.',
+    },
     admissible: () => true,
     finds: { ...leaks, 'unmetered-air-duct': 0.9 },
     otherwise: 0.05,
@@ -65,6 +76,7 @@ export const TESTS: readonly TestInfo[] = [
     id: 'maf-key-on',
     label: 'Airflow with the engine off',
     how: 'Key on, engine off: the airflow must read its zero.',
+    at: 'airflow-sensor',
     minutes: 1,
     admissible: hasMaf,
     finds: { 'maf-under-reads': 0.25, 'maf-over-reads': 0.3 },
@@ -74,6 +86,7 @@ export const TESTS: readonly TestInfo[] = [
     id: 'maf-look',
     label: 'Airflow sensor out and looked at',
     how: 'Filter out, sensor out, element under the lamp: film, hair, dust. Do not touch it.',
+    at: 'airflow-sensor',
     minutes: 6,
     admissible: hasMaf,
     finds: { 'maf-under-reads': 0.6, 'maf-over-reads': 0.4 },
@@ -83,6 +96,7 @@ export const TESTS: readonly TestInfo[] = [
     id: 'map-key-on',
     label: 'Manifold pressure at key-on',
     how: 'Key on, engine off: it must read the barometer of this place.',
+    at: 'map-sensor',
     minutes: 1,
     admissible: (v) => v.metering === 'map' || v.metering === 'maf+map',
     finds: { 'map-sensor-offset': 0.95 },
@@ -92,9 +106,14 @@ export const TESTS: readonly TestInfo[] = [
     id: 'fuel-pressure',
     label: 'Fuel pressure at idle and under load',
     how: 'Gauge on the rail, at idle and held at 2500; compare with the stated figure.',
+    at: 'runners-1',
     minutes: 15,
     needs: 'fuel gauge',
-    caution: { stop: true, text: 'Fuel line: depressurise, cool, extinguisher at hand; never crack a high-pressure line.', ifHappened: 'Engine off, ignition off, soak up, air the bay before anything electrical.' },
+    caution: {
+      stop: true,
+      text: 'Fuel line: depressurise, cool, extinguisher at hand; never crack a high-pressure line.',
+      ifHappened: 'Engine off, ignition off, soak up, air the bay before anything electrical.',
+    },
     admissible: (v) => v.injection !== 'carburettor',
     finds: { 'fuel-delivery-low': 0.8, 'fuel-delivery-high': 0.55 },
     otherwise: 0.05,
@@ -103,9 +122,14 @@ export const TESTS: readonly TestInfo[] = [
     id: 'egr-hand-pump',
     label: 'Hand pump on the EGR valve',
     how: 'Lift the valve by hand pump at idle, where its type allows: the engine must stumble, and recover when it closes.',
+    at: 'egr',
     minutes: 4,
     needs: 'hand pump',
-    caution: { stop: true, text: 'Hot parts, belts and fan: engine warm and running, sleeves clear.', ifHappened: 'Engine off; cool a burn under water.' },
+    caution: {
+      stop: true,
+      text: 'Hot parts, belts and fan: engine warm and running, sleeves clear.',
+      ifHappened: 'Engine off; cool a burn under water.',
+    },
     admissible: (v) => v.egr === 'valve' && v.egrControl !== 'electric',
     finds: { 'egr-open-at-idle': 0.7 },
     otherwise: 0.05,
@@ -114,8 +138,13 @@ export const TESTS: readonly TestInfo[] = [
     id: 'throttle-look',
     label: 'Throttle edge under the lamp',
     how: 'Duct off, engine off, key out: ring of deposit at the plate edge and in the seat.',
+    at: 'throttle',
     minutes: 8,
-    caution: { stop: true, text: 'The plate can drive shut on fingers: key out, connector off.', ifHappened: 'Never force the plate back; command it or take the throttle off.' },
+    caution: {
+      stop: true,
+      text: 'The plate can drive shut on fingers: key out, connector off.',
+      ifHappened: 'Never force the plate back; command it or take the throttle off.',
+    },
     admissible: (v) => v.idleControl !== 'none',
     finds: { 'throttle-deposits': 0.9 },
     otherwise: 0.25,

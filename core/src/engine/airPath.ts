@@ -68,8 +68,7 @@ export function airPathOf(v: Vehicle): AirPath {
 }
 
 /** Trunk stations in the order of the air. */
-export const trunkOf = (path: AirPath): readonly PlacedStation[] =>
-  path.stations.filter((x) => x.lane === 'trunk')
+export const trunkOf = (path: AirPath): readonly PlacedStation[] => path.stations.filter((x) => x.lane === 'trunk')
 
 /** A placed station by id, or undefined when this engine has none. */
 export const maybeStation = (path: AirPath, id: string): PlacedStation | undefined =>

@@ -39,8 +39,7 @@ export interface FieldProblem {
 }
 
 export type Checked<T> =
-  | { readonly ok: true; readonly value: T }
-  | { readonly ok: false; readonly problems: readonly FieldProblem[] }
+  { readonly ok: true; readonly value: T } | { readonly ok: false; readonly problems: readonly FieldProblem[] }
 
 const CHOICES = {
   metering: ['maf', 'map', 'maf+map', 'none'],

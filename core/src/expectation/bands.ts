@@ -51,7 +51,13 @@ export function bandOf(channel: ChannelId, x: BandPlace): Band | undefined {
     case 'rpm': {
       if (!idling) return undefined
       const { min, max } = v.idleSpecRpm
-      return { low: min, high: max + (x.kind === 'idle-load' ? 80 : 0), scaleMin: Math.max(0, min - 300), scaleMax: max + 500, from: 'idle of this engine' }
+      return {
+        low: min,
+        high: max + (x.kind === 'idle-load' ? 80 : 0),
+        scaleMin: Math.max(0, min - 300),
+        scaleMax: max + 500,
+        from: 'idle of this engine',
+      }
     }
     case 'maf_gs': {
       if (!hasMaf(v)) return undefined
@@ -62,26 +68,61 @@ export function bandOf(channel: ChannelId, x: BandPlace): Band | undefined {
       return { low: e.lowKgS * 1e3, high: e.highKgS * 1e3, scaleMin: 0, scaleMax: e.highKgS * 1e3 * 1.6, from }
     }
     case 'map_kpa':
-      if (x.kind === 'key-on') return { low: ambient - 1.5, high: ambient + 1.5, scaleMin: ambient - 25, scaleMax: ambient + 15, from: 'barometer of this place' }
-      return idling ? { low: IDLE_RATIO.low * ambient, high: (IDLE_RATIO.high + (x.kind === 'idle-load' ? 0.08 : 0)) * ambient, scaleMin: 10, scaleMax: ambient, from: 'throttled idle at this height' } : undefined
+      if (x.kind === 'key-on')
+        return {
+          low: ambient - 1.5,
+          high: ambient + 1.5,
+          scaleMin: ambient - 25,
+          scaleMax: ambient + 15,
+          from: 'barometer of this place',
+        }
+      return idling
+        ? {
+            low: IDLE_RATIO.low * ambient,
+            high: (IDLE_RATIO.high + (x.kind === 'idle-load' ? 0.08 : 0)) * ambient,
+            scaleMin: 10,
+            scaleMax: ambient,
+            from: 'throttled idle at this height',
+          }
+        : undefined
     case 'gauge_vacuum_kpa':
-      return idling ? { low: (1 - IDLE_RATIO.high - (x.kind === 'idle-load' ? 0.08 : 0)) * ambient, high: (1 - IDLE_RATIO.low) * ambient, scaleMin: 0, scaleMax: ambient, from: 'throttled idle at this height' } : undefined
+      return idling
+        ? {
+            low: (1 - IDLE_RATIO.high - (x.kind === 'idle-load' ? 0.08 : 0)) * ambient,
+            high: (1 - IDLE_RATIO.low) * ambient,
+            scaleMin: 0,
+            scaleMax: ambient,
+            from: 'throttled idle at this height',
+          }
+        : undefined
     case 'stft1_pct':
     case 'stft2_pct':
     case 'ltft1_pct':
     case 'ltft2_pct':
-      return x.kind === 'key-on' ? undefined : { low: -5, high: 5, scaleMin: -30, scaleMax: 30, from: '±5 % good, ±10 % acceptable' }
+      return x.kind === 'key-on'
+        ? undefined
+        : { low: -5, high: 5, scaleMin: -30, scaleMax: 30, from: '±5 % good, ±10 % acceptable' }
     case 'battery_v':
-      return x.kind === 'key-on' ? { low: 12.2, high: 12.9, scaleMin: 10, scaleMax: 16, from: 'rested battery' } : { low: 13.4, high: 14.8, scaleMin: 10, scaleMax: 16, from: 'charging' }
+      return x.kind === 'key-on'
+        ? { low: 12.2, high: 12.9, scaleMin: 10, scaleMax: 16, from: 'rested battery' }
+        : { low: 13.4, high: 14.8, scaleMin: 10, scaleMax: 16, from: 'charging' }
     case 'baro_kpa':
-      return { low: ambient - 1.5, high: ambient + 1.5, scaleMin: ambient - 25, scaleMax: ambient + 15, from: 'this height' }
+      return {
+        low: ambient - 1.5,
+        high: ambient + 1.5,
+        scaleMin: ambient - 25,
+        scaleMax: ambient + 15,
+        from: 'this height',
+      }
     case 'idle_valve_pct':
-      return idling ? { low: 18, high: x.kind === 'idle-load' ? 60 : 45, scaleMin: 0, scaleMax: 100, from: 'clean passages, wide' } : undefined
-    case 'throttle_pct':
-      return idling ? { low: 0.5, high: 5, scaleMin: 0, scaleMax: 25, from: 'above its closed reading' } : undefined
+      return idling
+        ? { low: 18, high: x.kind === 'idle-load' ? 60 : 45, scaleMin: 0, scaleMax: 100, from: 'clean passages, wide' }
+        : undefined
     default: {
       const ch = maybeChannel(channel)
-      return ch && idling && channel === 'ect_c' ? { low: 75, high: 105, scaleMin: 0, scaleMax: 130, from: 'warm' } : undefined
+      return ch && idling && channel === 'ect_c'
+        ? { low: 75, high: 105, scaleMin: 0, scaleMax: 130, from: 'warm' }
+        : undefined
     }
   }
 }

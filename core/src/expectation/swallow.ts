@@ -43,7 +43,9 @@ export function swallowKgS(b: Breathing): number {
   requireRange('rpm', b.rpm, b.rpm >= 0, '≥ 0 rpm')
   requireRange('manifoldPa', b.manifoldPa, b.manifoldPa > 0, '> 0 Pa absolute')
   requireRange('chargeK', b.chargeK, b.chargeK > 0, '> 0 K')
-  return ((b.volumetricEfficiency * b.displacementL * 1e-3 * b.manifoldPa) / (AIR_GAS_CONSTANT * b.chargeK)) * (b.rpm / 120)
+  return (
+    ((b.volumetricEfficiency * b.displacementL * 1e-3 * b.manifoldPa) / (AIR_GAS_CONSTANT * b.chargeK)) * (b.rpm / 120)
+  )
 }
 
 /** Airflow an engine should draw, with a band of about 90 %, and what it came from. */
@@ -98,7 +100,8 @@ export function expectedAirflow(x: ExpectationInput): ExpectedAirflow | undefine
     const tilt = VE_SCATTER.perLogSpeed * Math.log(x.rpm / 1500)
     return band(at(x.manifoldPa), Math.hypot(VE_SCATTER.level, tilt, VE_SCATTER.point), 'pressure')
   }
-  if (x.load === 'none') return band(x.displacementL * x.rpm * NO_LOAD_GS_PER_L_RPM * 1e-3, NO_LOAD_LOG_SD, 'no-load-prior')
+  if (x.load === 'none')
+    return band(x.displacementL * x.rpm * NO_LOAD_GS_PER_L_RPM * 1e-3, NO_LOAD_LOG_SD, 'no-load-prior')
   // wide open, the manifold stands a few percent below ambient
   if (x.load === 'full' && !x.turbo) return band(at(0.96 * x.ambientPa), 0.1, 'full-load-prior')
   return undefined
@@ -116,6 +119,12 @@ export function manifoldFromAirflowPa(
   intakeC: number,
 ): number {
   const chargeK = intakeC + ZERO_CELSIUS_K + CHARGE_WARMING_K
-  const full = swallowKgS({ displacementL, rpm, manifoldPa: ambientPa, chargeK, volumetricEfficiency: priorVe(ambientPa, ambientPa) })
+  const full = swallowKgS({
+    displacementL,
+    rpm,
+    manifoldPa: ambientPa,
+    chargeK,
+    volumetricEfficiency: priorVe(ambientPa, ambientPa),
+  })
   return ambientPa * Math.min(1, Math.max(airflowKgS, 1e-9) / full) ** (1 / (1 + VE_EXPONENT))
 }

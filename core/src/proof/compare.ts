@@ -2,7 +2,8 @@ import type { OperatingPoint } from '../signals/index.js'
 import { requireRange } from '../statistics/index.js'
 
 /** Quantities compared before and after. */
-export type ProofQuantity = 'trim1_pct' | 'trim2_pct' | 'maf_gs' | 'map_kpa' | 'gauge_vacuum_kpa' | 'rpm' | 'throttle_pct' | 'idle_valve_pct'
+export type ProofQuantity =
+  'trim1_pct' | 'trim2_pct' | 'maf_gs' | 'map_kpa' | 'gauge_vacuum_kpa' | 'rpm' | 'throttle_pct' | 'idle_valve_pct'
 
 /** Variation between two runs of an unchanged car, one standard deviation, and the least change worth having. */
 export interface ChangeRule {
@@ -19,14 +20,78 @@ export interface ChangeRule {
 
 /** Between runs and worth having: stated starting figures, to be replaced by this shop's own. */
 export const CHANGE_RULES: readonly ChangeRule[] = [
-  { quantity: 'trim1_pct', label: 'total trim, bank 1', unit: '%', betweenRuns: 1.5, worthHaving: 3, relative: false, better: 'zero' },
-  { quantity: 'trim2_pct', label: 'total trim, bank 2', unit: '%', betweenRuns: 1.5, worthHaving: 3, relative: false, better: 'zero' },
-  { quantity: 'maf_gs', label: 'airflow', unit: 'g/s', betweenRuns: 0.02, worthHaving: 0.04, relative: true, better: 'none' },
-  { quantity: 'map_kpa', label: 'manifold pressure', unit: 'kPa', betweenRuns: 1, worthHaving: 2, relative: false, better: 'none' },
-  { quantity: 'gauge_vacuum_kpa', label: 'gauge vacuum', unit: 'kPa', betweenRuns: 1, worthHaving: 2, relative: false, better: 'none' },
-  { quantity: 'rpm', label: 'idle speed', unit: 'rpm', betweenRuns: 15, worthHaving: 30, relative: false, better: 'none' },
-  { quantity: 'throttle_pct', label: 'throttle opening', unit: '%', betweenRuns: 0.3, worthHaving: 0.6, relative: false, better: 'none' },
-  { quantity: 'idle_valve_pct', label: 'idle valve', unit: '%', betweenRuns: 1.5, worthHaving: 4, relative: false, better: 'none' },
+  {
+    quantity: 'trim1_pct',
+    label: 'total trim, bank 1',
+    unit: '%',
+    betweenRuns: 1.5,
+    worthHaving: 3,
+    relative: false,
+    better: 'zero',
+  },
+  {
+    quantity: 'trim2_pct',
+    label: 'total trim, bank 2',
+    unit: '%',
+    betweenRuns: 1.5,
+    worthHaving: 3,
+    relative: false,
+    better: 'zero',
+  },
+  {
+    quantity: 'maf_gs',
+    label: 'airflow',
+    unit: 'g/s',
+    betweenRuns: 0.02,
+    worthHaving: 0.04,
+    relative: true,
+    better: 'none',
+  },
+  {
+    quantity: 'map_kpa',
+    label: 'manifold pressure',
+    unit: 'kPa',
+    betweenRuns: 1,
+    worthHaving: 2,
+    relative: false,
+    better: 'none',
+  },
+  {
+    quantity: 'gauge_vacuum_kpa',
+    label: 'gauge vacuum',
+    unit: 'kPa',
+    betweenRuns: 1,
+    worthHaving: 2,
+    relative: false,
+    better: 'none',
+  },
+  {
+    quantity: 'rpm',
+    label: 'idle speed',
+    unit: 'rpm',
+    betweenRuns: 15,
+    worthHaving: 30,
+    relative: false,
+    better: 'none',
+  },
+  {
+    quantity: 'throttle_pct',
+    label: 'throttle opening',
+    unit: '%',
+    betweenRuns: 0.3,
+    worthHaving: 0.6,
+    relative: false,
+    better: 'none',
+  },
+  {
+    quantity: 'idle_valve_pct',
+    label: 'idle valve',
+    unit: '%',
+    betweenRuns: 1.5,
+    worthHaving: 4,
+    relative: false,
+    better: 'none',
+  },
 ]
 
 export type Verdict = 'better' | 'worse' | 'changed' | 'no change seen'
@@ -52,7 +117,12 @@ export interface Change {
  *
  * @param standardError - of the difference of the two means, from the samples alone; 0 for typed readings
  */
-export function judgeChange(rule: ChangeRule, before: number, after: number, standardError: number): Pick<Change, 'difference' | 'uncertainty' | 'verdict'> {
+export function judgeChange(
+  rule: ChangeRule,
+  before: number,
+  after: number,
+  standardError: number,
+): Pick<Change, 'difference' | 'uncertainty' | 'verdict'> {
   requireRange('standardError', standardError, standardError >= 0, '≥ 0')
   const scale = rule.relative ? Math.abs(before) : 1
   // both runs vary: √2 of one run's variation

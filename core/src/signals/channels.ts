@@ -12,12 +12,36 @@ export interface Channel {
 }
 
 export type ChannelId =
-  | 'time_s' | 'rpm' | 'speed_kph' | 'load_pct' | 'ect_c' | 'iat_c' | 'baro_kpa' | 'map_kpa' | 'maf_gs'
-  | 'throttle_pct' | 'idle_valve_pct' | 'stft1_pct' | 'ltft1_pct' | 'stft2_pct' | 'ltft2_pct'
-  | 'lambda_cmd' | 'fuel_status' | 'battery_v' | 'gauge_vacuum_kpa' | 'purge_pct' | 'charge_kpa' | 'pedal_pct'
+  | 'time_s'
+  | 'rpm'
+  | 'speed_kph'
+  | 'load_pct'
+  | 'ect_c'
+  | 'iat_c'
+  | 'baro_kpa'
+  | 'map_kpa'
+  | 'maf_gs'
+  | 'throttle_pct'
+  | 'idle_valve_pct'
+  | 'stft1_pct'
+  | 'ltft1_pct'
+  | 'stft2_pct'
+  | 'ltft2_pct'
+  | 'lambda_cmd'
+  | 'fuel_status'
+  | 'battery_v'
+  | 'gauge_vacuum_kpa'
+  | 'purge_pct'
+  | 'charge_kpa'
+  | 'pedal_pct'
 
 const c = (id: ChannelId, label: string, quantity: QuantityId, min: number, max: number, spelled: RegExp): Channel => ({
-  id, label, quantity, min, max, spelled,
+  id,
+  label,
+  quantity,
+  min,
+  max,
+  spelled,
 })
 
 /**
@@ -51,8 +75,24 @@ export const CHANNELS: readonly Channel[] = [
 
 /** Canonical header of an exported recording. */
 export const CANONICAL_HEADER: readonly ChannelId[] = [
-  'time_s', 'rpm', 'speed_kph', 'load_pct', 'ect_c', 'iat_c', 'baro_kpa', 'map_kpa', 'maf_gs', 'throttle_pct', 'idle_valve_pct',
-  'stft1_pct', 'ltft1_pct', 'stft2_pct', 'ltft2_pct', 'lambda_cmd', 'fuel_status', 'battery_v',
+  'time_s',
+  'rpm',
+  'speed_kph',
+  'load_pct',
+  'ect_c',
+  'iat_c',
+  'baro_kpa',
+  'map_kpa',
+  'maf_gs',
+  'throttle_pct',
+  'idle_valve_pct',
+  'stft1_pct',
+  'ltft1_pct',
+  'stft2_pct',
+  'ltft2_pct',
+  'lambda_cmd',
+  'fuel_status',
+  'battery_v',
 ]
 
 /** A channel by id, or undefined. */

@@ -4,7 +4,7 @@ import type { ChannelId } from './channels.js'
 import type { Recording } from './recording.js'
 
 export type PointKind =
-  | 'engine-off' | 'key-on' | 'idle' | 'idle-load' | 'hold' | 'cruise' | 'pull' | 'snap' | 'deceleration' | 'cold'
+  'engine-off' | 'key-on' | 'idle' | 'idle-load' | 'hold' | 'cruise' | 'pull' | 'snap' | 'deceleration' | 'cold'
 
 /** One operating point found in a recording or typed in; all figures in canonical units. */
 export interface OperatingPoint {
@@ -35,8 +35,7 @@ export const STEADY = {
 } as const
 
 /** Total trim in percent from its short and long parts. */
-export const totalTrimPct = (stft: number, ltft: number): number =>
-  100 * ((1 + stft / 100) * (1 + ltft / 100) - 1)
+export const totalTrimPct = (stft: number, ltft: number): number => 100 * ((1 + stft / 100) * (1 + ltft / 100) - 1)
 
 interface Window {
   from: number
@@ -68,7 +67,10 @@ export function findOperatingPoints(recording: Recording, vehicle: Vehicle): Ope
 }
 
 function baselineIdleLoad(points: readonly OperatingPoint[]): number | undefined {
-  const loads = points.filter((p) => p.kind === 'idle').map((p) => p.means.load_pct ?? NaN).filter(Number.isFinite)
+  const loads = points
+    .filter((p) => p.kind === 'idle')
+    .map((p) => p.means.load_pct ?? NaN)
+    .filter(Number.isFinite)
   return loads.length ? Math.min(...loads) : undefined
 }
 

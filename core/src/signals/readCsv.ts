@@ -12,10 +12,10 @@ interface Column {
   readonly unit: Unit
 }
 
-const fail = (
-  code: Extract<RecordingResult, { ok: false }>['error']['code'],
-  message: string,
-): RecordingResult => ({ ok: false, error: { code, message } })
+const fail = (code: Extract<RecordingResult, { ok: false }>['error']['code'], message: string): RecordingResult => ({
+  ok: false,
+  error: { code, message },
+})
 
 /**
  * Reads a recording from CSV text: the canonical header, or another tool's export with units in the
@@ -26,20 +26,29 @@ export function readRecordingCsv(text: string): RecordingResult {
   const head = text.slice(0, 4000)
   // eslint-disable-next-line no-control-regex -- control characters are what tells a picture from a table
   if (/[\u0000-\u0008\u000e-\u001f]|\ufffd{2}/.test(head))
-    return fail('not-text', 'This file is not a table of text: it looks like a picture or a program. Export the recording as CSV.')
+    return fail(
+      'not-text',
+      'This file is not a table of text: it looks like a picture or a program. Export the recording as CSV.',
+    )
   const delimiter = pickDelimiter(head)
   const parsed = Papa.parse<string[]>(text, { delimiter, skipEmptyLines: true })
   const rows = parsed.data
   const headerAt = rows.slice(0, 30).findIndex((r) => matchHeader(r, undefined).length >= 2)
   if (headerAt < 0)
-    return fail('no-header', 'No line names the channels. The first lines should hold names such as time, engine speed, airflow or trims.')
+    return fail(
+      'no-header',
+      'No line names the channels. The first lines should hold names such as time, engine speed, airflow or trims.',
+    )
   const next = rows[headerAt + 1] ?? []
   const unitRow = next.filter((x) => isUnitWord(x)).length >= 2 ? next : undefined
   const columns = matchHeader(rows[headerAt], unitRow)
   const time = columns.find((x) => x.channel.id === 'time_s')
   if (!time) return fail('no-time', 'The recording has no time column: points cannot be told apart without one.')
   if (!columns.some((x) => USEFUL.includes(x.channel.id)))
-    return fail('no-usable-channel', `No channel here tells of air or fuel. Wanted at least one of: ${USEFUL.join(', ')}.`)
+    return fail(
+      'no-usable-channel',
+      `No channel here tells of air or fuel. Wanted at least one of: ${USEFUL.join(', ')}.`,
+    )
   return fill(rows.slice(headerAt + (unitRow ? 2 : 1)), columns, rows[headerAt], delimiter)
 }
 
@@ -47,7 +56,8 @@ function fill(body: string[][], columns: Column[], header: string[], delimiter: 
   const warnings: RecordingWarning[] = []
   const known = new Set(columns.map((x) => x.at))
   const unknown = header.filter((h, i) => !known.has(i) && h.trim() !== '')
-  if (unknown.length) warnings.push({ code: 'unknown-column', message: `Not understood and left aside: ${unknown.join(', ')}.` })
+  if (unknown.length)
+    warnings.push({ code: 'unknown-column', message: `Not understood and left aside: ${unknown.join(', ')}.` })
   const decimalComma = delimiter !== ','
   const out = new Map(columns.map((x) => [x.channel.id, new Float64Array(body.length)]))
   let n = 0
@@ -80,15 +90,21 @@ function fill(body: string[][], columns: Column[], header: string[], delimiter: 
   }
   if (n < 2) return fail('no-rows', 'The header is there but fewer than two rows of figures follow.')
   if (short > 1 || (short === 1 && body.length > 2 && body[body.length - 1].length < columns.length))
-    warnings.push({ code: 'truncated', message: 'The file breaks off in the middle of a row; what came before is used.' })
-  if (dropped) warnings.push({ code: 'values-dropped', message: `${dropped} values were missing, out of order or outside physics and are left aside.` })
+    warnings.push({
+      code: 'truncated',
+      message: 'The file breaks off in the middle of a row; what came before is used.',
+    })
+  if (dropped)
+    warnings.push({
+      code: 'values-dropped',
+      message: `${dropped} values were missing, out of order or outside physics and are left aside.`,
+    })
   const cut = Object.fromEntries([...out].map(([id, xs]) => [id, xs.slice(0, n)]))
   return { ok: true, recording: { rows: n, columns: cut, warnings } }
 }
 
 function pickDelimiter(head: string): string {
-  const count = (d: string): number =>
-    Math.max(...head.split(/\r?\n/).map((line) => line.split(d).length))
+  const count = (d: string): number => Math.max(...head.split(/\r?\n/).map((line) => line.split(d).length))
   return [';', '\t', ','].map((d) => [d, count(d)] as const).sort((a, b) => b[1] - a[1])[0][0]
 }
 

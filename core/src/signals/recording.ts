@@ -9,7 +9,15 @@ export interface Recording {
 }
 
 export interface RecordingWarning {
-  readonly code: 'unknown-column' | 'values-dropped' | 'truncated' | 'time-jump' | 'no-usable-channel' | 'saturated-trim' | 'few-points' | 'no-closed-loop'
+  readonly code:
+    | 'unknown-column'
+    | 'values-dropped'
+    | 'truncated'
+    | 'time-jump'
+    | 'no-usable-channel'
+    | 'saturated-trim'
+    | 'few-points'
+    | 'no-closed-loop'
   readonly message: string
 }
 
@@ -20,5 +28,4 @@ export interface RecordingError {
 }
 
 export type RecordingResult =
-  | { readonly ok: true; readonly recording: Recording }
-  | { readonly ok: false; readonly error: RecordingError }
+  { readonly ok: true; readonly recording: Recording } | { readonly ok: false; readonly error: RecordingError }

@@ -8,7 +8,10 @@ const DECIMALS: Partial<Record<ChannelId, number>> = { time_s: 3, maf_gs: 2, lam
 /** A recording as canonical CSV: canonical columns first, further ones after; only columns it has. */
 export function writeRecordingCsv(recording: Recording): string {
   const has = Object.keys(recording.columns) as ChannelId[]
-  const fields = [...CANONICAL_HEADER.filter((id) => has.includes(id)), ...has.filter((id) => !CANONICAL_HEADER.includes(id))]
+  const fields = [
+    ...CANONICAL_HEADER.filter((id) => has.includes(id)),
+    ...has.filter((id) => !CANONICAL_HEADER.includes(id)),
+  ]
   const data: string[][] = []
   for (let i = 0; i < recording.rows; i++)
     data.push(

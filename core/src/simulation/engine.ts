@@ -126,11 +126,19 @@ export function step(state: EngineState, rig: Rig, u: Controls, dt: number): voi
   const back = c.overlap * Math.max(0, s.ambientPa - state.manifoldPa) * 0.35
   const swallow = Math.max(
     0,
-    (volumetric(c, v.compressionRatio, state.rpm, state.manifoldPa, s.ambientPa) * c.vdM3 * state.manifoldPa * state.rpm) / (120 * AIR_GAS_CONSTANT * Tm) - back,
+    (volumetric(c, v.compressionRatio, state.rpm, state.manifoldPa, s.ambientPa) *
+      c.vdM3 *
+      state.manifoldPa *
+      state.rpm) /
+      (120 * AIR_GAS_CONSTANT * Tm) -
+      back,
   )
   // exhaust gas takes its share of what leaves the manifold
   const fresh = swallow * ((plate + leak) / Math.max(1e-9, plate + leak + egr))
-  state.manifoldPa = Math.max(3000, state.manifoldPa + ((AIR_GAS_CONSTANT * Tm) / c.manifoldM3) * (plate + leak + egr - swallow) * dt)
+  state.manifoldPa = Math.max(
+    3000,
+    state.manifoldPa + ((AIR_GAS_CONSTANT * Tm) / c.manifoldM3) * (plate + leak + egr - swallow) * dt,
+  )
   state.airKgS = fresh
   state.plateKgS = plate
   const metered = Math.max(1e-6, plate - duct)
@@ -141,7 +149,10 @@ export function step(state: EngineState, rig: Rig, u: Controls, dt: number): voi
   fuelAndTrims(state, rig, fresh, leak, u, dt)
   motion(state, rig, u, omega, dt)
   govern(state, rig, u, dt)
-  state.load = Math.min(1, state.airKgS / Math.max(1e-6, (c.breathingPeak * c.vdM3 * s.ambientPa * state.rpm) / (120 * AIR_GAS_CONSTANT * T0)))
+  state.load = Math.min(
+    1,
+    state.airKgS / Math.max(1e-6, (c.breathingPeak * c.vdM3 * s.ambientPa * state.rpm) / (120 * AIR_GAS_CONSTANT * T0)),
+  )
 }
 
 /** Air through a split after the sensor: driven by the duct's own depression, which follows flow squared. */
@@ -167,13 +178,16 @@ function fuelAndTrims(state: EngineState, rig: Rig, fresh: number, leak: number,
   const byMap = !hasMaf(v)
   // speed-density: the controller's own breathing map, right for this engine, read at the reported pressure
   const believed = byMap ? fresh * (1 + (1.4 * f.mapOffsetPa) / state.manifoldPa) : state.mafRead
-  const delivered = c.fuelScale * (1 + f.fuelErrorIdle + (f.fuelErrorFull - f.fuelErrorIdle) * Math.min(1, fresh / full))
+  const delivered =
+    c.fuelScale * (1 + f.fuelErrorIdle + (f.fuelErrorFull - f.fuelErrorIdle) * Math.min(1, fresh / full))
   for (let b = 0; b < Math.max(1, v.banks); b++) {
     const half = 1 / Math.max(1, v.banks)
     const skew = f.leakBank === 0 ? 0 : f.leakBank === b + 1 ? 0.9 : -0.9
     const air = (fresh - leak) * half + leak * half * (1 + skew)
     const command = u.mode === 'wide' ? 0.88 : 1
-    const fuel = cut ? 0 : ((believed * half) / (AFR * command)) * (1 + state.stft[b]) * (1 + state.ltft[b][cell]) * delivered
+    const fuel = cut
+      ? 0
+      : ((believed * half) / (AFR * command)) * (1 + state.stft[b]) * (1 + state.ltft[b][cell]) * delivered
     state.lambda[b] = fuel > 0 ? air / (AFR * fuel) : 3
     state.lambdaSeen[b] += (state.lambda[b] - state.lambdaSeen[b]) * Math.min(1, dt / 0.18)
     if (!state.closedLoop) continue

@@ -21,8 +21,16 @@ export interface SimulatedFaults {
 }
 
 export const HEALTHY: SimulatedFaults = {
-  leakMm2: 0, leakBank: 0, ductLeakMm2: 0, mafErrorIdle: 0, mafErrorFull: 0, mapOffsetPa: 0,
-  deposits: 0, fuelErrorIdle: 0, fuelErrorFull: 0, egrMm2: 0,
+  leakMm2: 0,
+  leakBank: 0,
+  ductLeakMm2: 0,
+  mafErrorIdle: 0,
+  mafErrorFull: 0,
+  mapOffsetPa: 0,
+  deposits: 0,
+  fuelErrorIdle: 0,
+  fuelErrorFull: 0,
+  egrMm2: 0,
 }
 
 /** Keys of a fault specification: `unmetered-air:areaMm2=3,bank=2`. */
@@ -30,8 +38,7 @@ const KEYS = ['areaMm2', 'site', 'bank', 'cylinder', 'errorPct', 'errorPctHigh',
 type Key = (typeof KEYS)[number]
 
 export type FaultSpec =
-  | { readonly ok: true; readonly faults: SimulatedFaults }
-  | { readonly ok: false; readonly message: string }
+  { readonly ok: true; readonly faults: SimulatedFaults } | { readonly ok: false; readonly message: string }
 
 /** Adds one textual fault specification to a set. Severity 0..1 picks a size where none is given. */
 export function addFault(base: SimulatedFaults, spec: string): FaultSpec {
@@ -39,7 +46,8 @@ export function addFault(base: SimulatedFaults, spec: string): FaultSpec {
   const keys = new Map<Key, string>()
   for (const part of rest.split(',').filter(Boolean)) {
     const [k, value = ''] = part.split('=', 2)
-    if (!(KEYS as readonly string[]).includes(k)) return { ok: false, message: `fault key "${k}" is not one of ${KEYS.join(', ')}` }
+    if (!(KEYS as readonly string[]).includes(k))
+      return { ok: false, message: `fault key "${k}" is not one of ${KEYS.join(', ')}` }
     keys.set(k as Key, value)
   }
   const bad = [...keys].find(([k, x]) => k !== 'site' && !Number.isFinite(Number(x)))

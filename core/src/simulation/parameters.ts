@@ -29,7 +29,8 @@ export interface EngineCharacter {
 
 /** Draws a character. Healthy tolerances: airflow sensor and injectors ±3 % as two standard deviations. */
 export function characterOf(v: Vehicle, random: Random, seed: number): EngineCharacter {
-  const spread = (nominal: number, share: number): number => nominal * (1 + share * (random() + random() + random() - 1.5))
+  const spread = (nominal: number, share: number): number =>
+    nominal * (1 + share * (random() + random() + random() - 1.5))
   const L = v.displacementL
   return {
     vdM3: L * 1e-3,

@@ -40,7 +40,11 @@ export function simulateRecording(q: SimulationRequest): Recording {
   const noise = normalFrom(seededRandom(q.seed ^ 0x5f3759df))
   const state = restingState(vehicle, rig.character, rig.surroundings)
   const idle = { mode: 'idle', targetRpm: 0, targetKph: 0, accessoryNm: 0 } as const
-  for (const [seconds, targetRpm] of [[0.4, 0], [0.3, 1800], [0.3, 0]] as const)
+  for (const [seconds, targetRpm] of [
+    [0.4, 0],
+    [0.3, 1800],
+    [0.3, 0],
+  ] as const)
     for (let t = 0; t < WARM_S * seconds; t += STEP_S)
       step(state, rig, targetRpm ? { ...idle, mode: 'speed', targetRpm } : idle, STEP_S)
   const rows: Partial<Record<ChannelId, number>>[] = []

@@ -5,6 +5,5 @@
  * @throws RangeError naming the quantity, its value and what is allowed
  */
 export function requireRange(name: string, value: number, ok: boolean, allowed: string): void {
-  if (!(ok && Number.isFinite(value)))
-    throw new RangeError(`${name} = ${value}, must be finite and ${allowed}`)
+  if (!(ok && Number.isFinite(value))) throw new RangeError(`${name} = ${value}, must be finite and ${allowed}`)
 }

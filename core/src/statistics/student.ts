@@ -6,9 +6,8 @@ export function logGamma(x: number): number {
   requireRange('x', x, x > 0, '> 0')
   // Lanczos coefficients for g = 7, n = 9 (Godfrey's tabulation)
   const c = [
-    0.99999999999980993, 676.5203681218851, -1259.1392167224028, 771.32342877765313,
-    -176.61502916214059, 12.507343278686905, -0.13857109526572012, 9.9843695780195716e-6,
-    1.5056327351493116e-7,
+    0.99999999999980993, 676.5203681218851, -1259.1392167224028, 771.32342877765313, -176.61502916214059,
+    12.507343278686905, -0.13857109526572012, 9.9843695780195716e-6, 1.5056327351493116e-7,
   ]
   if (x < 0.5) return Math.log(Math.PI / Math.sin(Math.PI * x)) - logGamma(1 - x)
   const y = x - 1
@@ -49,10 +48,7 @@ export function studentShape(shape: number[][], freedom: number): StudentShape {
   let logDet = 0
   for (let i = 0; i < d; i++) logDet += 2 * Math.log(lower[i][i])
   const constant =
-    logGamma((freedom + d) / 2) -
-    logGamma(freedom / 2) -
-    (d / 2) * Math.log(freedom * Math.PI) -
-    logDet / 2
+    logGamma((freedom + d) / 2) - logGamma(freedom / 2) - (d / 2) * Math.log(freedom * Math.PI) - logDet / 2
   const z = new Float64Array(d)
   const distance2 = (r: ArrayLike<number>): number => {
     let sum = 0

@@ -61,8 +61,7 @@ export function weightedInterval(xs: readonly number[], weights: readonly number
   const total = weights.reduce((a, b) => a + b, 0)
   requireRange('sum of weights', total, total > 0, '> 0')
   const n = values.length
-  const edge = (i: number): number =>
-    i <= 0 ? values[0] : i >= n ? values[n - 1] : (values[i - 1] + values[i]) / 2
+  const edge = (i: number): number => (i <= 0 ? values[0] : i >= n ? values[n - 1] : (values[i - 1] + values[i]) / 2)
   const at = (q: number): number => {
     let before = 0
     for (let i = 0; i < n; i++) {

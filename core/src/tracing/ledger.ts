@@ -63,7 +63,12 @@ const NINETY = 1.645
  * @param fluxKgSM2 - flow per area behind the plate at these pressures [kg/(s·m²)]
  * @returns [mm²], never below 0
  */
-export function pinchedAreaMm2(trimBefore: number, trimPinched: number, indicatedKgS: number, fluxKgSM2: number): number {
+export function pinchedAreaMm2(
+  trimBefore: number,
+  trimPinched: number,
+  indicatedKgS: number,
+  fluxKgSM2: number,
+): number {
   requireRange('fluxKgSM2', fluxKgSM2, fluxKgSM2 > 0, '> 0')
   requireRange('indicatedKgS', indicatedKgS, indicatedKgS > 0, '> 0 kg/s')
   return Math.max(0, ((trimBefore - trimPinched) * indicatedKgS) / fluxKgSM2) * 1e6

@@ -15,11 +15,19 @@ const TELLS: Readonly<Record<string, { fail: number; pass: number }>> = {
   smoke: { fail: 40, pass: 0.12 },
 }
 
+/** How likely a mended place still leaks, against what it was before any test [–]. */
+const MENDED = 0.04
+
 /**
  * Posterior over places: prior by kind of joint, the causes' probabilities by zone, bank evidence, and
- * looks and tests at each place. Empty when no cause lets air in.
+ * looks and tests at each place. A mended place is all but out: what is left comes in elsewhere. Empty when no cause lets air in.
  */
-export function siteShares(path: AirPath, ranking: readonly Ranked[], findings: readonly Finding[]): SiteShare[] {
+export function siteShares(
+  path: AirPath,
+  ranking: readonly Ranked[],
+  findings: readonly Finding[],
+  mended: ReadonlySet<StationId> = new Set(),
+): SiteShare[] {
   const p = (id: string): number => ranking.find((r) => r.fault === id)?.probability ?? 0
   const bank = ranking.find((r) => r.fault === 'unmetered-air-bank')
   const behind = p('unmetered-air')
@@ -35,6 +43,7 @@ export function siteShares(path: AirPath, ranking: readonly Ranked[], findings: 
     let w = s.info.leakWeight * zoneMass(s.zone, s.bank)
     // twenty looks at one place say no more than one, but a find outweighs what passed
     const here = findings.filter((f) => f.station === s.info.id)
+    if (mended.has(s.info.id)) return { station: s.info.id, w: w * MENDED }
     for (const test of new Set(here.map((f) => f.test))) {
       const tell = TELLS[test]
       if (!tell) continue

@@ -31,13 +31,13 @@ export type QuantityId =
   | 'duration'
   | 'number'
 
-const u = (
-  symbol: string,
-  factor: number,
-  decimals: number,
-  alias: readonly string[] = [],
-  offset?: number,
-): Unit => ({ symbol, factor, decimals, alias: [symbol.toLowerCase(), ...alias], offset })
+const u = (symbol: string, factor: number, decimals: number, alias: readonly string[] = [], offset?: number): Unit => ({
+  symbol,
+  factor,
+  decimals,
+  alias: [symbol.toLowerCase(), ...alias],
+  offset,
+})
 
 /**
  * Units by quantity; the first is canonical (the unit of the recording format).
@@ -108,8 +108,7 @@ export function fromCanonical(value: number, unit: Unit): number {
 
 /** What a typed text means, or why it means nothing. */
 export type Typed =
-  | { readonly ok: true; readonly value: number; readonly unit: Unit }
-  | { readonly ok: false; readonly message: string }
+  { readonly ok: true; readonly value: number; readonly unit: Unit } | { readonly ok: false; readonly message: string }
 
 /**
  * Reads a typed figure: "18.5 inHg", "-4.7%", "3,41", "1 013 mbar". Without a unit the given one holds.
@@ -122,13 +121,18 @@ export type Typed =
 export function parseTyped(text: string, quantity: QuantityId, assumed: Unit): Typed {
   const t = text.trim().replace(/[\u2212\u2013]/g, '-')
   const m = /^([+-]?)\s*((?:\d[\d ]*)?(?:[.,]\d*)?)\s*(.*)$/.exec(t)
-  const accepted = QUANTITIES[quantity].units.map((x) => x.symbol).filter(Boolean).join(', ')
+  const accepted = QUANTITIES[quantity].units
+    .map((x) => x.symbol)
+    .filter(Boolean)
+    .join(', ')
   const digits = m?.[2].replace(/ /g, '').replace(',', '.') ?? ''
   if (!m || digits === '' || digits === '.')
-    return { ok: false, message: `"${text.trim()}" is not a number. Type a figure${accepted ? `, with ${accepted} if it is not ${assumed.symbol}` : ''}.` }
+    return {
+      ok: false,
+      message: `"${text.trim()}" is not a number. Type a figure${accepted ? `, with ${accepted} if it is not ${assumed.symbol}` : ''}.`,
+    }
   const word = m[3].toLowerCase().replace(/\s+/g, '')
-  const unit =
-    word === '' ? assumed : QUANTITIES[quantity].units.find((x) => x.alias.includes(word))
+  const unit = word === '' ? assumed : QUANTITIES[quantity].units.find((x) => x.alias.includes(word))
   if (!unit)
     return { ok: false, message: `"${m[3].trim()}" is not a unit that fits here. Accepted: ${accepted || 'no unit'}.` }
   return { ok: true, value: toCanonical(Number(m[1] + digits), unit), unit }

@@ -1,6 +1,6 @@
 import { totalTrimPct, type ChannelId, type OperatingPoint } from '../signals/index.js'
 import { diagnose, mergePoints, pointFromTyped, type Diagnosis, type Evidence } from '../diagnosis/index.js'
-import type { Vehicle } from '../engine/index.js'
+import type { StationId, Vehicle } from '../engine/index.js'
 import { hasMaf, hasMap } from '../engine/index.js'
 import { live, SLOTS, type Slot, type VisitFile } from './records.js'
 
@@ -18,7 +18,9 @@ export function pointsOfRound(f: VisitFile, round: number): OperatingPoint[] {
     const { kind, rpm } = SLOTS[slot]
     return pointFromTyped({ kind, values: { ...values, rpm: values.rpm ?? rpm ?? idleRpm(f) } }, totalTrimPct)
   })
-  const recorded = live(f.recordings).filter((r) => r.round === round).flatMap((r) => r.points)
+  const recorded = live(f.recordings)
+    .filter((r) => r.round === round)
+    .flatMap((r) => r.points)
   return mergePoints([...recorded, ...typed])
 }
 
@@ -29,25 +31,36 @@ export function lastRound(f: VisitFile): number {
   return Math.max(0, ...live(f.readings).map((r) => r.round), ...live(f.recordings).map((r) => r.round))
 }
 
-/** Evidence of a visit: points of a round; signs and findings belong to the baseline. */
+/** Stations where a remedy is done. */
+export const mendedStations = (f: VisitFile): ReadonlySet<StationId> =>
+  new Set(
+    live(f.repairs)
+      .filter((r) => r.state === 'done')
+      .map((r) => r.station),
+  )
+
+/**
+ * Evidence of a visit. Signs belong to the baseline; after a remedy the finds at mended places are spent, and
+ * how the car came no longer says how likely a fault is.
+ */
 export function evidenceOf(f: VisitFile, round: number): Evidence {
   const baseline = round === 0
+  const spent = baseline ? new Set<StationId>() : mendedStations(f)
   const recording = live(f.recordings).find((r) => r.round === round && r.closedThrottlePct !== undefined)
   return {
-    intent: baseline ? f.visit.intent : 'check-up',
+    intent: baseline ? f.visit.intent : 'not-stated',
     points: pointsOfRound(f, round),
     signs: baseline ? f.visit.signs : [],
-    findings: baseline
-      ? live(f.findings)
-          .filter((x) => x.test !== 'note')
-          .map((x) => ({ test: x.test, outcome: x.outcome, station: x.station }))
-      : [],
+    findings: live(f.findings)
+      .filter((x) => x.test !== 'note' && !spent.has(x.station))
+      .map((x) => ({ test: x.test, outcome: x.outcome, station: x.station })),
     closedThrottlePct: recording?.closedThrottlePct,
   }
 }
 
 /** What a visit's readings say in one round. */
-export const diagnoseVisit = (f: VisitFile, round: number): Diagnosis => diagnose(vehicleAtPlace(f), evidenceOf(f, round))
+export const diagnoseVisit = (f: VisitFile, round: number): Diagnosis =>
+  diagnose(vehicleAtPlace(f), evidenceOf(f, round))
 
 /** Channels of the idle readings on this engine, in the order they are read off. */
 export function idleChannels(v: Vehicle): ChannelId[] {
@@ -67,5 +80,7 @@ export function idleChannels(v: Vehicle): ChannelId[] {
 
 /** Channels without which a round's idle is not measured. */
 export function neededAtIdle(v: Vehicle): ChannelId[] {
-  return idleChannels(v).filter((id) => !['battery_v', 'gauge_vacuum_kpa', 'throttle_pct', 'idle_valve_pct'].includes(id))
+  return idleChannels(v).filter(
+    (id) => !['battery_v', 'gauge_vacuum_kpa', 'throttle_pct', 'idle_valve_pct'].includes(id),
+  )
 }

@@ -27,11 +27,27 @@ export function checkRepair(f: VisitFile, r: RepairRecord): Refusal[] {
   if (!at) out.push({ rule: 'station-on-this-engine', message: `This engine has no ${r.station.replace(/-/g, ' ')}.` })
   if (r.kind === 'wrap') {
     const missing = WRAP_CONDITIONS.filter((c) => !r.conditions.includes(c.id))
-    if (missing.length) out.push({ rule: 'wrap-conditions', message: `A wrap holds only ${WRAP_CONDITIONS.map((c) => c.label).join(', ')}. Not ticked: ${missing.map((c) => c.label).join(', ')}.` })
-    if (at?.zone === 'boost') out.push({ rule: 'wrap-suction-side', message: 'A wrap holds on the suction side only: boost pressure lifts it. Replace the part.' })
-    if (!r.temporary) out.push({ rule: 'wrap-is-temporary', message: 'A wrap is a temporary repair: mark it so, with the day of its next look.' })
+    if (missing.length)
+      out.push({
+        rule: 'wrap-conditions',
+        message: `A wrap holds only ${WRAP_CONDITIONS.map((c) => c.label).join(', ')}. Not ticked: ${missing.map((c) => c.label).join(', ')}.`,
+      })
+    if (at?.zone === 'boost')
+      out.push({
+        rule: 'wrap-suction-side',
+        message: 'A wrap holds on the suction side only: boost pressure lifts it. Replace the part.',
+      })
+    if (!r.temporary)
+      out.push({
+        rule: 'wrap-is-temporary',
+        message: 'A wrap is a temporary repair: mark it so, with the day of its next look.',
+      })
   }
-  if (r.temporary && !r.recheckOn) out.push({ rule: 'recheck-date', message: `The temporary repair at the ${stationInfo(r.station).label} needs the day of its next look.` })
+  if (r.temporary && !r.recheckOn)
+    out.push({
+      rule: 'recheck-date',
+      message: `The temporary repair at the ${stationInfo(r.station).label} needs the day of its next look.`,
+    })
   return out
 }
 
@@ -41,9 +57,16 @@ export function mayIssueReport(f: VisitFile): Gate {
   const repairs = live(f.repairs)
   const done = repairs.filter((r) => r.state === 'done')
   if (done.length && !isProved(f))
-    refusals.push({ rule: 'prove-first', message: 'Mended but not measured again: take the same idle points on the Prove bench, then the sheet can say whether it helped.' })
+    refusals.push({
+      rule: 'prove-first',
+      message:
+        'Mended but not measured again: take the same idle points on the Prove bench, then the sheet can say whether it helped.',
+    })
   for (const r of repairs.filter((x) => x.state === 'planned'))
-    refusals.push({ rule: 'planned-repair-open', message: `Planned and not done: ${r.kind} at the ${stationInfo(r.station).label}. Do it, or take it off the plan.` })
+    refusals.push({
+      rule: 'planned-repair-open',
+      message: `Planned and not done: ${r.kind} at the ${stationInfo(r.station).label}. Do it, or take it off the plan.`,
+    })
   for (const r of done) refusals.push(...checkRepair(f, r).filter((x) => x.rule === 'recheck-date'))
   return refusals.length ? { ok: false, refusals } : { ok: true }
 }

@@ -1,4 +1,4 @@
-import type { Diagnosis } from '../diagnosis/index.js'
+import type { Diagnosis, FaultId } from '../diagnosis/index.js'
 import { testInfo } from '../diagnosis/index.js'
 import { airPathOf, lookItemsOf, stationInfo } from '../engine/index.js'
 import { lastRound } from './evidence.js'
@@ -26,36 +26,90 @@ export function nowAct(f: VisitFile, d?: Diagnosis): NowAct {
   if (live(f.reports).length && f.visit.state === 'handed-over')
     return act('hand-over', 'Handed over', 'The sheet is issued. A later word on it is an amendment.')
   if (!f.visit.signs.length && f.visit.intent === 'complaint')
-    return act('arrive', 'Tap what the customer feels', 'The signs set which causes come first.', ['Read the idle', 'Walk the pipe'])
+    return act('arrive', 'Tap what the customer feels', 'The signs set which causes come first.', [
+      'Read the idle',
+      'Walk the pipe',
+    ])
   if (!isIdleMeasured(f, 0))
-    return act('arrive', 'Read the warm idle', 'Nothing is touched before it is measured: later this is the "before".', ['Walk the pipe'])
+    return act(
+      'arrive',
+      'Read the warm idle',
+      'Nothing is touched before it is measured: later this is the "before".',
+      ['Walk the pipe'],
+    )
   if (planned)
-    return act('trace', `${verb(planned.kind)} the ${stationInfo(planned.station).label}`, 'Planned; the proof comes after.', ['Measure the same points again'])
+    return act(
+      'trace',
+      `${verb(planned.kind)} the ${stationInfo(planned.station).label}`,
+      'Planned; the proof comes after.',
+      ['Measure the same points again'],
+    )
   if (done.length && !isProved(f))
-    return act('prove', 'Measure the same points again', 'Mended is not proved: idle, warm, with the same loads.', ['Hand over'])
+    return act('prove', 'Measure the same points again', 'Mended is not proved: idle, warm, with the same loads.', [
+      'Hand over',
+    ])
   const mended = new Set(done.map((r) => r.station))
   const failed = live(f.findings).find((x) => x.outcome === 'fail' && x.test !== 'note' && !mended.has(x.station))
   if (failed)
-    return act('trace', `Mend the ${stationInfo(failed.station).label}`, failed.note ?? 'Found there; choose wrap, refit or new by price and risk.', ['Measure the same points again'])
+    return act(
+      'trace',
+      `Mend the ${stationInfo(failed.station).label}`,
+      failed.note ?? 'Found there; choose wrap, refit or new by price and risk.',
+      ['Measure the same points again'],
+    )
   if (done.length) {
     const account = visitLedger(f)
     if (account && !account.accounted)
-      return act('trace', 'Look for the rest', `${account.now.gramsPerS.median.toFixed(2)} g/s still come in unmeasured.`, nextTitles(d))
+      return act(
+        'trace',
+        'Look for the rest',
+        `${account.now.gramsPerS.median.toFixed(2)} g/s still come in unmeasured.`,
+        nextTitles(d),
+      )
     return act('hand-over', 'Print the sheet', 'Mended, measured again, inside its bands.')
   }
   const items = lookItemsOf(airPathOf(f.vehicle.spec))
-  const judged = new Set(live(f.findings).filter((x) => x.test === 'look').map((x) => x.item)).size
+  const judged = new Set(
+    live(f.findings)
+      .filter((x) => x.test === 'look')
+      .map((x) => x.item),
+  ).size
   if (judged < items.length)
-    return act('look', judged ? 'Go on along the pipe' : 'Walk the pipe', 'Free checks first: hoses, clamps and caps cost minutes.', nextTitles(d))
+    return act(
+      'look',
+      judged ? 'Go on along the pipe' : 'Walk the pipe',
+      'Free checks first: hoses, clamps and caps cost minutes.',
+      nextTitles(d),
+    )
   const lead = d?.ranking[0]
+  const test = d?.nextTests[0]
   if (lead?.fault === 'none' && lead.probability > 0.6)
     return act('hand-over', 'Print the sheet', 'Everything measured stands in its band: nothing to mend in the intake.')
-  const test = d?.nextTests[0]
   if (test && (lead?.probability ?? 0) < SURE_ENOUGH) {
     const info = testInfo(test.test)
     return act('trace', info.label, `${info.minutes} minutes. ${info.how}`, nextTitles(d).slice(1))
   }
-  return act('trace', 'Find the place', lead?.sentence ?? 'The cause is clear enough; its place is not.', nextTitles(d))
+  return act(
+    'trace',
+    lead ? ACTS[lead.fault] : 'See what the readings say',
+    lead?.sentence ?? 'Measured and looked at: the causes are ranked.',
+    nextTitles(d),
+  )
+}
+
+/** What a clear cause asks for. */
+const ACTS: Readonly<Record<FaultId, string>> = {
+  none: 'Print the sheet',
+  'unmetered-air': 'Find the place',
+  'unmetered-air-bank': 'Find the place on that bank',
+  'unmetered-air-duct': 'Flex and look at the duct',
+  'maf-under-reads': 'Clean the airflow sensor, once',
+  'maf-over-reads': 'Look at the airflow sensor',
+  'map-sensor-offset': 'Check the pressure sensor at key-on',
+  'throttle-deposits': 'Look at the throttle edge',
+  'egr-open-at-idle': 'Hand pump on the EGR valve',
+  'fuel-delivery-low': 'Fuel pressure; leave the intake alone',
+  'fuel-delivery-high': 'Fuel pressure; leave the intake alone',
 }
 
 const nextTitles = (d?: Diagnosis): string[] =>

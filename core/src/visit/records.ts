@@ -136,7 +136,9 @@ export interface VisitFile {
 export type VisitNoun = 'readings' | 'findings' | 'repairs' | 'recordings' | 'photos' | 'reports'
 
 /** Kind of operating point of a slot, and the speed it is held at. */
-export const SLOTS: Readonly<Record<Slot, { readonly kind: PointKind; readonly label: string; readonly rpm?: number }>> = {
+export const SLOTS: Readonly<
+  Record<Slot, { readonly kind: PointKind; readonly label: string; readonly rpm?: number }>
+> = {
   'key-on': { kind: 'key-on', label: 'key on, engine off' },
   idle: { kind: 'idle', label: 'warm idle' },
   'idle-load': { kind: 'idle-load', label: 'idle, A/C on' },

@@ -48,7 +48,12 @@ export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number): Shee
     found: foundLines(f, d),
     done: done.map(doneLine),
     left: leftLines(f, account?.accounted),
-    advised: done.filter((r) => r.temporary).map((r) => `Look at the ${stationInfo(r.station).label} again${r.recheckOn ? ` by ${r.recheckOn}` : ''}: the ${r.kind} is temporary.`),
+    advised: done
+      .filter((r) => r.temporary)
+      .map(
+        (r) =>
+          `Look at the ${stationInfo(r.station).label} again${r.recheckOn ? ` by ${r.recheckOn}` : ''}: the ${r.kind} is temporary.`,
+      ),
     changes,
     unmetered: account && last > 0 ? { before: account.before, after: account.now } : undefined,
     labourMinutes,
@@ -60,10 +65,19 @@ export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number): Shee
 function foundLines(f: VisitFile, d: Diagnosis): string[] {
   const seen = live(f.findings)
     .filter((x) => x.outcome === 'fail' && x.test !== 'note')
-    .map((x) => `${cap(stationInfo(x.station).label)}: ${x.note ?? 'failed'}${x.test === 'look' ? '' : ` (${x.test})`}.`)
+    .map(
+      (x) => `${cap(stationInfo(x.station).label)}: ${x.note ?? 'failed'}${x.test === 'look' ? '' : ` (${x.test})`}.`,
+    )
   const lead = d.ranking[0]
-  const cause = lead && lead.fault !== 'none' && lead.probability > 0.3 ? [`${faultOf(lead.fault).label}, ${(100 * lead.probability).toFixed(0)} % by the readings. ${lead.sentence}`] : []
-  const notes = live(f.findings).filter((x) => x.test === 'note' && x.note).map((x) => `${cap(stationInfo(x.station).label)}: ${x.note}.`)
+  const cause =
+    lead && lead.fault !== 'none' && lead.probability > 0.3
+      ? [
+          `${faultOf(lead.fault).label}, ${lead.probability > 0.99 ? 'over 99' : (100 * lead.probability).toFixed(0)} % by the readings. ${lead.sentence}`,
+        ]
+      : []
+  const notes = live(f.findings)
+    .filter((x) => x.test === 'note' && x.note)
+    .map((x) => `${cap(stationInfo(x.station).label)}: ${x.note}.`)
   if (!seen.length && !cause.length) return ['Everything measured stands in its band.', ...notes]
   return [...cause, ...seen, ...notes]
 }
@@ -76,7 +90,11 @@ function doneLine(r: RepairRecord): string {
 }
 
 function leftLines(f: VisitFile, accounted: boolean | undefined): string[] {
-  const mended = new Set(live(f.repairs).filter((r) => r.state === 'done').map((r) => r.station))
+  const mended = new Set(
+    live(f.repairs)
+      .filter((r) => r.state === 'done')
+      .map((r) => r.station),
+  )
   const open = live(f.findings).filter((x) => x.outcome === 'fail' && x.test !== 'note' && !mended.has(x.station))
   const out = [...new Set(open.map((x) => `${cap(stationInfo(x.station).label)}, not mended.`))]
   if (accounted === false) out.push('Not all of the unmetered air is accounted for.')
@@ -91,9 +109,13 @@ function plainLine(done: readonly RepairRecord[], changes: readonly Change[], d:
   const better = changes.some((c) => c.verdict === 'better')
   const worse = changes.some((c) => c.verdict === 'worse')
   const place = stationInfo(done[0].station).label
-  const temporary = done.some((r) => r.temporary) ? ' It is a repair for the time being: please come back on the day we noted.' : ''
-  if (better && !worse) return `Your engine was drawing air it could not measure, at the ${place}. That is mended, and the readings show it.${temporary}`
-  if (worse) return `We worked at the ${place}; some readings are worse than before and we want to see the car again.${temporary}`
+  const temporary = done.some((r) => r.temporary)
+    ? ' It is a repair for the time being: please come back on the day we noted.'
+    : ''
+  if (better && !worse)
+    return `Your engine was drawing air it could not measure, at the ${place}. That is mended, and the readings show it.${temporary}`
+  if (worse)
+    return `We worked at the ${place}; some readings are worse than before and we want to see the car again.${temporary}`
   return `We mended the ${place}. The readings do not show a difference yet.${temporary}`
 }
 

@@ -3,7 +3,18 @@ import { idleChannels, neededAtIdle, lastRound, pointsOfRound } from './evidence
 import { live, type VisitFile } from './records.js'
 
 export type StageId =
-  | 'arrive' | 'look' | 'measure' | 'trace' | 'open-up' | 'clean' | 'decarbonize' | 'close-up' | 'first-start' | 'learn' | 'prove' | 'hand-over'
+  | 'arrive'
+  | 'look'
+  | 'measure'
+  | 'trace'
+  | 'open-up'
+  | 'clean'
+  | 'decarbonize'
+  | 'close-up'
+  | 'first-start'
+  | 'learn'
+  | 'prove'
+  | 'hand-over'
 
 /** A stage of the visit, in the order of the work. */
 export interface StageInfo {
@@ -45,7 +56,9 @@ export function stageStatuses(f: VisitFile): StageStatus[] {
   const suspects = looks.filter((x) => x.outcome !== 'pass').length
   const base = pointsOfRound(f, 0)
   const idle = base.find((p) => p.kind === 'idle')
-  const baseline = idleChannels(f.vehicle.spec).filter((id) => live(f.readings).some((r) => r.round === 0 && r.slot === 'idle' && r.channel === id)).length
+  const baseline = idleChannels(f.vehicle.spec).filter((id) =>
+    live(f.readings).some((r) => r.round === 0 && r.slot === 'idle' && r.channel === id),
+  ).length
   const complete = isIdleMeasured(f, 0)
   const repairs = live(f.repairs)
   const done = repairs.filter((r) => r.state === 'done')
@@ -56,17 +69,47 @@ export function stageStatuses(f: VisitFile): StageStatus[] {
   return STAGES.map(({ id }) => {
     switch (id) {
       case 'arrive':
-        return s(id, complete && f.visit.signs.length ? 'done' : f.visit.signs.length || baseline || idle ? 'begun' : 'empty', baseline ? plural(baseline, 'reading') : idle ? 'recorded' : f.visit.signs.length ? plural(f.visit.signs.length, 'sign') : '')
+        return s(
+          id,
+          complete && f.visit.signs.length ? 'done' : f.visit.signs.length || baseline || idle ? 'begun' : 'empty',
+          baseline
+            ? plural(baseline, 'reading')
+            : idle
+              ? 'recorded'
+              : f.visit.signs.length
+                ? plural(f.visit.signs.length, 'sign')
+                : '',
+        )
       case 'look':
-        return s(id, judged === 0 ? 'empty' : judged < items.length ? 'begun' : 'done', suspects ? plural(suspects, 'suspect') : judged ? `${judged} of ${items.length}` : '')
+        return s(
+          id,
+          judged === 0 ? 'empty' : judged < items.length ? 'begun' : 'done',
+          suspects ? plural(suspects, 'suspect') : judged ? `${judged} of ${items.length}` : '',
+        )
       case 'measure':
-        return s(id, base.length >= 3 ? 'done' : base.length ? 'begun' : 'empty', base.length ? plural(base.length, 'point') : '')
+        return s(
+          id,
+          base.length >= 3 ? 'done' : base.length ? 'begun' : 'empty',
+          base.length ? plural(base.length, 'point') : '',
+        )
       case 'trace':
-        return s(id, done.length ? 'done' : tests || repairs.length ? 'begun' : 'empty', done.length ? plural(done.length, 'mended', 'mended') : tests ? plural(tests, 'test') : '')
+        return s(
+          id,
+          done.length ? 'done' : tests || repairs.length ? 'begun' : 'empty',
+          done.length ? plural(done.length, 'mended', 'mended') : tests ? plural(tests, 'test') : '',
+        )
       case 'prove':
-        return s(id, proved ? 'done' : lastRound(f) > 0 ? 'begun' : 'empty', proved ? 'measured' : done.length ? 'owed' : '')
+        return s(
+          id,
+          proved ? 'done' : lastRound(f) > 0 ? 'begun' : 'empty',
+          proved ? 'measured' : done.length ? 'owed' : '',
+        )
       case 'hand-over':
-        return s(id, live(f.reports).length ? 'done' : 'empty', live(f.reports).length ? `sheet ${Math.max(...f.reports.map((r) => r.number))}` : '')
+        return s(
+          id,
+          live(f.reports).length ? 'done' : 'empty',
+          live(f.reports).length ? `sheet ${Math.max(...f.reports.map((r) => r.number))}` : '',
+        )
       default:
         return s(id, 'empty', '')
     }

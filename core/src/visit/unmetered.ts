@@ -48,7 +48,9 @@ export function unmeteredAir(f: VisitFile, round: number): UnmeteredAir | undefi
       : gauge !== undefined
         ? ambientPa - gauge * 1000
         : manifoldFromAirflowPa((gs * (1 + T)) / 1000, v.displacementL, Math.max(300, idle.rpm), ambientPa, intakeC)
-  const flux = (ambientPa / Math.sqrt(AIR_GAS_CONSTANT * (intakeC + ZERO_CELSIUS_K))) * flowFunction(Math.min(0.999, Math.max(0.05, pm / ambientPa)))
+  const flux =
+    (ambientPa / Math.sqrt(AIR_GAS_CONSTANT * (intakeC + ZERO_CELSIUS_K))) *
+    flowFunction(Math.min(0.999, Math.max(0.05, pm / ambientPa)))
   const span = (x: (t: number) => number): Interval => ({
     median: x(Math.max(0, T)),
     low: x(Math.max(0, T - 1.645 * HEALTHY_TRIM_SD)),
@@ -67,8 +69,14 @@ export function unmeteredAir(f: VisitFile, round: number): UnmeteredAir | undefi
 
 /** Entries of the ledger: what pinching and smoke sized, what a look only placed, what is mended. */
 export function ledgerEntries(f: VisitFile, base: UnmeteredAir): LedgerEntry[] {
-  const repaired = new Set(live(f.repairs).filter((r) => r.state === 'done').map((r) => r.station))
-  const found = live(f.findings).filter((x) => x.outcome === 'fail' && ['look', 'pinch', 'smoke', 'flex-duct'].includes(x.test))
+  const repaired = new Set(
+    live(f.repairs)
+      .filter((r) => r.state === 'done')
+      .map((r) => r.station),
+  )
+  const found = live(f.findings).filter(
+    (x) => x.outcome === 'fail' && ['look', 'pinch', 'smoke', 'flex-duct'].includes(x.test),
+  )
   const stations = [...new Set(found.map((x) => x.station))]
   return stations.map((station) => {
     const here = found.filter((x) => x.station === station)

@@ -19,7 +19,12 @@ export class BayService {
   ) {}
 
   async get(): Promise<Bay> {
-    const visits = await this.source.manager.find(VisitEntity, { where: { state: 'open', deleted: false }, order: { openedAt: 'DESC' }, take: BAY_MOST, select: { id: true, openedAt: true } })
+    const visits = await this.source.manager.find(VisitEntity, {
+      where: { state: 'open', deleted: false },
+      order: { openedAt: 'DESC' },
+      take: BAY_MOST,
+      select: { id: true, openedAt: true },
+    })
     return { shop: await this.shop.get(), rows: await this.files.many(visits.map((v) => v.id)) }
   }
 }

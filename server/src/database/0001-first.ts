@@ -29,14 +29,37 @@ export class First1700000000001 implements MigrationInterface {
     ]
     for (const sql of tables) await q.query(sql)
     const indices: [string, string][] = [
-      ['vehicles', 'plate'], ['visits', 'vehicleId'], ['visits', 'openedAt'], ['visits', 'state'], ['readings', 'visitId'], ['findings', 'visitId'],
-      ['repairs', 'visitId'], ['recordings', 'visitId'], ['photos', 'visitId'], ['reports', 'visitId'], ['history', 'recordId'],
+      ['vehicles', 'plate'],
+      ['visits', 'vehicleId'],
+      ['visits', 'openedAt'],
+      ['visits', 'state'],
+      ['readings', 'visitId'],
+      ['findings', 'visitId'],
+      ['repairs', 'visitId'],
+      ['recordings', 'visitId'],
+      ['photos', 'visitId'],
+      ['reports', 'visitId'],
+      ['history', 'recordId'],
     ]
-    for (const [table, column] of indices) await q.query(`CREATE INDEX "ix_${table}_${column}" ON "${table}" ("${column}")`)
+    for (const [table, column] of indices)
+      await q.query(`CREATE INDEX "ix_${table}_${column}" ON "${table}" ("${column}")`)
   }
 
   async down(q: QueryRunner): Promise<void> {
-    for (const t of ['reports', 'photos', 'recordings', 'repairs', 'findings', 'readings', 'visits', 'vehicles', 'history', 'writes', 'blobs', 'shop'])
+    for (const t of [
+      'reports',
+      'photos',
+      'recordings',
+      'repairs',
+      'findings',
+      'readings',
+      'visits',
+      'vehicles',
+      'history',
+      'writes',
+      'blobs',
+      'shop',
+    ])
       await q.query(`DROP TABLE "${t}"`)
   }
 }

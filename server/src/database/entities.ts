@@ -10,6 +10,16 @@ import { VehicleEntity } from '../vehicles/vehicle.entity.js'
 import { VisitEntity } from '../visits/visit.entity.js'
 
 export const ENTITIES = [
-  VehicleEntity, VisitEntity, ReadingEntity, FindingEntity, RepairEntity, RecordingEntity, PhotoEntity, ReportEntity,
-  HistoryEntity, WriteEntity, BlobEntity, ShopEntity,
+  VehicleEntity,
+  VisitEntity,
+  ReadingEntity,
+  FindingEntity,
+  RepairEntity,
+  RecordingEntity,
+  PhotoEntity,
+  ReportEntity,
+  HistoryEntity,
+  WriteEntity,
+  BlobEntity,
+  ShopEntity,
 ]

@@ -26,7 +26,8 @@ export interface ShopFile {
 
 /** Fills an empty data file from a shop file, all or nothing. @throws Error when the file is not one */
 export async function restoreShop(source: DataSource, file: ShopFile): Promise<void> {
-  if (file.format !== 'uvula-shop' || file.formatVersion !== 1) throw new Error('This is not a shop file that this version reads.')
+  if (file.format !== 'uvula-shop' || file.formatVersion !== 1)
+    throw new Error('This is not a shop file that this version reads.')
   await source.transaction(async (m) => {
     const receivedAt = new Date().toISOString()
     const contents = new Map<string, Buffer>()
@@ -37,7 +38,10 @@ export async function restoreShop(source: DataSource, file: ShopFile): Promise<v
       await m.save(BlobEntity, { sha256, mime: b.mime, bytes: bytes.length, content: gzipSync(bytes) })
     }
     const put = (target: EntityTarget<object>, records: readonly RecordMeta[]): Promise<unknown> =>
-      m.save(target, records.map((r) => m.create(target, { deleted: false, ...r, receivedAt: r.receivedAt ?? receivedAt })))
+      m.save(
+        target,
+        records.map((r) => m.create(target, { deleted: false, ...r, receivedAt: r.receivedAt ?? receivedAt })),
+      )
     await m.save(ShopEntity, { id: 1, value: file.shop })
     for (const v of file.visits) {
       await put(VehicleEntity, [v.vehicle])
@@ -51,7 +55,8 @@ export async function restoreShop(source: DataSource, file: ShopFile): Promise<v
         RecordingEntity,
         v.recordings.map((r) => {
           const read = readRecordingCsv(contents.get(r.sha256)?.toString('utf8') ?? '')
-          if (!read.ok) throw new Error(`The recording ${r.name} in the shop file cannot be read: ${read.error.message}`)
+          if (!read.ok)
+            throw new Error(`The recording ${r.name} in the shop file cannot be read: ${read.error.message}`)
           return { ...r, columns: packColumns(read.recording) }
         }),
       )

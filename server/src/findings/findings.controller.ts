@@ -10,7 +10,11 @@ export class FindingsController {
   constructor(private readonly service: FindingsService) {}
 
   @Put(':id')
-  write(@Param('id') id: string, @Headers('idempotency-key') key: string, @Body() dto: FindingDto): Promise<FindingRecord> {
+  write(
+    @Param('id') id: string,
+    @Headers('idempotency-key') key: string,
+    @Body() dto: FindingDto,
+  ): Promise<FindingRecord> {
     return this.service.write(id, key, dto)
   }
 }

@@ -10,7 +10,16 @@ export class FindingsService {
 
   write(id: string, key: string | undefined, dto: FindingDto): Promise<FindingRecord> {
     const { visitId, test, station, outcome } = dto
-    const fields = { visitId, test, station, outcome, item: dto.item ?? null, note: dto.note ?? null, value: dto.value ?? null, unit: dto.unit ?? null }
+    const fields = {
+      visitId,
+      test,
+      station,
+      outcome,
+      item: dto.item ?? null,
+      note: dto.note ?? null,
+      value: dto.value ?? null,
+      unit: dto.unit ?? null,
+    }
     return this.writer.write({ noun: 'findings', entity: FindingEntity, id, key, dto, fields: async () => fields })
   }
 }

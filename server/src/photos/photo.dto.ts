@@ -1,6 +1,6 @@
 import { STATIONS, type StationId } from '@uvula/core'
 import { ApiProperty } from '@nestjs/swagger'
-import { IsBase64 } from 'class-validator'
+import { IsBase64, IsOptional } from 'class-validator'
 import { Choice, Text, WriteDto } from '../records/fields.js'
 
 /** Picture kinds that every browser shows. */
@@ -10,5 +10,5 @@ export class PhotoDto extends WriteDto {
   @Text(100) visitId: string
   @Choice(STATIONS.map((s) => s.id)) station: StationId
   @Choice(PICTURES) mime: string
-  @IsBase64() @ApiProperty({ type: String, format: 'byte' }) content: string
+  @IsOptional() @IsBase64() @ApiProperty({ type: String, format: 'byte', required: false }) content?: string
 }

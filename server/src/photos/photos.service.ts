@@ -24,6 +24,15 @@ export class PhotosService {
   ) {}
 
   async write(id: string, key: string | undefined, dto: PhotoDto): Promise<PhotoRecord> {
+    if (dto.deleted && dto.content === undefined)
+      return this.writer.write({
+        noun: 'photos',
+        entity: PhotoEntity,
+        id,
+        key,
+        dto,
+        fields: async (_, current) => (current ? {} : Promise.reject(notFound('This photo'))),
+      })
     const bytes = this.blobs.decode(dto.content)
     if (!MAGIC[dto.mime]?.(bytes)) throw badFile('not-a-picture', `This is not the ${dto.mime} picture it says it is.`)
     return this.writer.write({
@@ -32,7 +41,12 @@ export class PhotosService {
       id,
       key,
       dto,
-      fields: async (manager) => ({ visitId: dto.visitId, station: dto.station, mime: dto.mime, sha256: await this.blobs.put(manager, bytes, dto.mime) }),
+      fields: async (manager) => ({
+        visitId: dto.visitId,
+        station: dto.station,
+        mime: dto.mime,
+        sha256: await this.blobs.put(manager, bytes, dto.mime),
+      }),
     })
   }
 

@@ -10,7 +10,11 @@ export class ReadingsController {
   constructor(private readonly service: ReadingsService) {}
 
   @Put(':id')
-  write(@Param('id') id: string, @Headers('idempotency-key') key: string, @Body() dto: ReadingDto): Promise<ReadingRecord> {
+  write(
+    @Param('id') id: string,
+    @Headers('idempotency-key') key: string,
+    @Body() dto: ReadingDto,
+  ): Promise<ReadingRecord> {
     return this.service.write(id, key, dto)
   }
 }

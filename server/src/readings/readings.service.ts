@@ -13,6 +13,13 @@ export class ReadingsService {
     const problem = channelProblem(dto.channel, dto.value)
     if (problem) throw badField('value', dto.value, problem)
     const { visitId, round, slot, channel, value, typed } = dto
-    return this.writer.write({ noun: 'readings', entity: ReadingEntity, id, key, dto, fields: async () => ({ visitId, round, slot, channel, value, typed }) })
+    return this.writer.write({
+      noun: 'readings',
+      entity: ReadingEntity,
+      id,
+      key,
+      dto,
+      fields: async () => ({ visitId, round, slot, channel, value, typed }),
+    })
   }
 }

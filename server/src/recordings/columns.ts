@@ -7,11 +7,21 @@ export function packColumns(r: Recording): Buffer {
   const head = Buffer.from(JSON.stringify({ rows: r.rows, ids }))
   const length = Buffer.alloc(4)
   length.writeUInt32LE(head.length)
-  return gzipSync(Buffer.concat([length, head, ...ids.map((id) => Buffer.from(r.columns[id]!.buffer, r.columns[id]!.byteOffset, r.rows * 8))]))
+  return gzipSync(
+    Buffer.concat([
+      length,
+      head,
+      ...ids.map((id) => Buffer.from(r.columns[id]!.buffer, r.columns[id]!.byteOffset, r.rows * 8)),
+    ]),
+  )
 }
 
 /** The named columns, at most `most` rows evenly thinned; a missing value is null. */
-export function unpackColumns(block: Buffer, wanted: readonly string[], most: number): Record<string, (number | null)[]> {
+export function unpackColumns(
+  block: Buffer,
+  wanted: readonly string[],
+  most: number,
+): Record<string, (number | null)[]> {
   const raw = gunzipSync(block)
   const size = raw.readUInt32LE(0)
   const { rows, ids } = JSON.parse(raw.subarray(4, 4 + size).toString()) as { rows: number; ids: string[] }

@@ -19,7 +19,21 @@ export class RecordingEntity extends RecordEntity {
 
   /** Everything but the columns. */
   static readonly summary = {
-    id: true, version: true, by: true, at: true, receivedAt: true, deleted: true, againstRule: true, visitId: true, round: true,
-    name: true, sha256: true, bytes: true, rows: true, points: true, closedThrottlePct: true, warnings: true,
+    id: true,
+    version: true,
+    by: true,
+    at: true,
+    receivedAt: true,
+    deleted: true,
+    againstRule: true,
+    visitId: true,
+    round: true,
+    name: true,
+    sha256: true,
+    bytes: true,
+    rows: true,
+    points: true,
+    closedThrottlePct: true,
+    warnings: true,
   } as const
 }

@@ -10,7 +10,11 @@ export class RecordingsController {
   constructor(private readonly service: RecordingsService) {}
 
   @Put(':id')
-  write(@Param('id') id: string, @Headers('idempotency-key') key: string, @Body() dto: RecordingDto): Promise<RecordingRecord> {
+  write(
+    @Param('id') id: string,
+    @Headers('idempotency-key') key: string,
+    @Body() dto: RecordingDto,
+  ): Promise<RecordingRecord> {
     return this.service.write(id, key, dto)
   }
 
@@ -18,7 +22,10 @@ export class RecordingsController {
   @Get(':id/original')
   async original(@Param('id') id: string): Promise<StreamableFile> {
     const { bytes, name } = await this.service.original(id)
-    return new StreamableFile(bytes, { type: 'text/csv', disposition: `attachment; filename*=UTF-8''${encodeURIComponent(name)}` })
+    return new StreamableFile(bytes, {
+      type: 'text/csv',
+      disposition: `attachment; filename*=UTF-8''${encodeURIComponent(name)}`,
+    })
   }
 
   @Get(':id/trace')

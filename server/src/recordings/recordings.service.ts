@@ -24,10 +24,11 @@ export class RecordingsService {
 
   /** Keeps the original and what was read from it. @throws ProblemException when it is no recording */
   async write(id: string, key: string | undefined, dto: RecordingDto): Promise<RecordingRecord> {
+    if (dto.deleted && dto.content === undefined) return this.takeOff(id, key, dto)
     const bytes = this.blobs.decode(dto.content)
     const read = readRecordingCsv(bytes.toString('utf8'))
     if (!read.ok) throw badFile(read.error.code, `${dto.name}: ${read.error.message}`)
-    const written = await this.writer.write<RecordingEntity, RecordingRecord & { columns?: unknown }>({
+    return this.writer.write({
       noun: 'recordings',
       entity: RecordingEntity,
       id,
@@ -50,8 +51,20 @@ export class RecordingsService {
         }
       },
     })
-    const { columns: _, ...record } = written
-    return record
+  }
+
+  private async takeOff(id: string, key: string | undefined, dto: RecordingDto): Promise<RecordingRecord> {
+    return this.writer.write({
+      noun: 'recordings',
+      entity: RecordingEntity,
+      id,
+      key,
+      dto,
+      fields: async (_, current) => {
+        if (!current) throw notFound('This recording')
+        return {}
+      },
+    })
   }
 
   async original(id: string): Promise<{ bytes: Buffer; name: string }> {

@@ -19,10 +19,13 @@ export class Blobs {
   constructor(@InjectDataSource() private readonly source: DataSource) {}
 
   /** Decodes base64 strictly. @throws ProblemException when it is not, is empty, or is too large */
-  decode(base64: string): Buffer {
+  decode(base64: string | undefined): Buffer {
+    if (base64 === undefined) throw badFile('not-a-file', 'The file itself is missing: drop it again.')
     const bytes = Buffer.from(base64, 'base64')
-    if (bytes.length === 0 || bytes.toString('base64').length !== base64.length) throw badFile('not-a-file', 'The file arrived empty or damaged: drop it again.')
-    if (bytes.length > MAX_FILE_BYTES) throw badFile('too-large', `The file has ${(bytes.length / 1048576).toFixed(0)} MB; 32 MB are taken.`)
+    if (bytes.length === 0 || bytes.toString('base64').length !== base64.length)
+      throw badFile('not-a-file', 'The file arrived empty or damaged: drop it again.')
+    if (bytes.length > MAX_FILE_BYTES)
+      throw badFile('too-large', `The file has ${(bytes.length / 1048576).toFixed(0)} MB; 32 MB are taken.`)
     return bytes
   }
 

@@ -1,7 +1,21 @@
 import { applyDecorators } from '@nestjs/common'
 import { ApiProperty } from '@nestjs/swagger'
 import { Type } from 'class-transformer'
-import { IsArray, IsBoolean, IsIn, IsInt, IsISO8601, IsNumber, IsOptional, IsString, Matches, Max, MaxLength, Min, MinLength } from 'class-validator'
+import {
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsISO8601,
+  IsNumber,
+  IsOptional,
+  IsString,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+  MinLength,
+} from 'class-validator'
 
 type Options = { readonly optional?: boolean }
 
@@ -9,7 +23,13 @@ const maybe = (o: Options | undefined): PropertyDecorator[] => (o?.optional ? [I
 
 /** A text of at most `max` characters; not empty unless optional. */
 export const Text = (max: number, o?: Options): PropertyDecorator =>
-  applyDecorators(IsString(), MaxLength(max), ...(o?.optional ? [] : [MinLength(1)]), ...maybe(o), ApiProperty({ type: String, maxLength: max, required: !o?.optional }))
+  applyDecorators(
+    IsString(),
+    MaxLength(max),
+    ...(o?.optional ? [] : [MinLength(1)]),
+    ...maybe(o),
+    ApiProperty({ type: String, maxLength: max, required: !o?.optional }),
+  )
 
 /** A text that may be empty. */
 export const FreeText = (max: number): PropertyDecorator =>
@@ -17,11 +37,23 @@ export const FreeText = (max: number): PropertyDecorator =>
 
 /** A finite number within bounds. */
 export const Num = (min: number, max: number, o?: Options): PropertyDecorator =>
-  applyDecorators(IsNumber({ allowNaN: false, allowInfinity: false }), Min(min), Max(max), ...maybe(o), ApiProperty({ type: Number, minimum: min, maximum: max, required: !o?.optional }))
+  applyDecorators(
+    IsNumber({ allowNaN: false, allowInfinity: false }),
+    Min(min),
+    Max(max),
+    ...maybe(o),
+    ApiProperty({ type: Number, minimum: min, maximum: max, required: !o?.optional }),
+  )
 
 /** A whole number within bounds. */
 export const Whole = (min: number, max: number, o?: Options): PropertyDecorator =>
-  applyDecorators(IsInt(), Min(min), Max(max), ...maybe(o), ApiProperty({ type: 'integer', minimum: min, maximum: max, required: !o?.optional }))
+  applyDecorators(
+    IsInt(),
+    Min(min),
+    Max(max),
+    ...maybe(o),
+    ApiProperty({ type: 'integer', minimum: min, maximum: max, required: !o?.optional }),
+  )
 
 /** One of a closed list. */
 export const Choice = (list: readonly string[], o?: Options): PropertyDecorator =>
@@ -40,7 +72,11 @@ export const Moment = (o?: Options): PropertyDecorator =>
 
 /** A day, yyyy-mm-dd. */
 export const Day = (o?: Options): PropertyDecorator =>
-  applyDecorators(Matches(/^\d{4}-\d{2}-\d{2}$/, { message: '$property must be a day, yyyy-mm-dd' }), ...maybe(o), ApiProperty({ type: String, format: 'date', required: !o?.optional }))
+  applyDecorators(
+    Matches(/^\d{4}-\d{2}-\d{2}$/, { message: '$property must be a day, yyyy-mm-dd' }),
+    ...maybe(o),
+    ApiProperty({ type: String, format: 'date', required: !o?.optional }),
+  )
 
 /** A number from a query string. */
 export const AsNumber = (): PropertyDecorator => Type(() => Number)

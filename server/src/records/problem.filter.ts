@@ -30,15 +30,39 @@ export class ProblemFilter implements ExceptionFilter {
     if (error instanceof HttpException) {
       const answer = error.getResponse() as { message?: string | string[] } | string
       const messages = typeof answer === 'string' ? [answer] : [answer.message ?? error.message].flat()
-      return { type: 'uvula:http', title: 'Not accepted', status: error.getStatus(), detail: messages.join('; '), field: /^(?:property )?(\S+) /.exec(messages[0])?.[1] }
+      return {
+        type: 'uvula:http',
+        title: 'Not accepted',
+        status: error.getStatus(),
+        detail: messages.join('; '),
+        field: /^(?:property )?(\S+) /.exec(messages[0])?.[1],
+      }
     }
     const parse = error as { type?: string; status?: number; code?: string; driverError?: { code?: string } }
-    if (parse.type === 'entity.too.large') return { type: 'uvula:too-large', title: 'Too large', status: 413, detail: 'This is larger than the server takes in one piece (32 MB a file).' }
-    if (parse.type === 'entity.parse.failed') return { type: 'uvula:not-json', title: 'Not accepted', status: 400, detail: 'The body is not JSON.' }
+    if (parse.type === 'entity.too.large')
+      return {
+        type: 'uvula:too-large',
+        title: 'Too large',
+        status: 413,
+        detail: 'This is larger than the server takes in one piece (32 MB a file).',
+      }
+    if (parse.type === 'entity.parse.failed')
+      return { type: 'uvula:not-json', title: 'Not accepted', status: 400, detail: 'The body is not JSON.' }
     const code = (parse.driverError?.code ?? parse.code ?? '').replace(/^(SQLITE_[A-Z]+).*/, '$1')
     const storage = STORAGE[code]
-    if (storage) return { type: 'uvula:storage', title: 'Not stored', status: code === 'SQLITE_CONSTRAINT' ? 422 : 503, detail: storage }
+    if (storage)
+      return {
+        type: 'uvula:storage',
+        title: 'Not stored',
+        status: code === 'SQLITE_CONSTRAINT' ? 422 : 503,
+        detail: storage,
+      }
     this.log.error(error)
-    return { type: 'uvula:failed', title: 'Something broke', status: 500, detail: 'The server failed at this; nothing was half-written. It is in the log.' }
+    return {
+      type: 'uvula:failed',
+      title: 'Something broke',
+      status: 500,
+      detail: 'The server failed at this; nothing was half-written. It is in the log.',
+    }
   }
 }

@@ -8,21 +8,35 @@ export class ProblemException extends HttpException {
   }
 }
 
-const problem = (status: number, slug: string, title: string, detail: string, more: Partial<Problem> = {}): ProblemException =>
-  new ProblemException({ type: `uvula:${slug}`, title, status, detail, ...more })
+const problem = (
+  status: number,
+  slug: string,
+  title: string,
+  detail: string,
+  more: Partial<Problem> = {},
+): ProblemException => new ProblemException({ type: `uvula:${slug}`, title, status, detail, ...more })
 
-export const notFound = (what: string): ProblemException => problem(404, 'not-found', 'Not found', `${what} is not here.`)
+export const notFound = (what: string): ProblemException =>
+  problem(404, 'not-found', 'Not found', `${what} is not here.`)
 
 /** Somebody else wrote the record since: both values are kept, the sender decides. */
 export const conflict = (noun: string, current: unknown): ProblemException =>
-  problem(409, 'conflict', 'Changed meanwhile', `This entry in ${noun} was changed on another device. Both values are kept: choose one.`, { current })
+  problem(
+    409,
+    'conflict',
+    'Changed meanwhile',
+    `This entry in ${noun} was changed on another device. Both values are kept: choose one.`,
+    { current },
+  )
 
 /** A command that a rule forbids. */
-export const refused = (rule: string, detail: string): ProblemException => problem(409, 'refused', 'Not yet', detail, { rule })
+export const refused = (rule: string, detail: string): ProblemException =>
+  problem(409, 'refused', 'Not yet', detail, { rule })
 
 /** A field that cannot be taken. */
 export const badField = (field: string, value: unknown, accepted: string): ProblemException =>
   problem(400, 'bad-field', 'Not accepted', `${field}: ${accepted}`, { field, problems: [{ field, value, accepted }] })
 
 /** A file that cannot be read as what it should be. */
-export const badFile = (code: string, detail: string): ProblemException => problem(422, code, 'File not understood', detail, { field: 'content' })
+export const badFile = (code: string, detail: string): ProblemException =>
+  problem(422, code, 'File not understood', detail, { field: 'content' })

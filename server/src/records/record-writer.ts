@@ -19,6 +19,12 @@ export interface WriteRequest<E extends RecordEntity> {
   readonly fields: (manager: EntityManager, current: E | null) => Promise<Partial<E>>
 }
 
+/** A record without its heavy columns: neither the history nor the write log needs them again. */
+function forHistory(entity: object): object {
+  const { columns: _, ...light } = toRecord<Record<string, unknown>>(entity)
+  return light
+}
+
 const ID = /^[\w:.@-]{1,160}$/
 
 /**
@@ -32,7 +38,8 @@ export class RecordWriter {
   /** @throws ProblemException on a conflict, with what the server holds */
   async write<E extends RecordEntity, R>(q: WriteRequest<E>): Promise<R> {
     if (!ID.test(q.id)) throw badField('id', q.id, 'letters, digits and : . @ - _, at most 160')
-    if (!q.key || q.key.length > 100) throw badField('Idempotency-Key', q.key, 'a header of 1 to 100 characters, new for each write')
+    if (!q.key || q.key.length > 100)
+      throw badField('Idempotency-Key', q.key, 'a header of 1 to 100 characters, new for each write')
     return this.source.transaction(async (manager) => {
       const earlier = await manager.findOneBy(WriteEntity, { key: q.key })
       if (earlier) return earlier.answer as R
@@ -42,12 +49,33 @@ export class RecordWriter {
       const receivedAt = new Date().toISOString()
       const fields = await q.fields(manager, current)
       const { by, at, deleted } = q.dto
-      const next = { ...current, ...fields, id: q.id, by, at, deleted: deleted ?? false, version: q.dto.baseVersion + 1, receivedAt }
+      const next = {
+        ...current,
+        ...fields,
+        id: q.id,
+        by,
+        at,
+        deleted: deleted ?? false,
+        version: q.dto.baseVersion + 1,
+        receivedAt,
+      }
       if (current)
-        await manager.insert(HistoryEntity, { recordId: q.id, noun: q.noun, version: current.version, value: toRecord(current), replacedAt: receivedAt })
+        await manager.insert(HistoryEntity, {
+          recordId: q.id,
+          noun: q.noun,
+          version: current.version,
+          value: forHistory(current),
+          replacedAt: receivedAt,
+        })
       const saved = await repository.save(repository.create(next as never))
-      const answer = toRecord<R>(saved as object)
-      await manager.insert(WriteEntity, { key: q.key, noun: q.noun, recordId: q.id, answer: answer as object, receivedAt })
+      const answer = forHistory(saved as object) as R
+      await manager.insert(WriteEntity, {
+        key: q.key,
+        noun: q.noun,
+        recordId: q.id,
+        answer: answer as object,
+        receivedAt,
+      })
       return answer
     })
   }

@@ -16,6 +16,7 @@ export abstract class RecordEntity {
 /** A record as it goes out: no empty fields, `deleted` only when it is. */
 export function toRecord<T>(entity: object): T {
   const out: Record<string, unknown> = {}
-  for (const [k, x] of Object.entries(entity)) if (x !== null && x !== undefined && !(k === 'deleted' && x === false)) out[k] = x
+  for (const [k, x] of Object.entries(entity))
+    if (x !== null && x !== undefined && !(k === 'deleted' && x === false)) out[k] = x
   return out as T
 }

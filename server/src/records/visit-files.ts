@@ -39,7 +39,10 @@ export class VisitFiles {
       reports: await manager.findBy(ReportEntity, where),
     }
     const of = (list: readonly { visitId: string; at: string }[], visitId: string): never[] =>
-      list.filter((x) => x.visitId === visitId).sort((a, b) => a.at.localeCompare(b.at)).map((x) => toRecord(x))
+      list
+        .filter((x) => x.visitId === visitId)
+        .sort((a, b) => a.at.localeCompare(b.at))
+        .map((x) => toRecord(x))
     return ids.flatMap((id) => {
       const visit = visits.find((v) => v.id === id)
       const vehicle = vehicles.find((v) => v.id === visit?.vehicleId)

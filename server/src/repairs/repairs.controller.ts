@@ -10,7 +10,11 @@ export class RepairsController {
   constructor(private readonly service: RepairsService) {}
 
   @Put(':id')
-  write(@Param('id') id: string, @Headers('idempotency-key') key: string, @Body() dto: RepairDto): Promise<RepairRecord> {
+  write(
+    @Param('id') id: string,
+    @Headers('idempotency-key') key: string,
+    @Body() dto: RepairDto,
+  ): Promise<RepairRecord> {
     return this.service.write(id, key, dto)
   }
 }

@@ -23,8 +23,14 @@ export class RepairsService {
       dto,
       fields: async (manager) => {
         const file = await this.files.get(dto.visitId, manager)
-        const against = dto.state === 'done' ? checkRepair(file, { ...own, id, version: 0, by: dto.by, at: dto.at }) : []
-        return { ...own, recheckOn: dto.recheckOn ?? null, note: dto.note ?? null, againstRule: against[0]?.rule ?? null }
+        const against =
+          dto.state === 'done' ? checkRepair(file, { ...own, id, version: 0, by: dto.by, at: dto.at }) : []
+        return {
+          ...own,
+          recheckOn: dto.recheckOn ?? null,
+          note: dto.note ?? null,
+          againstRule: against[0]?.rule ?? null,
+        }
       },
     })
   }

@@ -10,12 +10,19 @@ export class ReportsController {
   constructor(private readonly service: ReportsService) {}
 
   @Put(':id')
-  write(@Param('id') id: string, @Headers('idempotency-key') key: string, @Body() dto: ReportDto): Promise<ReportRecord> {
+  write(
+    @Param('id') id: string,
+    @Headers('idempotency-key') key: string,
+    @Body() dto: ReportDto,
+  ): Promise<ReportRecord> {
     return this.service.write(id, key, dto)
   }
 
   @Get(':id/pdf')
   async pdf(@Param('id') id: string): Promise<StreamableFile> {
-    return new StreamableFile(await this.service.pdf(id), { type: 'application/pdf', disposition: 'inline; filename="sheet.pdf"' })
+    return new StreamableFile(await this.service.pdf(id), {
+      type: 'application/pdf',
+      disposition: 'inline; filename="sheet.pdf"',
+    })
   }
 }

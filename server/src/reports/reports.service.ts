@@ -29,12 +29,17 @@ export class ReportsService {
       key,
       dto,
       fields: async (manager, current) => {
-        if (current) throw refused('issued-sheets-stay', 'An issued sheet is not edited: issue another, it amends this one.')
+        if (current)
+          throw refused('issued-sheets-stay', 'An issued sheet is not edited: issue another, it amends this one.')
         const file = await this.files.get(dto.visitId, manager)
         const gate = mayIssueReport(file)
         if (!gate.ok) throw refused(gate.refusals[0].rule, gate.refusals.map((r) => r.message).join(' '))
         const { labourPerHour } = await this.shop.get(manager)
-        await manager.update(VisitEntity, { id: dto.visitId }, { state: 'handed-over', version: file.visit.version + 1 })
+        await manager.update(
+          VisitEntity,
+          { id: dto.visitId },
+          { state: 'handed-over', version: file.visit.version + 1 },
+        )
         return {
           visitId: dto.visitId,
           number: file.reports.length + 1,

@@ -7,7 +7,12 @@ export class ShopDto {
   @Num(-450, 5500) altitudeM: number
   @Num(0, 100_000) labourPerHour: number
   @Text(12) currency: string
-  @IsArray() @IsInt({ each: true }) @Min(1, { each: true }) @Max(7, { each: true }) @ApiProperty({ type: [Number] }) partsDays: number[]
+  @IsArray()
+  @IsInt({ each: true })
+  @Min(1, { each: true })
+  @Max(7, { each: true })
+  @ApiProperty({ type: [Number] })
+  partsDays: number[]
 }
 
 export class OpenShopDto {

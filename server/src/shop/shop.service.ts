@@ -6,7 +6,14 @@ import { ShopEntity } from './shop.entity.js'
 import { Restarter } from './restarter.js'
 
 /** A shop before it has said anything about itself. */
-export const EMPTY_SHOP: Shop = { name: 'My shop', demo: false, altitudeM: 0, labourPerHour: 60, currency: 'credits', partsDays: [1, 2, 3, 4, 5] }
+export const EMPTY_SHOP: Shop = {
+  name: 'My shop',
+  demo: false,
+  altitudeM: 0,
+  labourPerHour: 60,
+  currency: 'credits',
+  partsDays: [1, 2, 3, 4, 5],
+}
 
 @Injectable()
 export class ShopService {

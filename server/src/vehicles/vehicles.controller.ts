@@ -11,7 +11,11 @@ export class VehiclesController {
   constructor(private readonly service: VehiclesService) {}
 
   @Put('vehicles/:id')
-  write(@Param('id') id: string, @Headers('idempotency-key') key: string, @Body() dto: VehicleDto): Promise<VehicleRecord> {
+  write(
+    @Param('id') id: string,
+    @Headers('idempotency-key') key: string,
+    @Body() dto: VehicleDto,
+  ): Promise<VehicleRecord> {
     return this.service.write(id, key, dto)
   }
 

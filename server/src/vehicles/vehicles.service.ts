@@ -39,14 +39,22 @@ export class VehiclesService {
       id,
       key,
       dto,
-      fields: async () => ({ plate: dto.plate.trim().toUpperCase(), customer: dto.customer, vin: dto.vin ?? null, spec: checked.value }),
+      fields: async () => ({
+        plate: dto.plate.trim().toUpperCase(),
+        customer: dto.customer,
+        vin: dto.vin ?? null,
+        spec: checked.value,
+      }),
     })
   }
 
   async card(id: string): Promise<VehicleCard> {
     const vehicle = await this.source.manager.findOneBy(VehicleEntity, { id })
     if (!vehicle) throw notFound('This vehicle')
-    const visits = await this.source.manager.find(VisitEntity, { where: { vehicleId: id }, order: { openedAt: 'DESC' } })
+    const visits = await this.source.manager.find(VisitEntity, {
+      where: { vehicleId: id },
+      order: { openedAt: 'DESC' },
+    })
     const files = await this.files.many(visits.map((v) => v.id))
     const temporary = files.flatMap((f) =>
       live(f.repairs)
@@ -69,13 +77,25 @@ export class VehiclesService {
       .getMany()
     const vehicles = [...byPlate, ...byName.filter((x) => !byPlate.some((y) => y.id === x.id))].slice(0, FOUND_MOST)
     const visits = vehicles.length
-      ? await m.createQueryBuilder(VisitEntity, 'x').where('x.vehicleId IN (:...ids)', { ids: vehicles.map((v) => v.id) }).orderBy('x.openedAt', 'DESC').take(50).getMany()
+      ? await m
+          .createQueryBuilder(VisitEntity, 'x')
+          .where('x.vehicleId IN (:...ids)', { ids: vehicles.map((v) => v.id) })
+          .orderBy('x.openedAt', 'DESC')
+          .take(50)
+          .getMany()
       : []
     return {
       vehicles: vehicles.map((v) => toRecord<VehicleRecord>(v)),
       visits: visits.map((x) => {
         const v = vehicles.find((y) => y.id === x.vehicleId)!
-        return { visitId: x.id, vehicleId: v.id, plate: v.plate, name: v.spec.name, openedAt: x.openedAt, state: x.state }
+        return {
+          visitId: x.id,
+          vehicleId: v.id,
+          plate: v.plate,
+          name: v.spec.name,
+          openedAt: x.openedAt,
+          state: x.state,
+        }
       }),
     }
   }

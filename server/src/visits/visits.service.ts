@@ -18,7 +18,8 @@ export class VisitsService {
       key,
       dto,
       fields: async (manager) => {
-        if (!(await manager.existsBy(VehicleEntity, { id: dto.vehicleId }))) throw badField('vehicleId', dto.vehicleId, 'a vehicle that is stored already')
+        if (!(await manager.existsBy(VehicleEntity, { id: dto.vehicleId })))
+          throw badField('vehicleId', dto.vehicleId, 'a vehicle that is stored already')
         return {
           vehicleId: dto.vehicleId,
           openedAt: dto.openedAt,

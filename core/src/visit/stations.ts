@@ -1,0 +1,40 @@
+import { airPathOf, lookItemsOf, type StationId } from '../engine/index.js'
+import { live, type VisitFile } from './records.js'
+
+/** How a station stands, told by its ring. */
+export type StationState = 'unseen' | 'begun' | 'sound' | 'suspect' | 'failed' | 'mended'
+
+/** State of every station of this engine: the worst that was found, unless it was mended since. */
+export function stationStates(f: VisitFile): ReadonlyMap<StationId, StationState> {
+  const path = airPathOf(f.vehicle.spec)
+  const items = lookItemsOf(path)
+  const findings = live(f.findings).filter((x) => x.test !== 'note')
+  const mended = new Set(
+    live(f.repairs)
+      .filter((r) => r.state === 'done')
+      .map((r) => r.station),
+  )
+  return new Map(
+    path.stations.map(({ info: { id } }) => {
+      const here = findings.filter((x) => x.station === id)
+      const judged = new Set(here.filter((x) => x.test === 'look').map((x) => x.item)).size
+      const asked = items.filter((x) => x.station === id).length
+      return [
+        id,
+        stateOf(
+          here.map((x) => x.outcome),
+          mended.has(id),
+          judged >= asked,
+        ),
+      ]
+    }),
+  )
+}
+
+function stateOf(outcomes: readonly string[], mended: boolean, complete: boolean): StationState {
+  if (mended) return 'mended'
+  if (outcomes.includes('fail')) return 'failed'
+  if (outcomes.includes('unclear')) return 'suspect'
+  if (!outcomes.length) return 'unseen'
+  return complete ? 'sound' : 'begun'
+}

@@ -1,0 +1,77 @@
+// npm test: set-up, type check, lint, unit, API and browser tests; the test share; last line "N passed, N failed".
+import { spawn } from 'node:child_process'
+import { existsSync, readFileSync, rmSync } from 'node:fs'
+import { join } from 'node:path'
+import { bin, ensureReady, root, run } from './ready.mjs'
+import { ensureChromium } from './chromium.mjs'
+import { testShare } from './share.mjs'
+
+const [node] = bin('')
+const started = Date.now()
+let passed = 0
+let failed = 0
+
+const exitOf = (args, env = {}) =>
+  new Promise((resolve) => {
+    const child = spawn(node, args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } })
+    child.on('exit', (code) => resolve(code ?? 1))
+  })
+
+/** A check counts as one test. */
+async function check(name, work) {
+  const began = Date.now()
+  try {
+    await work()
+    passed++
+    console.log(`ok ${name} (${((Date.now() - began) / 1000).toFixed(0)} s)`)
+  } catch (e) {
+    failed++
+    console.log(`not ok ${name}: ${e.message}`)
+  }
+}
+
+function readCounts(file, count) {
+  if (!existsSync(file)) {
+    failed++
+    return console.log(`not ok: ${file} was not written`)
+  }
+  const [p, f] = count(JSON.parse(readFileSync(file, 'utf8')))
+  passed += p
+  failed += f
+}
+
+await ensureReady()
+await ensureChromium()
+const bootstrapped = Date.now()
+
+await check('types', async () => {
+  await run(node, [bin('typescript/bin/tsc')[1], '-p', 'web'])
+  await run(node, [bin('typescript/bin/tsc')[1], '-p', 'tsconfig.tests.json'])
+})
+await check('lint', () => run(node, [bin('eslint/bin/eslint.js')[1], '.', '--max-warnings', '0']))
+await check('format', () => run(node, [bin('prettier/bin/prettier.cjs')[1], '--check', '--log-level', 'warn', '.']))
+
+const results = join(root, 'test-results')
+rmSync(results, { recursive: true, force: true })
+const jestFile = join(results, 'jest.json')
+await exitOf([
+  '--experimental-vm-modules',
+  '--no-warnings',
+  bin('jest/bin/jest.js')[1],
+  '--json',
+  `--outputFile=${jestFile}`,
+])
+readCounts(jestFile, (r) => [r.numPassedTests, r.numFailedTests + r.numRuntimeErrorTestSuites])
+
+const browserFile = join(results, 'browser.json')
+await exitOf([bin('@playwright/test/cli.js')[1], 'test', '--config', 'e2e/playwright.config.ts'], {
+  PLAYWRIGHT_JSON_OUTPUT_NAME: browserFile,
+})
+readCounts(browserFile, (r) => [r.stats.expected + r.stats.flaky, r.stats.unexpected])
+
+console.log(testShare())
+console.log(
+  `set-up ${((bootstrapped - started) / 1000).toFixed(0)} s, tests ${((Date.now() - bootstrapped) / 1000).toFixed(0)} s`,
+)
+console.log(`${passed} passed, ${failed} failed`)
+process.exitCode = failed === 0 && passed > 0 ? 0 : 1

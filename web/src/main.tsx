@@ -1,0 +1,56 @@
+import '@fontsource/barlow-semi-condensed/latin-400.css'
+import '@fontsource/barlow-semi-condensed/latin-500.css'
+import '@fontsource/barlow-semi-condensed/latin-600.css'
+import '@fontsource/sofia-sans-extra-condensed/latin-600.css'
+import './styles/tokens.css'
+import './styles/base.css'
+import './styles/rings.css'
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { lazy, StrictMode, Suspense } from 'react'
+import { createRoot } from 'react-dom/client'
+import { BrowserRouter, Route, Routes } from 'react-router'
+import { ApiProblem } from './store/api.js'
+import { outbox } from './store/outbox.js'
+import { applyTheme } from './store/settings.js'
+import { connectOutbox } from './store/visit.js'
+import { Bay } from './screens/Bay.js'
+import { Shortcuts } from './parts/Shortcuts.js'
+import { Waiting } from './screens/States.js'
+
+const Visit = lazy(() => import('./screens/Visit.js').then((m) => ({ default: m.Visit })))
+const NewCar = lazy(() => import('./screens/NewCar.js').then((m) => ({ default: m.NewCar })))
+const Card = lazy(() => import('./screens/Card.js').then((m) => ({ default: m.Card })))
+const SettingsPage = lazy(() => import('./screens/SettingsPage.js').then((m) => ({ default: m.SettingsPage })))
+
+applyTheme()
+const client = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 2000,
+      networkMode: 'always',
+      retry: (n, e) => n < 2 && !(e instanceof ApiProblem && e.problem.status < 500),
+    },
+  },
+})
+connectOutbox(client)
+void outbox.start()
+
+createRoot(document.getElementById('root')!).render(
+  <StrictMode>
+    <QueryClientProvider client={client}>
+      <BrowserRouter>
+        <Suspense fallback={<Waiting what="the bench" />}>
+          <Routes>
+            <Route path="/" element={<Bay />} />
+            <Route path="/new" element={<NewCar />} />
+            <Route path="/settings" element={<SettingsPage />} />
+            <Route path="/car/:id" element={<Card />} />
+            <Route path="/visit/:id/:stage?" element={<Visit />} />
+            <Route path="*" element={<Bay />} />
+          </Routes>
+        </Suspense>
+        <Shortcuts />
+      </BrowserRouter>
+    </QueryClientProvider>
+  </StrictMode>,
+)

@@ -1,0 +1,124 @@
+import { createContext, useContext, useRef, useState, type DragEvent, type ReactNode } from 'react'
+import { vehicleAtPlace, type VisitFile } from '@uvula/core'
+import { newId } from '../store/database.js'
+import { useWriter } from '../store/visit.js'
+import { heart } from '../workers/heart.js'
+
+/** Largest recording taken [bytes]; the server's own bound. */
+const MOST_BYTES = 32 * 1024 * 1024
+
+interface Drop {
+  readonly take: (files: FileList | null) => void
+  readonly message?: string
+  readonly reading?: string
+}
+
+const DropContext = createContext<Drop | undefined>(undefined)
+
+/** Base64 of a file, in steps that keep the page answering. */
+function toBase64(file: Blob): Promise<string> {
+  return new Promise((resolve, reject) => {
+    const reader = new FileReader()
+    reader.onload = () => resolve(String(reader.result).replace(/^data:[^,]*,/, ''))
+    reader.onerror = () => reject(reader.error!)
+    reader.readAsDataURL(file)
+  })
+}
+
+/** A whole visit takes a dropped recording, wherever it falls. */
+export function DropArea({ file, round, children }: { file: VisitFile; round: number; children: ReactNode }) {
+  const { write } = useWriter(file)
+  const [over, setOver] = useState(false)
+  const [message, setMessage] = useState<string>()
+  const [reading, setReading] = useState<string>()
+
+  const readOne = async (f: File): Promise<void> => {
+    if (f.size > MOST_BYTES) return setMessage(`${f.name} has ${(f.size / 1048576).toFixed(0)} MB; 32 MB are taken.`)
+    setReading(f.name)
+    setMessage(undefined)
+    try {
+      const result = await heart().read(await f.text(), vehicleAtPlace(file))
+      if (!result.ok) return setMessage(`${f.name}: ${result.error.message}`)
+      const local = {
+        rows: result.rows,
+        points: result.points,
+        warnings: result.warnings,
+        ...(result.closedThrottlePct === undefined ? {} : { closedThrottlePct: result.closedThrottlePct }),
+      }
+      write(
+        'recordings',
+        `${file.visit.id}:rec:${newId()}`,
+        { visitId: file.visit.id, round, name: f.name, content: await toBase64(f) },
+        { local },
+      )
+      setMessage(`${f.name}: ${result.rows} rows, ${result.points.length} operating points found.`)
+    } finally {
+      setReading(undefined)
+    }
+  }
+  const take = (files: FileList | null): void => {
+    for (const f of files ?? []) void readOne(f)
+  }
+  const onDrop = (e: DragEvent): void => {
+    e.preventDefault()
+    setOver(false)
+    take(e.dataTransfer.files)
+  }
+  return (
+    <DropContext.Provider value={{ take, message, reading }}>
+      <div
+        className={over ? 'drop-area over' : 'drop-area'}
+        onDragOver={(e) => {
+          e.preventDefault()
+          setOver(true)
+        }}
+        onDragLeave={(e) => e.currentTarget === e.target && setOver(false)}
+        onDrop={onDrop}
+      >
+        {children}
+        {(message ?? reading) && (
+          <div className="toast" role="status">
+            {reading ? (
+              <>
+                <p>Reading {reading}</p>
+                <div className="progress" />
+              </>
+            ) : (
+              <>
+                <p>{message}</p>
+                <button type="button" className="act" onClick={() => setMessage(undefined)}>
+                  close
+                </button>
+              </>
+            )}
+          </div>
+        )}
+        {over && <div className="drop-veil name">Drop the recording anywhere</div>}
+      </div>
+    </DropContext.Provider>
+  )
+}
+
+/** The button for those who do not drag. */
+export function FileDrop() {
+  const drop = useContext(DropContext)
+  const input = useRef<HTMLInputElement>(null)
+  return (
+    <>
+      <button type="button" className="act" onClick={() => input.current?.click()}>
+        take a recording
+      </button>
+      <input
+        ref={input}
+        type="file"
+        accept=".csv,.txt,.log,text/csv"
+        hidden
+        data-testid="recording-input"
+        onChange={(e) => {
+          drop?.take(e.target.files)
+          e.target.value = ''
+        }}
+      />
+    </>
+  )
+}

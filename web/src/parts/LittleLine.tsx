@@ -1,0 +1,38 @@
+import { airPathOf, stationStates, trunkOf, type VisitFile } from '@uvula/core'
+import { Ring } from './Ring.js'
+
+const W = 340
+const H = 62
+
+/** A car's air line, small: the trunk and what hangs on it, as states only. */
+export function LittleLine({ file }: { file: VisitFile }) {
+  const path = airPathOf(file.vehicle.spec)
+  const states = stationStates(file)
+  const trunk = trunkOf(path)
+  const branches = path.stations.filter((s) => s.lane === 'branch')
+  const step = (W - 30) / Math.max(1, trunk.length - 1 + Math.ceil(branches.length / 2) * 0.55)
+  let x = 14
+  const drawn = trunk.flatMap((t) => {
+    const here = [{ id: t.info.id, x, y: H / 2, joinX: undefined as number | undefined }]
+    const hang = branches.filter((b) => b.joins === t.info.id)
+    hang.forEach((b, i) => {
+      const bx = x + step * (0.55 + 0.55 * Math.floor(i / 2))
+      here.push({ id: b.info.id, x: bx, y: i % 2 ? H - 9 : 9, joinX: bx })
+    })
+    x += step * (1 + Math.ceil(hang.length / 2) * 0.55)
+    return here
+  })
+  const end = Math.max(...drawn.map((d) => d.x))
+  return (
+    <svg className="little" viewBox={`0 0 ${W} ${H}`} width={W} height={H} aria-hidden="true">
+      <rect x={4} y={H / 2 - 5} width={Math.min(W - 6, end + 14)} height={10} className="pipe" />
+      {drawn.map(
+        (d) =>
+          d.joinX !== undefined && <line key={d.id} x1={d.joinX} x2={d.x} y1={H / 2} y2={d.y} className="branch" />,
+      )}
+      {drawn.map((d) => (
+        <Ring key={d.id} x={d.x} y={d.y} r={6.5} state={states.get(d.id) ?? 'unseen'} />
+      ))}
+    </svg>
+  )
+}

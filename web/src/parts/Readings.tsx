@@ -1,0 +1,204 @@
+import { useRef, useState, type KeyboardEvent } from 'react'
+import {
+  bandOf,
+  channelProblem,
+  formatIn,
+  live,
+  maybeChannel,
+  parseTyped,
+  SLOTS,
+  standing,
+  vehicleAtPlace,
+  type Band,
+  type ChannelId,
+  type ReadingRecord,
+  type Slot,
+  type VisitFile,
+} from '@uvula/core'
+import { useUnit } from '../store/settings.js'
+import { useWriter } from '../store/visit.js'
+import { Scale } from './Scale.js'
+import './readings.css'
+
+/** Readings of one point, typed on their scales with one hand: Enter goes on, arrows move, a table may be pasted. */
+export function Readings({
+  file,
+  slot,
+  round,
+  channels,
+}: {
+  file: VisitFile
+  slot: Slot
+  round: number
+  channels: readonly ChannelId[]
+}) {
+  const list = useRef<HTMLOListElement>(null)
+  const { write, remove } = useWriter(file)
+  const mine = live(file.readings).filter((r) => r.round === round && r.slot === slot)
+  const before = round > 0 ? live(file.readings).filter((r) => r.round === 0 && r.slot === slot) : []
+  const value = (id: ChannelId): number | undefined => mine.find((r) => r.channel === id)?.value
+  const kind = SLOTS[slot].kind as Parameters<typeof bandOf>[1]['kind']
+  const vehicle = vehicleAtPlace(file)
+  const gauge = value('gauge_vacuum_kpa')
+  const ambient = bandOf('baro_kpa', { vehicle, kind, ambientC: 20 })
+  const place = {
+    vehicle,
+    kind,
+    rpm: value('rpm') ?? SLOTS[slot].rpm,
+    manifoldKpa:
+      value('map_kpa') ?? (gauge !== undefined && ambient ? (ambient.low + ambient.high) / 2 - gauge : undefined),
+    ambientC: file.visit.ambientC,
+  }
+  const save = (channel: ChannelId, canonical: number, typed: string): void =>
+    write('readings', `${file.visit.id}:${round}:${slot}:${channel}`, {
+      visitId: file.visit.id,
+      round,
+      slot,
+      channel,
+      value: canonical,
+      typed,
+    })
+  const move = (from: HTMLElement, by: number): void => {
+    const inputs = [...list.current!.querySelectorAll('input')]
+    inputs[inputs.indexOf(from as HTMLInputElement) + by]?.focus()
+  }
+  return (
+    <ol className="readings" ref={list}>
+      {channels.map((channel) => {
+        const reading = mine.find((r) => r.channel === channel)
+        return (
+          <Reading
+            key={`${slot}${round}${channel}`}
+            channel={channel}
+            reading={reading}
+            before={before.find((r) => r.channel === channel)?.value}
+            band={bandOf(channel, place)}
+            onSave={(x, typed) => save(channel, x, typed)}
+            onClear={() => reading && remove('readings', reading.id)}
+            onMove={move}
+          />
+        )
+      })}
+    </ol>
+  )
+}
+
+interface RowProps {
+  readonly channel: ChannelId
+  readonly reading?: ReadingRecord
+  readonly before?: number
+  readonly band?: Band
+  readonly onSave: (canonical: number, typed: string) => void
+  readonly onClear: () => void
+  readonly onMove: (from: HTMLElement, by: number) => void
+}
+
+const WORDS = { inside: '', low: 'low', high: 'high', unknown: '' } as const
+
+function Reading({ channel, reading, before, band, onSave, onClear, onMove }: RowProps) {
+  const info = maybeChannel(channel)!
+  const unit = useUnit(info.quantity)
+  const [draft, setDraft] = useState<string>()
+  const [problem, setProblem] = useState<string>()
+  const shown = draft ?? (reading ? formatIn(reading.value, unit) : '')
+
+  const commit = (text: string): boolean => {
+    if (text.trim() === '') {
+      if (reading) onClear()
+      setDraft(undefined)
+      setProblem(undefined)
+      return true
+    }
+    const typed = parseTyped(text, info.quantity, unit)
+    const wrong = typed.ok ? channelProblem(channel, typed.value) : typed.message
+    if (!typed.ok || wrong) {
+      // what was typed stays where it is until it is right
+      setProblem(wrong)
+      return false
+    }
+    if (typed.value !== reading?.value) onSave(typed.value, text.trim())
+    setDraft(undefined)
+    setProblem(undefined)
+    return true
+  }
+
+  const onKey = (e: KeyboardEvent<HTMLInputElement>): void => {
+    if (e.key === 'Enter' || e.key === 'ArrowDown') {
+      e.preventDefault()
+      if (draft === undefined || commit(draft)) onMove(e.currentTarget, 1)
+    } else if (e.key === 'ArrowUp') {
+      e.preventDefault()
+      if (draft === undefined || commit(draft)) onMove(e.currentTarget, -1)
+    } else if (e.key === 'Escape') {
+      setDraft(undefined)
+      setProblem(undefined)
+    }
+  }
+
+  const word = reading && !problem ? WORDS[standing(reading.value, band)] : ''
+  const range =
+    band && (channel === 'maf_gs' || channel === 'map_kpa' || word)
+      ? `${formatIn(band.low, unit)} to ${formatIn(band.high, unit)}`
+      : ''
+  const note = [word, range].filter(Boolean).join(': ')
+  return (
+    <li className={problem ? 'reading wrong' : 'reading'} data-channel={channel}>
+      <label className="reading-name small" htmlFor={`in-${channel}`}>
+        {info.label}
+        {note && <span className="reading-note">{note}</span>}
+      </label>
+      <input
+        id={`in-${channel}`}
+        className="fig reading-value"
+        inputMode="decimal"
+        autoComplete="off"
+        value={shown}
+        placeholder="·"
+        aria-invalid={problem !== undefined}
+        aria-describedby={problem ? `bad-${channel}` : undefined}
+        onFocus={(e) => e.currentTarget.select()}
+        onChange={(e) => setDraft(e.target.value)}
+        onBlur={() => draft !== undefined && commit(draft)}
+        onKeyDown={onKey}
+        onPaste={(e) => {
+          const cells = e.clipboardData
+            .getData('text')
+            .trim()
+            .split(/[\t\r\n]+/)
+          if (cells.length < 2) return
+          e.preventDefault()
+          pasteDown(e.currentTarget, cells)
+        }}
+      />
+      <span className="reading-unit small">{unit.symbol}</span>
+      {band ? (
+        <Scale
+          band={band}
+          value={reading?.value}
+          before={before}
+          label={`${info.label} band ${formatIn(band.low, unit)} to ${formatIn(band.high, unit)} ${unit.symbol}`}
+        />
+      ) : (
+        <span />
+      )}
+      {problem && (
+        <p id={`bad-${channel}`} className="reading-problem small" role="alert">
+          {problem}
+        </p>
+      )}
+    </li>
+  )
+}
+
+/** Puts pasted cells into this input and those below, as if they had been typed. */
+function pasteDown(start: HTMLInputElement, cells: readonly string[]): void {
+  const inputs = [...start.closest('ol')!.querySelectorAll('input')]
+  const setter = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!.set!
+  cells.forEach((text, i) => {
+    const el = inputs[inputs.indexOf(start) + i]
+    if (!el) return
+    el.focus()
+    setter.call(el, text)
+    el.dispatchEvent(new Event('input', { bubbles: true }))
+  })
+}

@@ -1,0 +1,134 @@
+import { ChevronLeft } from 'lucide-react'
+import { useState } from 'react'
+import { Link } from 'react-router'
+import { useQueryClient } from '@tanstack/react-query'
+import { parseTyped, QUANTITIES, type QuantityId } from '@uvula/core'
+import type { Shop } from '@uvula/contract'
+import { ApiProblem, putJson } from '../store/api.js'
+import { newId } from '../store/database.js'
+import { changeSettings, useSettings } from '../store/settings.js'
+import { useBay } from '../store/visit.js'
+import { Waiting } from './States.js'
+import './bay.css'
+
+const CHOSEN: readonly [QuantityId, string][] = [
+  ['pressure', 'pressure, vacuum'],
+  ['massFlow', 'airflow'],
+  ['temperature', 'temperature'],
+  ['distance', 'distance'],
+]
+
+/** This device: theme, name, units. The shop: its place and its prices. */
+export function SettingsPage() {
+  const settings = useSettings()
+  const { bay } = useBay()
+  return (
+    <div className="page">
+      <header className="page-head">
+        <Link to="/" className="back" aria-label="to the bay">
+          <ChevronLeft size={30} aria-hidden />
+        </Link>
+        <h1>Settings</h1>
+      </header>
+      <div className="card-body">
+        <section className="unit-rows">
+          <h2 className="soft small">this device</h2>
+          <div>
+            <span>light</span>
+            {(['day', 'night'] as const).map((t) => (
+              <button
+                key={t}
+                type="button"
+                className="act"
+                aria-pressed={settings.theme === t}
+                onClick={() => changeSettings({ theme: t })}
+              >
+                {t}
+              </button>
+            ))}
+          </div>
+          <div>
+            <span>who works here</span>
+            <input
+              className="field settings-name"
+              defaultValue={settings.technician}
+              maxLength={60}
+              onBlur={(e) => changeSettings({ technician: e.target.value.trim() || 'Technician' })}
+            />
+          </div>
+          {CHOSEN.map(([id, label]) => (
+            <div key={id} role="group" aria-label={label}>
+              <span>{label}</span>
+              {QUANTITIES[id].units.slice(0, 4).map((u, i) => (
+                <button
+                  key={u.symbol}
+                  type="button"
+                  className="act"
+                  aria-pressed={(settings.units[id] ?? QUANTITIES[id].units[0].symbol) === u.symbol}
+                  onClick={() => changeSettings({ units: { ...settings.units, [id]: i === 0 ? undefined : u.symbol } })}
+                >
+                  {u.symbol}
+                </button>
+              ))}
+            </div>
+          ))}
+        </section>
+        {bay ? <ShopFields shop={bay.shop} /> : <Waiting what="the shop" />}
+      </div>
+    </div>
+  )
+}
+
+const SHOP_FIELDS: readonly {
+  readonly key: 'altitudeM' | 'labourPerHour'
+  readonly label: string
+  readonly unit: string
+}[] = [
+  { key: 'altitudeM', label: 'altitude', unit: 'm' },
+  { key: 'labourPerHour', label: 'labour an hour', unit: '' },
+]
+
+function ShopFields({ shop }: { shop: Shop }) {
+  const client = useQueryClient()
+  const [problem, setProblem] = useState<string>()
+  const save = async (part: Partial<Shop>): Promise<void> => {
+    const { demo: _, ...rest } = { ...shop, ...part }
+    try {
+      await putJson('/api/shop', rest, newId())
+      setProblem(undefined)
+      await client.invalidateQueries({ queryKey: ['bay'] })
+    } catch (e) {
+      setProblem(e instanceof ApiProblem ? e.message : 'The server does not answer: the shop is not changed.')
+    }
+  }
+  return (
+    <section className="unit-rows">
+      <h2 className="soft small">the shop</h2>
+      <div>
+        <span>name</span>
+        <input
+          className="field settings-name"
+          defaultValue={shop.name}
+          onBlur={(e) => void save({ name: e.target.value })}
+        />
+      </div>
+      {SHOP_FIELDS.map((f) => (
+        <div key={f.key}>
+          <span>{f.label}</span>
+          <input
+            className="field settings-name"
+            inputMode="decimal"
+            defaultValue={shop[f.key]}
+            onBlur={(e) => {
+              const typed = parseTyped(e.target.value, 'number', QUANTITIES.number.units[0])
+              if (typed.ok) void save({ [f.key]: typed.value })
+              else setProblem(typed.message)
+            }}
+          />
+          <span className="soft">{f.unit || shop.currency}</span>
+        </div>
+      ))}
+      {problem && <p className="wrong">{problem}</p>}
+    </section>
+  )
+}

@@ -1,0 +1,176 @@
+import { ChevronLeft, Undo2 } from 'lucide-react'
+import { useCallback, useEffect } from 'react'
+import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
+import {
+  describeEngine,
+  lastRound,
+  nowAct,
+  roundToFill,
+  STAGES,
+  standardPressurePa,
+  type Diagnosis,
+  type StageId,
+  type StationId,
+  type VisitFile,
+} from '@uvula/core'
+import type { Shop } from '@uvula/contract'
+import { AirLine } from '../parts/AirLine.js'
+import { Delivery } from '../parts/Delivery.js'
+import { DropArea } from '../parts/FileDrop.js'
+import { PlaceDialog } from '../parts/PlaceDialog.js'
+import { Rail } from '../parts/Rail.js'
+import { Ruler } from '../parts/Ruler.js'
+import { Arrive } from '../stages/Arrive.js'
+import { HandOver } from '../stages/HandOver.js'
+import { Look } from '../stages/Look.js'
+import { Measure } from '../stages/Measure.js'
+import { NotYet } from '../stages/NotYet.js'
+import { Prove } from '../stages/Prove.js'
+import { Station } from '../stages/Station.js'
+import { Trace } from '../stages/Trace.js'
+import { outbox } from '../store/outbox.js'
+import { technician } from '../store/settings.js'
+import { undoStack } from '../store/undo.js'
+import { useVisitFile, useBay } from '../store/visit.js'
+import { useDiagnosis } from '../workers/heart.js'
+import { Failing, Waiting } from './States.js'
+import './visit.css'
+
+/** One visit: air line, bench, rail, ruler. */
+export function Visit() {
+  const { id = '', stage } = useParams()
+  const { file, error } = useVisitFile(id)
+  const { bay } = useBay()
+  if (error && !file) return <Failing error={error} />
+  if (!file || !bay) return <Waiting what="the visit" />
+  return <VisitOpen file={file} shop={bay.shop} stage={STAGES.find((s) => s.id === stage)?.id} />
+}
+
+function VisitOpen({ file, shop, stage: asked }: { file: VisitFile; shop: Shop; stage?: StageId }) {
+  const { diagnosis, busy } = useDiagnosis(file, lastRound(file))
+  const stage = asked ?? nowAct(file, diagnosis).stage
+  const navigate = useNavigate()
+  const [search, setSearch] = useSearchParams()
+  const open = (search.get('at') as StationId | null) ?? undefined
+  const openStation = useCallback((id: StationId) => setSearch({ at: id }), [setSearch])
+  const undo = useUndo(file)
+
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent): void => {
+      const typing = e.target instanceof HTMLElement && ['INPUT', 'TEXTAREA', 'SELECT'].includes(e.target.tagName)
+      if ((e.ctrlKey || e.metaKey) && e.key === 'z' && !typing) {
+        e.preventDefault()
+        undo()
+        return
+      }
+      if (typing || e.ctrlKey || e.metaKey || e.altKey) return
+      if (e.key === 'Escape' && open) setSearch({})
+      const at = STAGES.findIndex((s) => s.id === stage)
+      const to =
+        e.key === ']'
+          ? at + 1
+          : e.key === '['
+            ? at - 1
+            : e.key === 'n'
+              ? STAGES.findIndex((s) => s.id === nowAct(file, diagnosis).stage)
+              : -1
+      if (STAGES[to]) void navigate(`/visit/${encodeURIComponent(file.visit.id)}/${STAGES[to].id}`)
+    }
+    addEventListener('keydown', onKey)
+    return () => removeEventListener('keydown', onKey)
+  }, [file, diagnosis, stage, open, navigate, setSearch, undo])
+
+  return (
+    <DropArea file={file} round={roundToFill(file)}>
+      <div className="visit">
+        <header className="visit-head no-print">
+          <Link to="/" className="back" aria-label="to the bay">
+            <ChevronLeft size={30} aria-hidden />
+          </Link>
+          <h1>
+            <Link to={`/car/${encodeURIComponent(file.vehicle.id)}`}>
+              <b>{file.vehicle.spec.name}</b>
+            </Link>{' '}
+            <span className="soft head-more">
+              {describeEngine(file.vehicle.spec)}
+              {file.visit.complaint ? `; ${file.visit.complaint.toLowerCase()}` : ''}
+            </span>
+          </h1>
+          <button
+            type="button"
+            className="head-icon"
+            aria-label="undo"
+            disabled={undoStack.depth(file.visit.id) === 0}
+            onClick={undo}
+          >
+            <Undo2 size={24} aria-hidden />
+          </button>
+          <Delivery />
+          <PlaceDialog
+            file={file}
+            pressureKpa={file.visit.baroKpa ?? standardPressurePa(file.visit.altitudeM) / 1000}
+          />
+        </header>
+        <div className="no-print">
+          <AirLine file={file} diagnosis={diagnosis} open={open} onOpen={openStation} />
+        </div>
+        <main className="visit-bench">
+          {open ? (
+            <Station key={open} file={file} id={open} shop={shop} onClose={() => setSearch({})} />
+          ) : (
+            <Bench stage={stage} file={file} diagnosis={diagnosis} busy={busy} shop={shop} onOpen={openStation} />
+          )}
+        </main>
+        <Rail file={file} diagnosis={diagnosis} />
+        <Ruler file={file} stage={stage} />
+      </div>
+    </DropArea>
+  )
+}
+
+interface BenchProps {
+  readonly stage: StageId
+  readonly file: VisitFile
+  readonly diagnosis?: Diagnosis
+  readonly busy: boolean
+  readonly shop: Shop
+  readonly onOpen: (id: StationId) => void
+}
+
+function Bench({ stage, file, diagnosis, busy, shop, onOpen }: BenchProps) {
+  switch (stage) {
+    case 'arrive':
+      return <Arrive file={file} />
+    case 'look':
+      return <Look file={file} onOpen={onOpen} />
+    case 'measure':
+      return <Measure file={file} />
+    case 'trace':
+      return <Trace file={file} diagnosis={diagnosis} busy={busy} shop={shop} onOpen={onOpen} />
+    case 'prove':
+      return <Prove file={file} />
+    case 'hand-over':
+      return <HandOver file={file} shop={shop} />
+    default:
+      return <NotYet stage={stage} />
+  }
+}
+
+/** Takes the last entry of this visit back: by writing what stood before. */
+function useUndo(file: VisitFile): () => void {
+  return useCallback(() => {
+    undoStack.pop(file.visit.id, (u) => {
+      const lists = [file.readings, file.findings, file.repairs, [file.visit]].flat()
+      const now = lists.find((r) => r.id === u.id)
+      void outbox.add({
+        noun: u.noun,
+        id: u.id,
+        visitId: file.visit.id,
+        by: technician(),
+        at: new Date().toISOString(),
+        baseVersion: now?.version ?? 0,
+        data: u.data,
+      })
+    })
+  }, [file])
+}

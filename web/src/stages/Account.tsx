@@ -1,0 +1,75 @@
+import { stationInfo, type VisitLedger } from '@uvula/core'
+
+const W = 460
+
+/** The account of unmetered air as one bar: mended, found, not accounted for. */
+export function Account({ account }: { account: VisitLedger }) {
+  const { before, now, entries, ledger } = account
+  const scale = Math.max(before.areaMm2.high, 1) * 1.08
+  const X = (mm2: number): number => 10 + (mm2 / scale) * (W - 20)
+  const parts = entries.filter((e) => e.areaMm2 !== undefined)
+  const steps = parts.map((e, i) => {
+    const from = parts.slice(0, i).reduce((s, p) => s + p.areaMm2!, 0)
+    return { e, from, to: from + e.areaMm2! }
+  })
+  const ticks = Array.from({ length: 6 }, (_, i) => (scale * i) / 5)
+  return (
+    <figure className="account">
+      <figcaption className="soft small">account of unmetered air, mm² effective at idle</figcaption>
+      <svg
+        className="chart wide"
+        viewBox={`0 0 ${W} 118`}
+        role="img"
+        aria-label={`unmetered air ${before.areaMm2.median.toFixed(1)} square millimetres before, ${now.areaMm2.median.toFixed(1)} now`}
+      >
+        <rect x={X(0)} y={26} width={X(before.areaMm2.median) - X(0)} height={26} className="account-all" />
+        {steps.map(({ e, from, to }) => (
+          <rect
+            key={e.station}
+            x={X(from)}
+            y={26}
+            width={Math.max(2, X(to) - X(from))}
+            height={26}
+            className={e.repaired ? 'account-mended' : 'account-found'}
+          >
+            <title>{stationInfo(e.station).label}</title>
+          </rect>
+        ))}
+        <path
+          d={`M ${X(before.areaMm2.low)} 39 H ${X(before.areaMm2.high)} M ${X(before.areaMm2.low)} 32 v 14 M ${X(before.areaMm2.high)} 32 v 14`}
+          className="chart-line"
+        />
+        <text x={X(before.areaMm2.median)} y={19} textAnchor="middle">
+          {before.areaMm2.median.toFixed(1)} at first
+        </text>
+        {now.round > 0 && (
+          <>
+            <path d={`M ${X(now.areaMm2.median) - 9} 74 h 18 l -9 -16 Z`} className="ring-fill" />
+            <path d={`M ${X(now.areaMm2.low)} 66 H ${X(now.areaMm2.high)}`} className="chart-line" />
+            <text x={Math.min(W - 60, X(now.areaMm2.median) + 14)} y={80}>
+              {now.areaMm2.median.toFixed(1)} now
+            </text>
+          </>
+        )}
+        {ticks.map((t) => (
+          <g key={t}>
+            <line x1={X(t)} x2={X(t)} y1={88} y2={96} className="chart-tick" />
+            <text x={X(t)} y={114} textAnchor="middle">
+              {t.toFixed(1)}
+            </text>
+          </g>
+        ))}
+        <line x1={X(0)} x2={X(scale)} y1={88} y2={88} className="chart-tick" />
+      </svg>
+      <p className="small">
+        {ledger.unsized.length > 0 &&
+          `Found without a size: ${ledger.unsized.map((s) => stationInfo(s).label).join(', ')}. `}
+        {account.accounted
+          ? 'What is left is within what a sound engine shows.'
+          : now.round > 0
+            ? 'What is left is more than a sound engine shows: there is another place.'
+            : ''}
+      </p>
+    </figure>
+  )
+}

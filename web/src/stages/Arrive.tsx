@@ -1,0 +1,82 @@
+import { CONDITIONS, idleChannels, roundToFill, SIGNS, type Vehicle, type VisitFile } from '@uvula/core'
+import { EngineDrawing } from '../parts/EngineDrawing.js'
+import { Readings } from '../parts/Readings.js'
+import { ownFields, useWriter } from '../store/visit.js'
+
+const INTENTS = [
+  ['complaint', 'complaint'],
+  ['check-up', 'check-up'],
+] as const
+
+/** Complaint, vehicle, baseline: what is known before anything is touched. */
+export function Arrive({ file }: { file: VisitFile }) {
+  const { write } = useWriter(file)
+  const { visit, vehicle } = file
+  const change = (part: object): void => write('visits', visit.id, { ...ownFields(visit), ...part })
+  const toggle = (list: readonly string[], id: string): string[] =>
+    list.includes(id) ? list.filter((x) => x !== id) : [...list, id]
+  const turn = (part: Partial<Vehicle>): void =>
+    write('vehicles', vehicle.id, { ...ownFields(vehicle), spec: { ...vehicle.spec, ...part } })
+  return (
+    <div className="bench arrive">
+      <section aria-labelledby="signs-title">
+        <h2 id="signs-title" className="soft small">
+          what the customer feels
+        </h2>
+        <ul className="ticks">
+          {SIGNS.map((s) => (
+            <li key={s.id}>
+              <button
+                type="button"
+                aria-pressed={visit.signs.includes(s.id)}
+                onClick={() => change({ signs: toggle(visit.signs, s.id) })}
+              >
+                {s.label}
+              </button>
+            </li>
+          ))}
+        </ul>
+        <h2 className="soft small">when</h2>
+        <ul className="ticks">
+          {CONDITIONS.map((c) => (
+            <li key={c.id}>
+              <button
+                type="button"
+                aria-pressed={visit.conditions.includes(c.id)}
+                onClick={() => change({ conditions: toggle(visit.conditions, c.id) })}
+              >
+                {c.label}
+              </button>
+            </li>
+          ))}
+        </ul>
+        <div className="intent" role="group" aria-label="how it came">
+          {INTENTS.map(([id, label]) => (
+            <button
+              key={id}
+              type="button"
+              className="act"
+              aria-pressed={visit.intent === id}
+              onClick={() => change({ intent: id })}
+            >
+              {label}
+            </button>
+          ))}
+        </div>
+      </section>
+      <section>
+        <h2 className="soft small">this engine; tap what differs</h2>
+        <EngineDrawing vehicle={vehicle.spec} onChange={turn} />
+      </section>
+      <section>
+        <h2 className="soft small">warm idle, nothing touched yet</h2>
+        <Readings
+          file={file}
+          slot="idle"
+          round={Math.min(0, roundToFill(file))}
+          channels={idleChannels(vehicle.spec)}
+        />
+      </section>
+    </div>
+  )
+}

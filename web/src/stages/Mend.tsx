@@ -1,0 +1,175 @@
+import { useState } from 'react'
+import {
+  checkRepair,
+  expectedCost,
+  lastRound,
+  live,
+  nextPartsDay,
+  repairOptionsAt,
+  stationInfo,
+  WRAP_CONDITIONS,
+  type RepairOption,
+  type StationId,
+  type VisitFile,
+} from '@uvula/core'
+import type { Shop } from '@uvula/contract'
+import { ownFields, useWriter } from '../store/visit.js'
+import { sayDay } from '../words/format.js'
+
+/** Days until a temporary repair is looked at again, unless another day is set. */
+const RECHECK_DAYS = 14
+
+const inDays = (n: number): string => new Date(Date.now() + n * 86_400_000).toISOString().slice(0, 10)
+
+/** Ways to mend one place, by price, risk and condition; and the one that was done. */
+export function Mend({ file, station, shop }: { file: VisitFile; station: StationId; shop: Shop }) {
+  const { write, remove } = useWriter(file)
+  const [chosen, setChosen] = useState<RepairOption>()
+  const repair = live(file.repairs).find((r) => r.station === station)
+  const bus = nextPartsDay(shop.partsDays, inDays(0))
+  if (repair)
+    return (
+      <div className="mended" data-station={station}>
+        <p>
+          <b>{stationInfo(station).label}</b>: {repair.kind}, {repair.state}
+          {repair.temporary
+            ? `, temporary, look again by ${repair.recheckOn ? sayDay(repair.recheckOn) : 'no day set'}`
+            : ''}
+          .{repair.againstRule ? ` Recorded against the rule “${repair.againstRule}”.` : ''}
+        </p>
+        {repair.state === 'planned' && (
+          <button
+            type="button"
+            className="act strong"
+            onClick={() =>
+              write('repairs', repair.id, { ...ownFields(repair), state: 'done', afterRound: lastRound(file) })
+            }
+          >
+            done
+          </button>
+        )}
+        <button type="button" className="act" onClick={() => remove('repairs', repair.id)}>
+          take it back
+        </button>
+      </div>
+    )
+  const save = (o: RepairOption, state: 'planned' | 'done', conditions: readonly string[], recheckOn?: string): void =>
+    write('repairs', `${file.visit.id}:repair:${station}`, {
+      visitId: file.visit.id,
+      station,
+      kind: o.kind,
+      state,
+      afterRound: lastRound(file),
+      temporary: o.temporary,
+      ...(recheckOn ? { recheckOn } : {}),
+      minutes: o.minutes,
+      partsPrice: o.partsPrice,
+      conditions,
+    })
+  return (
+    <div className="mend" data-station={station}>
+      <h2 className="name">Mend the {stationInfo(station).label}</h2>
+      <table className="options">
+        <thead className="soft small">
+          <tr>
+            <th scope="col">way</th>
+            <th scope="col">now</th>
+            <th scope="col">with its risk</th>
+            <th scope="col">back in 3 months</th>
+            <th scope="col">part</th>
+          </tr>
+        </thead>
+        <tbody>
+          {repairOptionsAt(station).map((o) => {
+            const cost = expectedCost(o, shop.labourPerHour)
+            return (
+              <tr key={o.kind} aria-selected={chosen?.kind === o.kind}>
+                <th scope="row">
+                  <button type="button" aria-pressed={chosen?.kind === o.kind} onClick={() => setChosen(o)}>
+                    {o.label}
+                    <span className="soft small"> {o.condition}</span>
+                  </button>
+                </th>
+                <td className="fig">{cost.now.toFixed(0)}</td>
+                <td className="fig">{cost.withRisk.toFixed(0)}</td>
+                <td className="fig">{(100 * o.comesBack).toFixed(0)} %</td>
+                <td className="small">{o.wait === 'bus' && bus ? `${sayDay(bus)}’s bus` : 'here'}</td>
+              </tr>
+            )
+          })}
+        </tbody>
+      </table>
+      {chosen && <Decide key={chosen.kind} file={file} station={station} option={chosen} onSave={save} />}
+    </div>
+  )
+}
+
+/** Conditions ticked and the day of the next look, then planned or done. */
+function Decide({
+  file,
+  station,
+  option,
+  onSave,
+}: {
+  file: VisitFile
+  station: StationId
+  option: RepairOption
+  onSave: (o: RepairOption, s: 'planned' | 'done', c: readonly string[], day?: string) => void
+}) {
+  const [ticked, setTicked] = useState<readonly string[]>([])
+  const [day, setDay] = useState(option.temporary ? inDays(RECHECK_DAYS) : undefined)
+  const refusals = checkRepair(file, {
+    id: '',
+    version: 0,
+    by: '',
+    at: '',
+    visitId: file.visit.id,
+    station,
+    kind: option.kind,
+    state: 'done',
+    afterRound: 0,
+    temporary: option.temporary,
+    recheckOn: day,
+    minutes: option.minutes,
+    partsPrice: option.partsPrice,
+    conditions: ticked,
+  })
+  return (
+    <div className="decide">
+      {option.kind === 'wrap' &&
+        WRAP_CONDITIONS.map((c) => (
+          <button
+            key={c.id}
+            type="button"
+            className="act"
+            aria-pressed={ticked.includes(c.id)}
+            onClick={() => setTicked(ticked.includes(c.id) ? ticked.filter((x) => x !== c.id) : [...ticked, c.id])}
+          >
+            {c.label}
+          </button>
+        ))}
+      {option.temporary && (
+        <label className="small">
+          look again by{' '}
+          <input type="date" className="field" value={day} onChange={(e) => setDay(e.target.value || undefined)} />
+        </label>
+      )}
+      <button
+        type="button"
+        className="act strong"
+        disabled={refusals.length > 0}
+        onClick={() => onSave(option, 'done', ticked, day)}
+      >
+        done
+      </button>
+      <button type="button" className="act" onClick={() => onSave(option, 'planned', ticked, day)}>
+        plan it
+      </button>
+      {refusals.map((r) => (
+        <p key={r.rule} className="wrong small">
+          {r.message}
+        </p>
+      ))}
+    </div>
+  )
+}

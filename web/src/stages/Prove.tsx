@@ -1,0 +1,137 @@
+import {
+  compareRuns,
+  idleChannels,
+  lastRound,
+  live,
+  pointsOfRound,
+  roundToFill,
+  stationInfo,
+  visitLedger,
+  type Change,
+  type VisitFile,
+} from '@uvula/core'
+import { useState } from 'react'
+import { Readings } from '../parts/Readings.js'
+import { SLOTS, type Slot } from '@uvula/core'
+
+/** The same points again: before and after on one scale, change told from noise. */
+export function Prove({ file }: { file: VisitFile }) {
+  const round = roundToFill(file)
+  const done = live(file.repairs).filter((r) => r.state === 'done')
+  const baseline = [
+    ...new Set(
+      live(file.readings)
+        .filter((r) => r.round === 0)
+        .map((r) => r.slot),
+    ),
+  ]
+  const slots: readonly Slot[] = baseline.length ? baseline : ['idle']
+  const [slot, setSlot] = useState<Slot>('idle')
+  const last = lastRound(file)
+  const changes = last > 0 ? compareRuns(pointsOfRound(file, 0), pointsOfRound(file, last)) : []
+  if (!done.length)
+    return (
+      <p className="bench plain">
+        Nothing has been mended in this visit yet. When it has, the same points are measured again here and set against
+        the first ones.
+      </p>
+    )
+  return (
+    <div className="bench prove">
+      <section>
+        <h2 className="soft small">
+          after: {done.map((r) => `${stationInfo(r.station).label} (${r.kind})`).join(', ')}
+          {done.length > 1 && round - Math.min(...done.map((r) => r.afterRound)) < done.length
+            ? '; done together, so their gain is joint'
+            : ''}
+        </h2>
+        <nav className="views" aria-label="point">
+          {slots.map((s) => (
+            <button key={s} type="button" aria-pressed={s === slot} onClick={() => setSlot(s)}>
+              {SLOTS[s].label}
+            </button>
+          ))}
+        </nav>
+        <Readings key={slot} file={file} slot={slot} round={round} channels={idleChannels(file.vehicle.spec)} />
+      </section>
+      <section>
+        <Verdict changes={changes} file={file} />
+        <ol className="changes">
+          {changes.map((c) => (
+            <ChangeRow key={`${c.kind}${c.rpm}${c.quantity}`} change={c} />
+          ))}
+        </ol>
+        {!changes.length && (
+          <p className="chart-empty">
+            Measure the idle again, warm, with the same loads: each figure then stands beside its first one.
+          </p>
+        )}
+      </section>
+    </div>
+  )
+}
+
+function Verdict({ changes, file }: { changes: readonly Change[]; file: VisitFile }) {
+  if (!changes.length) return null
+  const count = (v: Change['verdict']): number => changes.filter((c) => c.verdict === v).length
+  const account = visitLedger(file)
+  const words = count('worse') ? 'Worse than before' : count('better') ? 'It helped' : 'No change seen'
+  return (
+    <p className="verdict">
+      <span className="name">{words}</span>{' '}
+      {account && account.now.round > 0 && (
+        <span>
+          Unmetered air {account.before.gramsPerS.median.toFixed(2)} g/s before,{' '}
+          {account.now.gramsPerS.median.toFixed(2)} now;{' '}
+          {account.accounted
+            ? 'nothing left beyond what a sound engine shows.'
+            : 'more is left than a sound engine shows.'}
+        </span>
+      )}
+    </p>
+  )
+}
+
+/** Least span of a change's scale, in least changes worth having. */
+const SPAN = 6
+
+function ChangeRow({ change: c }: { change: Change }) {
+  const reach = Math.max(Math.abs(c.difference) * 1.25, c.uncertainty * SPAN * 0.5)
+  const mid = (c.before + c.after) / 2
+  const at = (x: number): string => `${(50 + (50 * (x - mid)) / reach).toFixed(2)}%`
+  const point =
+    c.kind === 'hold' || c.kind === 'cruise'
+      ? `${c.kind} ${(Math.round(c.rpm / 100) * 100).toFixed(0)}`
+      : c.kind.replace('-', ', ')
+  return (
+    <li className="change" data-verdict={c.verdict}>
+      <span className="small">
+        {c.label} <span className="soft">{point}</span>
+      </span>
+      <span className="fig change-value">{show(c.before)}</span>
+      <span
+        className="change-scale"
+        role="img"
+        aria-label={`${c.label} ${show(c.before)} before, ${show(c.after)} after, ${c.unit}`}
+      >
+        <span
+          className="change-noise"
+          style={{
+            left: at(c.before - c.uncertainty),
+            width: `calc(${at(c.before + c.uncertainty)} - ${at(c.before - c.uncertainty)})`,
+          }}
+        />
+        <span className="scale-before" style={{ left: at(c.before) }} />
+        <span className="scale-pointer" style={{ left: at(c.after) }} />
+      </span>
+      <span className="fig change-value">
+        {show(c.after)} <small className="soft">{c.unit}</small>
+      </span>
+      <span className="small change-verdict">
+        {c.verdict === 'no change seen' ? <span className="soft">no change seen</span> : <b>{c.verdict}</b>}
+      </span>
+    </li>
+  )
+}
+
+const show = (x: number): string => (Math.abs(x) >= 100 ? x.toFixed(0) : x.toFixed(1)).replace('-', '−')

@@ -1,0 +1,48 @@
+import { openDB, type DBSchema, type IDBPDatabase } from 'idb'
+import type { WriteNoun } from '@uvula/contract'
+
+/** One write on its way to the server. */
+export interface PendingWrite {
+  /** Order of entry; given by the store. */
+  readonly seq?: number
+  readonly key: string
+  readonly noun: WriteNoun
+  readonly id: string
+  readonly visitId?: string
+  readonly vehicleId?: string
+  readonly baseVersion: number
+  readonly by: string
+  readonly at: string
+  readonly data: Readonly<Record<string, unknown>>
+  /** What this device worked out of it meanwhile; shown, not sent. */
+  readonly local?: Readonly<Record<string, unknown>>
+  /** waiting: goes out by itself; refused and conflict wait for a person. */
+  readonly state: 'waiting' | 'refused' | 'conflict'
+  readonly problem?: string
+  /** On a conflict: what the server holds. */
+  readonly current?: unknown
+}
+
+interface Schema extends DBSchema {
+  outbox: { key: number; value: PendingWrite }
+  cache: { key: string; value: unknown }
+}
+
+let opened: Promise<IDBPDatabase<Schema>> | undefined
+
+/** The browser's own storage: the outbox, and the last seen copy of what was read. */
+export function database(): Promise<IDBPDatabase<Schema>> {
+  opened ??= openDB<Schema>('uvula', 1, {
+    upgrade(db) {
+      db.createObjectStore('outbox', { keyPath: 'seq', autoIncrement: true })
+      db.createObjectStore('cache')
+    },
+  })
+  return opened
+}
+
+/** An id that works without a secure context too. */
+export function newId(): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(12))
+  return [...bytes].map((b) => b.toString(16).padStart(2, '0')).join('')
+}

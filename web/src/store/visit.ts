@@ -1,0 +1,163 @@
+import { useCallback, useMemo, useSyncExternalStore } from 'react'
+import { useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query'
+import type { RecordMeta, VisitFile, VisitNoun } from '@uvula/core'
+import type { Bay, VehicleCard, WriteNoun } from '@uvula/contract'
+import { getJson } from './api.js'
+import { database, type PendingWrite } from './database.js'
+import { outbox, type OutboxState } from './outbox.js'
+import { technician } from './settings.js'
+import { undoStack } from './undo.js'
+
+export const useOutbox = (): OutboxState => useSyncExternalStore(outbox.subscribe, outbox.snapshot)
+
+/** The bay as it is, with what is still on its way. */
+export function useBay(): { bay: Bay | undefined; error: Error | null } {
+  const { data, error } = useQuery({
+    queryKey: ['bay'],
+    queryFn: () => getJson<Bay>('/api/bay'),
+    refetchOnMount: 'always',
+  })
+  const { writes } = useOutbox()
+  const bay = useMemo(() => data && { ...data, rows: data.rows.map((f) => overlay(f, writes)) }, [data, writes])
+  return { bay, error }
+}
+
+/** One visit, with what is still on its way laid over it. */
+export function useVisitFile(id: string): { file: VisitFile | undefined; error: Error | null } {
+  const { data, error } = useQuery({
+    queryKey: ['visit', id],
+    queryFn: () => getJson<VisitFile>(visitPath(id)),
+    refetchInterval: 15_000,
+  })
+  const { writes } = useOutbox()
+  const file = useMemo(() => data && overlay(data, writes), [data, writes])
+  return { file, error }
+}
+
+/** A visit that begins here is shown before the server has heard of it, after a reload too. */
+export async function seedVisit(client: QueryClient, file: VisitFile): Promise<void> {
+  client.setQueryData(['visit', file.visit.id], file)
+  await (await database()).put('cache', file, visitPath(file.visit.id))
+}
+
+const visitPath = (id: string): string => `/api/visits/${encodeURIComponent(id)}`
+
+export function useCard(vehicleId: string): { card: VehicleCard | undefined; error: Error | null } {
+  const { data, error } = useQuery({
+    queryKey: ['card', vehicleId],
+    queryFn: () => getJson<VehicleCard>(`/api/vehicles/${encodeURIComponent(vehicleId)}/card`),
+  })
+  return { card: data, error }
+}
+
+const LISTS: readonly VisitNoun[] = ['readings', 'findings', 'repairs', 'recordings', 'photos', 'reports']
+const isList = (noun: WriteNoun): noun is VisitNoun => (LISTS as readonly string[]).includes(noun)
+
+/** A visit as it will be when everything waiting has arrived. */
+export function overlay(file: VisitFile, writes: readonly PendingWrite[]): VisitFile {
+  let out = file
+  for (const w of writes) {
+    if (w.state === 'refused') continue
+    const record = {
+      ...w.data,
+      ...w.local,
+      id: w.id,
+      by: w.by,
+      at: w.at,
+      version: w.baseVersion + 1,
+    } as unknown as RecordMeta
+    out = put(out, w.noun, record, w.visitId, false)
+  }
+  return out
+}
+
+/** A visit with one record put in; another visit's record changes nothing. */
+function put(
+  file: VisitFile,
+  noun: WriteNoun,
+  record: RecordMeta,
+  visitId: string | undefined,
+  received: boolean,
+): VisitFile {
+  if (noun === 'vehicles')
+    return record.id === file.vehicle.id ? { ...file, vehicle: { ...file.vehicle, ...record } } : file
+  if (noun === 'visits') return record.id === file.visit.id ? { ...file, visit: { ...file.visit, ...record } } : file
+  if (visitId !== file.visit.id || !isList(noun)) return file
+  const list = file[noun] as readonly RecordMeta[]
+  const old = list.find((x) => x.id === record.id)
+  // a recording's points come back with the server's answer; until then what was read here stands
+  const merged = { ...(received ? {} : old), ...record }
+  return { ...file, [noun]: old ? list.map((x) => (x.id === record.id ? merged : x)) : [...list, merged] }
+}
+
+/** Lays delivered records into what is shown, so that nothing flickers between outbox and answer. */
+export function connectOutbox(client: QueryClient): void {
+  outbox.onDelivered((w, record) => {
+    const into = (f: VisitFile): VisitFile => put(f, w.noun, record as RecordMeta, w.visitId, true)
+    if (w.visitId) client.setQueryData<VisitFile>(['visit', w.visitId], (f) => f && into(f))
+    client.setQueriesData<VisitFile>(
+      { queryKey: ['visit'] },
+      (f) => f && (w.noun === 'vehicles' || w.noun === 'visits' ? into(f) : f),
+    )
+    client.setQueryData<Bay>(['bay'], (b) => b && { ...b, rows: b.rows.map(into) })
+    if (w.noun === 'reports' && w.visitId) void client.invalidateQueries({ queryKey: ['visit', w.visitId] })
+    if (w.noun === 'visits' || w.noun === 'vehicles') void client.invalidateQueries({ queryKey: ['bay'] })
+  })
+}
+
+/** What a record is written with: its own fields only. */
+export type RecordData = Readonly<Record<string, unknown>>
+
+const META = [
+  'id',
+  'version',
+  'by',
+  'at',
+  'receivedAt',
+  'againstRule',
+  'sha256',
+  'bytes',
+  'rows',
+  'points',
+  'warnings',
+  'closedThrottlePct',
+  'columns',
+] as const
+
+/** A record without what the server or the outbox adds. */
+export function ownFields(record: object): Record<string, unknown> {
+  const out: Record<string, unknown> = { ...record }
+  for (const k of META) delete out[k]
+  return out
+}
+
+/** Writes records of one visit; each write can be undone. */
+export function useWriter(file: VisitFile | undefined): {
+  write: (noun: WriteNoun, id: string, data: RecordData, more?: { eventTime?: number; local?: RecordData }) => void
+  remove: (noun: VisitNoun, id: string) => void
+} {
+  const client = useQueryClient()
+  const write = useCallback(
+    (noun: WriteNoun, id: string, data: RecordData, more: { eventTime?: number; local?: RecordData } = {}): void => {
+      const now =
+        file && overlay(client.getQueryData<VisitFile>(['visit', file.visit.id]) ?? file, outbox.snapshot().writes)
+      const list: readonly RecordMeta[] = now ? (isList(noun) ? now[noun] : [now.vehicle, now.visit]) : []
+      const before = list.find((x) => x.id === id)
+      const at = new Date(
+        more.eventTime === undefined ? Date.now() : performance.timeOrigin + more.eventTime,
+      ).toISOString()
+      const base = { noun, id, visitId: file?.visit.id, by: technician(), at, baseVersion: before?.version ?? 0 }
+      undoStack.push(file?.visit.id, { noun, id, data: before ? ownFields(before) : { ...data, deleted: true } })
+      void outbox.add({ ...base, data, local: more.local })
+    },
+    [client, file],
+  )
+  const remove = useCallback(
+    (noun: VisitNoun, id: string): void => {
+      const record = (file?.[noun] as readonly RecordMeta[] | undefined)?.find((x) => x.id === id)
+      if (record) write(noun, id, { ...ownFields(record), deleted: true })
+    },
+    [file, write],
+  )
+  return { write, remove }
+}

@@ -1,0 +1,42 @@
+import { expose } from 'comlink'
+import {
+  diagnoseVisit,
+  evidenceFromRecording,
+  readRecordingCsv,
+  type Diagnosis,
+  type OperatingPoint,
+  type RecordingError,
+  type Vehicle,
+  type VisitFile,
+} from '@uvula/core'
+
+/** What was read from a dropped file; plain data only. */
+export type ReadResult =
+  | {
+      readonly ok: true
+      readonly rows: number
+      readonly points: readonly OperatingPoint[]
+      readonly closedThrottlePct?: number
+      readonly warnings: readonly string[]
+    }
+  | { readonly ok: false; readonly error: RecordingError }
+
+/** Long work, away from the screen. Failures cross as values. */
+const heart = {
+  diagnose(file: VisitFile, round: number): Diagnosis {
+    return diagnoseVisit(file, round)
+  },
+  read(text: string, vehicle: Vehicle): ReadResult {
+    const result = readRecordingCsv(text)
+    if (!result.ok) return result
+    return {
+      ok: true,
+      rows: result.recording.rows,
+      warnings: result.recording.warnings.map((w) => w.message),
+      ...evidenceFromRecording(result.recording, vehicle),
+    }
+  },
+}
+
+export type Heart = typeof heart
+expose(heart)
