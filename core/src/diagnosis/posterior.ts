@@ -62,15 +62,12 @@ export function posterior(
   const singles = admissible.map((f) => run([f], Math.log((singleMass * f.weight) / weightSum)))
   const order = [...singles].sort((a, b) => b.logMass - a.logMass)
   const leaders = new Set(order.slice(0, PAIR_LEADERS).map((s) => s.faults[0].id))
-  const pairCount = (admissible.length * (admissible.length - 1)) / 2
-  const pairs: Scored[] = []
-  for (let i = 0; withPairs && i < admissible.length; i++)
-    for (let j = i + 1; j < admissible.length; j++) {
-      const [a, b] = [admissible[i], admissible[j]]
-      if (!leaders.has(a.id) && !leaders.has(b.id)) continue
-      if (excluded(a.id, b.id)) continue
-      pairs.push(run([a, b], Math.log(PRIOR.pairs / pairCount)))
-    }
+  const pairable = admissible.flatMap((a, i) => admissible.slice(i + 1).map((b) => [a, b] as const)).filter(([a, b]) => !excluded(a.id, b.id))
+  const pairs = withPairs
+    ? pairable
+        .filter(([a, b]) => leaders.has(a.id) || leaders.has(b.id))
+        .map((pair) => run(pair, Math.log(PRIOR.pairs / pairable.length)))
+    : []
   const unexplained =
     Math.log(PRIOR.unexplained) + wide.logDensity(obs.map((o) => o.residual)) + averageDiscrete(admissible, discrete)
   const all = [none, ...singles, ...pairs]

@@ -52,7 +52,8 @@ export function airPathOf(v: Vehicle): AirPath {
     branch('idle-valve', behind)
     edges.push({ from: v.throttleBodies < 3 ? 'duct' : 'filter', to: 'idle-valve' })
   }
-  const vent = v.pcvJoins ?? 'plenum'
+  // several throttles have no common duct: their vent ends in the air box
+  const vent = v.pcvJoins === 'duct' && v.throttleBodies >= 3 ? 'filter' : (v.pcvJoins ?? 'plenum')
   branch('pcv', vent === 'plenum' ? behind : vent, vent === 'duct' ? 'sensor-to-plate' : 'behind-plate')
   if (v.purge !== false && v.injection !== 'carburettor') branch('purge', behind)
   if (v.booster !== false) branch('booster', behind)

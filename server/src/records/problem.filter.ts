@@ -29,6 +29,9 @@ export class ProblemFilter implements ExceptionFilter {
     if (error instanceof ProblemException) return error.problem
     if (error instanceof HttpException) {
       const answer = error.getResponse() as { message?: string | string[] } | string
+      // the body parser's own words would quote the body back
+      if (error.getStatus() === 400 && /JSON/.test(error.message))
+        return { type: 'uvula:not-json', title: 'Not accepted', status: 400, detail: 'The body is not JSON.' }
       const messages = typeof answer === 'string' ? [answer] : [answer.message ?? error.message].flat()
       return {
         type: 'uvula:http',
@@ -46,8 +49,6 @@ export class ProblemFilter implements ExceptionFilter {
         status: 413,
         detail: 'This is larger than the server takes in one piece (32 MB a file).',
       }
-    if (parse.type === 'entity.parse.failed')
-      return { type: 'uvula:not-json', title: 'Not accepted', status: 400, detail: 'The body is not JSON.' }
     const code = (parse.driverError?.code ?? parse.code ?? '').replace(/^(SQLITE_[A-Z]+).*/, '$1')
     const storage = STORAGE[code]
     if (storage)

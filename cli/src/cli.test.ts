@@ -1,0 +1,118 @@
+import { execFile } from 'node:child_process'
+import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { Ajv } from 'ajv'
+import { afterAll, describe, expect, it } from 'vitest'
+import { checkVehicle } from '@uvula/core'
+
+// the built command, as a user runs it
+const main = fileURLToPath(new URL('../dist/main.js', import.meta.url))
+const fixtures = fileURLToPath(new URL('../fixtures', import.meta.url))
+const dir = mkdtempSync(join(tmpdir(), 'uvula-cli-'))
+afterAll(() => rmSync(dir, { recursive: true, force: true }))
+
+interface Ran {
+  readonly status: number
+  readonly out: string
+  readonly err: string
+}
+const uvula = (...args: string[]): Promise<Ran> =>
+  new Promise((resolve) =>
+    execFile(process.execPath, [main, ...args], { maxBuffer: 64 << 20 }, (e, out, err) => resolve({ status: e ? Number(e.code) : 0, out, err })),
+  )
+const schema = (name: string): object => JSON.parse(readFileSync(new URL(`../../contract/schemas/${name}.schema.json`, import.meta.url), 'utf8')) as object
+const validate = new Ajv({ strict: false }).compile(schema('diagnosis'))
+const vehicle = join(fixtures, 'c020/vehicle.json')
+const log = join(fixtures, 'c020/log.csv')
+
+interface Line {
+  readonly case?: string
+  readonly error?: { readonly code: string; readonly message: string }
+  readonly ranking: { readonly fault: string; readonly probability: number }[]
+}
+
+describe('diagnose', () => {
+  it('one recording: one object in the open format, sorted from the likeliest', async () => {
+    const { status, out } = await uvula('diagnose', '--vehicle', vehicle, '--log', log)
+    expect(status).toBe(0)
+    const line = JSON.parse(out) as Line
+    expect(validate(line)).toBe(true)
+    expect(line.ranking[0].fault).toBe('unmetered-air')
+    const ps = line.ranking.map((r) => r.probability)
+    expect([...ps].sort((a, b) => b - a)).toEqual(ps)
+  })
+  it('readings weigh in beside the recording', async () => {
+    const readings = join(dir, 'readings.json')
+    writeFileSync(readings, JSON.stringify({ signs: ['hiss'], tests: [{ test: 'smoke', result: { outcome: 'fail' } }], points: [{ kind: 'idle', rpm: 700, gauge_vacuum_kpa: 60 }] }))
+    const { out } = await uvula('diagnose', '--vehicle', vehicle, '--log', log, '--readings', readings)
+    expect((JSON.parse(out) as Line).ranking[0].fault).toBe('unmetered-air')
+  })
+  it('a folder: a line a case; a bad one gives its error and the rest go on', async () => {
+    const batch = join(dir, 'batch')
+    cpSync(fixtures, batch, { recursive: true })
+    cpSync(join(fixtures, 'c020'), join(batch, 'broken'), { recursive: true })
+    writeFileSync(join(batch, 'broken/log.csv'), 'no\ntable\n')
+    const { status, out } = await uvula('diagnose', '--batch', batch)
+    const lines = out.trim().split('\n').map((l) => JSON.parse(l) as Line)
+    expect(status).toBe(0)
+    expect(lines.map((l) => [l.case, l.error?.code ?? l.ranking[0].fault])).toEqual([
+      ['broken', 'no-header'],
+      ['c006', 'fuel-delivery-low'],
+      ['c010', 'maf-under-reads'],
+      ['c020', 'unmetered-air'],
+      ['c030', 'throttle-deposits'],
+    ])
+    expect(lines.filter((l) => !l.error).every((l) => validate(l))).toBe(true)
+  })
+  it('says which field of the vehicle is wrong', async () => {
+    const bad = join(dir, 'bad.json')
+    writeFileSync(bad, JSON.stringify({ ...(JSON.parse(readFileSync(vehicle, 'utf8')) as object), cylinders: 99 }))
+    const { status, err } = await uvula('diagnose', '--vehicle', bad, '--log', log)
+    expect(status).toBe(2)
+    expect(err).toMatch(/cylinders is 99, accepted: a whole number 1 to 16/)
+  })
+  it('says which reading is not physics', async () => {
+    const readings = join(dir, 'mad.json')
+    writeFileSync(readings, JSON.stringify({ points: [{ kind: 'idle', rpm: -4 }] }))
+    const { status, err } = await uvula('diagnose', '--vehicle', vehicle, '--log', log, '--readings', readings)
+    expect([status, /points\[0\].rpm = -4, accepted: 0 to 15000/.test(err)]).toEqual([2, true])
+  })
+})
+
+describe('simulate and convert', () => {
+  it('a simulated leak is found again, the same seed writes the same file', async () => {
+    const [a, b] = [join(dir, 'a.csv'), join(dir, 'b.csv')]
+    for (const out of [a, b]) expect((await uvula('simulate', '--vehicle', vehicle, '--fault', 'unmetered-air:areaMm2=2.5', '--drive', 'shop', '--seed', '5', '--out', out)).status).toBe(0)
+    expect(readFileSync(a, 'utf8')).toBe(readFileSync(b, 'utf8'))
+    const { out } = await uvula('diagnose', '--vehicle', vehicle, '--log', a)
+    expect((JSON.parse(out) as Line).ranking[0].fault).toBe('unmetered-air')
+  })
+  it('convert writes the canonical header, and a sentence when it cannot', async () => {
+    const out = join(dir, 'c.csv')
+    expect((await uvula('convert', log, '--out', out)).status).toBe(0)
+    expect(readFileSync(out, 'utf8').split('\n')[0]).toMatch(/^time_s,rpm,speed_kph/)
+    const bad = await uvula('convert', vehicle, '--out', out)
+    expect([bad.status, bad.err.length > 20]).toEqual([2, true])
+  })
+  it.each([
+    [['simulate', '--vehicle', vehicle, '--fault', 'gremlins', '--out', '/dev/null'], /not one the simulated engine carries/],
+    [['simulate', '--vehicle', vehicle, '--drive', 'moon', '--out', '/dev/null'], /accepted are shop, road/],
+    [['wobble'], /uvula diagnose --vehicle/],
+  ])('%j is refused with what is accepted', async (args, message) => {
+    const { status, err } = await uvula(...args)
+    expect(status).toBe(2)
+    expect(err).toMatch(message)
+  })
+})
+
+it('the vehicle schema and the check agree, field by field', () => {
+  const ajv = new Ajv({ strict: false }).compile(schema('vehicle'))
+  const good = JSON.parse(readFileSync(vehicle, 'utf8')) as Record<string, unknown>
+  const variants: Record<string, unknown>[] = [good, ...Object.keys(good).map((k) => ({ ...good, [k]: 'wrong' })), ...Object.keys(good).map((k) => ({ ...good, [k]: undefined })), { ...good, cylinders: 0 }, { ...good, altitudeM: 9000 }]
+  for (const v of variants) {
+    const plain = JSON.parse(JSON.stringify(v)) as unknown
+    expect([v, ajv(plain)]).toEqual([v, checkVehicle(plain).ok])
+  }
+})

@@ -1,0 +1,163 @@
+import { describe, expect, it } from 'vitest'
+import { ENGINE_PATTERNS, type Vehicle } from '../engine/index.js'
+import { findOperatingPoints, totalTrimPct } from '../signals/index.js'
+import { addFault, HEALTHY, simulateRecording } from '../simulation/index.js'
+import {
+  diagnose,
+  evidenceFromRecording,
+  FAULTS,
+  findChance,
+  mergePoints,
+  pointFromTyped,
+  testInfo,
+  TESTS,
+  type Diagnosis,
+  type Evidence,
+  type FaultId,
+  type TypedPoint,
+} from './index.js'
+
+const vehicle = (id: string, part: Partial<Vehicle> = {}): Vehicle => ({
+  ...ENGINE_PATTERNS.find((p) => p.id === id)!.vehicle,
+  name: 'Test car',
+  altitudeM: 1180,
+  ...part,
+})
+const blank: Evidence = { intent: 'not-stated', points: [], signs: [], findings: [] }
+const typed = (points: TypedPoint[]): Evidence => ({ ...blank, points: points.map((p) => pointFromTyped(p, totalTrimPct)) })
+const p = (d: Diagnosis, id: FaultId): number => d.ranking.find((r) => r.fault === id)?.probability ?? 0
+
+function simulated(id: string, spec: string, seed = 7): Diagnosis {
+  const v = vehicle(id)
+  const f = addFault(HEALTHY, spec)
+  if (!f.ok) throw new Error(f.message)
+  const r = simulateRecording({ vehicle: v, faults: f.faults, drive: 'road', seed })
+  return diagnose(v, { ...blank, ...evidenceFromRecording(r, v) })
+}
+
+describe('on simulated engines whose equations it does not share', () => {
+  it.each([
+    ['four-maf', 'none', 'none'],
+    ['v6-maf', 'none', 'none'],
+    ['four-map', 'none', 'none'],
+    ['four-maf', 'unmetered-air:areaMm2=2', 'unmetered-air'],
+    ['v6-maf', 'unmetered-air:areaMm2=3', 'unmetered-air'],
+    ['v6-maf', 'unmetered-air-bank:areaMm2=2,bank=2', 'unmetered-air-bank'],
+    ['four-maf', 'maf-under-reads:errorPct=-5,errorPctHigh=-20', 'maf-under-reads'],
+    ['four-maf', 'fuel-delivery-low:errorPct=-15', 'fuel-delivery-low'],
+    ['four-valve', 'throttle-deposits:severity=0.85', 'throttle-deposits'],
+    ['four-map', 'unmetered-air:areaMm2=7', 'unmetered-air'],
+  ] as const)('%s with %s leads with %s', (id, spec, fault) => expect(simulated(id, spec).ranking[0].fault).toBe(fault))
+
+  it('the interval of a leak holds its true size, most times', () => {
+    const held = [1, 2, 3, 4, 5].filter((seed) => {
+      const area = simulated('four-maf', 'unmetered-air:areaMm2=2.4', seed).ranking[0].effectiveAreaMm2!
+      return area.low <= 2.4 && area.high >= 2.4
+    })
+    expect(held.length).toBeGreaterThanOrEqual(3)
+  })
+  it('names the bank', () => expect(simulated('v6-maf', 'unmetered-air-bank:areaMm2=2,bank=2').ranking[0].bank).toBe(2))
+})
+
+describe('typed readings', () => {
+  const idle = (stft: number, ltft: number): TypedPoint => ({
+    kind: 'idle',
+    values: { rpm: 700, maf_gs: 2.2, stft1_pct: stft, ltft1_pct: ltft },
+  })
+  const hold = (stft: number, ltft: number): TypedPoint => ({
+    kind: 'hold',
+    values: { rpm: 2500, maf_gs: 7.6, stft1_pct: stft, ltft1_pct: ltft },
+  })
+  it('a trim that fades is air behind the plate', () =>
+    expect(diagnose(vehicle('four-maf'), typed([idle(4, 18), hold(1, 3)])).ranking[0].fault).toBe('unmetered-air'))
+  it('a trim that stays is not', () => {
+    const d = diagnose(vehicle('four-maf'), typed([idle(3, 15), hold(3, 15)]))
+    expect(p(d, 'unmetered-air')).toBeLessThan(0.1)
+    expect(p(d, 'unmetered-air-duct') + p(d, 'fuel-delivery-low') + p(d, 'maf-under-reads')).toBeGreaterThan(0.8)
+  })
+  it('nothing typed says so and gives the prior back', () => {
+    const d = diagnose(vehicle('four-maf'), blank)
+    expect(d.warnings.map((w) => w.code)).toContain('nothing-to-judge')
+    // pairs that the leaders do not hold are left out, so a little more than its 0.35
+    expect(p(d, 'none')).toBeCloseTo(0.35, 1)
+  })
+  it('banks pulling opposite ways are nothing in the list: it says so and stays below 0.6', () => {
+    const bank = (t: number, u: number) => ({ stft1_pct: 0, ltft1_pct: t, stft2_pct: 0, ltft2_pct: u })
+    const d = diagnose(
+      vehicle('v6-maf'),
+      typed([
+        { kind: 'idle', values: { rpm: 680, maf_gs: 3, ...bank(24, -22) } },
+        { kind: 'hold', values: { rpm: 2500, maf_gs: 11, ...bank(25, -23) } },
+      ]),
+    )
+    expect(d.warnings.map((w) => w.code)).toContain('none-of-these-explains-it')
+    expect(Math.max(...d.ranking.map((r) => r.probability))).toBeLessThanOrEqual(0.6)
+  })
+  it('an engine without the sensor is never told that it reads low', () => {
+    const d = diagnose(vehicle('four-map'), blank)
+    expect(d.ranking.map((r) => r.fault)).not.toContain('maf-under-reads')
+  })
+})
+
+describe('other evidence', () => {
+  const trims = [
+    { kind: 'idle' as const, values: { rpm: 700, maf_gs: 2.2, stft1_pct: 2, ltft1_pct: 9 } },
+    { kind: 'hold' as const, values: { rpm: 2500, maf_gs: 7.6, stft1_pct: 2, ltft1_pct: 8 } },
+  ]
+  const v = vehicle('four-maf')
+  it('a duct seen off its clip lifts the duct and nothing else that leaks', () => {
+    const before = diagnose(v, typed(trims))
+    const after = diagnose(v, { ...typed(trims), findings: [{ test: 'look', outcome: 'fail', station: 'duct' }] })
+    expect(p(after, 'unmetered-air-duct')).toBeGreaterThan(0.85)
+    expect(p(after, 'unmetered-air')).toBeLessThanOrEqual(p(before, 'unmetered-air') + 0.01)
+  })
+  it('twenty sound hoses are one look, not twenty proofs', () => {
+    const looks = Array.from({ length: 20 }, () => ({ test: 'look', outcome: 'pass' as const, station: 'pcv' as const }))
+    expect(p(diagnose(v, { ...typed(trims), findings: looks }), 'unmetered-air-duct')).toBeGreaterThan(0.02)
+  })
+  it('check-up and complaint start from different priors', () => {
+    const [a, b] = (['check-up', 'complaint'] as const).map((intent) => p(diagnose(v, { ...blank, intent }), 'none'))
+    expect(a).toBeGreaterThan(b + 0.3)
+  })
+  it('says why: the fading trim speaks for a leak and against a sensor', () => {
+    const d = diagnose(v, typed([trims[0], { ...trims[1], values: { ...trims[1].values, stft1_pct: 0, ltft1_pct: 1 } }]))
+    const reasons = d.reasons[d.ranking[0].fault]!
+    expect(reasons[0].text).toMatch(/trim fades/)
+    expect(reasons[0].bits).toBeGreaterThan(0)
+  })
+  it('ranks tests by what they tell a minute and leaves out what was done', () => {
+    const d = diagnose(v, typed(trims))
+    const rates = d.nextTests.map((t) => t.bits / t.minutes)
+    expect([...rates].sort((a, b) => b - a)).toEqual(rates)
+    const done = diagnose(v, { ...typed(trims), findings: [{ test: d.nextTests[0].test, outcome: 'pass' }] })
+    expect(done.nextTests.map((t) => t.test)).not.toContain(d.nextTests[0].test)
+  })
+})
+
+describe('coherence', () => {
+  it('hypotheses, with what nothing explains, hold all the probability there is', () => {
+    const d = simulated('four-maf', 'unmetered-air:areaMm2=2')
+    const pairs = d.combinations.reduce((s, c) => s + c.probability, 0)
+    const marginals = d.ranking.reduce((s, r) => s + r.probability, 0)
+    expect(marginals + d.unexplained - pairs).toBeCloseTo(1, 1)
+  })
+  it('merging repeats of a point keeps their weighted mean', () => {
+    const v = vehicle('four-maf')
+    const list = findOperatingPoints(simulateRecording({ vehicle: v, drive: 'shop', seed: 3 }), v).filter((x) => x.kind === 'idle')
+    const merged = mergePoints(list)
+    expect(merged).toHaveLength(1)
+    expect(merged[0].n).toBe(list.reduce((s, x) => s + x.n, 0))
+  })
+  it('either of two faults may be what a test finds', () => {
+    const t = testInfo('smoke')
+    expect(findChance(t, ['unmetered-air', 'unmetered-air-duct'])).toBeGreaterThan(findChance(t, ['unmetered-air-duct']))
+    expect(findChance(t, [])).toBeCloseTo(t.otherwise, 12)
+  })
+  it('tables name only faults that exist, and STOP cautions say what to do if it has happened', () => {
+    const ids = new Set<string>(FAULTS.map((f) => f.id))
+    for (const t of TESTS) {
+      expect(Object.keys(t.finds).every((id) => ids.has(id))).toBe(true)
+      if (t.caution) expect(t.caution.ifHappened.length).toBeGreaterThan(10)
+    }
+  })
+})
