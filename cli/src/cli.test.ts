@@ -20,9 +20,12 @@ interface Ran {
 }
 const uvula = (...args: string[]): Promise<Ran> =>
   new Promise((resolve) =>
-    execFile(process.execPath, [main, ...args], { maxBuffer: 64 << 20 }, (e, out, err) => resolve({ status: e ? Number(e.code) : 0, out, err })),
+    execFile(process.execPath, [main, ...args], { maxBuffer: 64 << 20 }, (e, out, err) =>
+      resolve({ status: e ? Number(e.code) : 0, out, err }),
+    ),
   )
-const schema = (name: string): object => JSON.parse(readFileSync(new URL(`../../contract/schemas/${name}.schema.json`, import.meta.url), 'utf8')) as object
+const schema = (name: string): object =>
+  JSON.parse(readFileSync(new URL(`../../contract/schemas/${name}.schema.json`, import.meta.url), 'utf8')) as object
 const validate = new Ajv({ strict: false }).compile(schema('diagnosis'))
 const vehicle = join(fixtures, 'c020/vehicle.json')
 const log = join(fixtures, 'c020/log.csv')
@@ -45,7 +48,14 @@ describe('diagnose', () => {
   })
   it('readings weigh in beside the recording', async () => {
     const readings = join(dir, 'readings.json')
-    writeFileSync(readings, JSON.stringify({ signs: ['hiss'], tests: [{ test: 'smoke', result: { outcome: 'fail' } }], points: [{ kind: 'idle', rpm: 700, gauge_vacuum_kpa: 60 }] }))
+    writeFileSync(
+      readings,
+      JSON.stringify({
+        signs: ['hiss'],
+        tests: [{ test: 'smoke', result: { outcome: 'fail' } }],
+        points: [{ kind: 'idle', rpm: 700, gauge_vacuum_kpa: 60 }],
+      }),
+    )
     const { out } = await uvula('diagnose', '--vehicle', vehicle, '--log', log, '--readings', readings)
     expect((JSON.parse(out) as Line).ranking[0].fault).toBe('unmetered-air')
   })
@@ -55,7 +65,10 @@ describe('diagnose', () => {
     cpSync(join(fixtures, 'c020'), join(batch, 'broken'), { recursive: true })
     writeFileSync(join(batch, 'broken/log.csv'), 'no\ntable\n')
     const { status, out } = await uvula('diagnose', '--batch', batch)
-    const lines = out.trim().split('\n').map((l) => JSON.parse(l) as Line)
+    const lines = out
+      .trim()
+      .split('\n')
+      .map((l) => JSON.parse(l) as Line)
     expect(status).toBe(0)
     expect(lines.map((l) => [l.case, l.error?.code ?? l.ranking[0].fault])).toEqual([
       ['broken', 'no-header'],
@@ -84,7 +97,24 @@ describe('diagnose', () => {
 describe('simulate and convert', () => {
   it('a simulated leak is found again, the same seed writes the same file', async () => {
     const [a, b] = [join(dir, 'a.csv'), join(dir, 'b.csv')]
-    for (const out of [a, b]) expect((await uvula('simulate', '--vehicle', vehicle, '--fault', 'unmetered-air:areaMm2=2.5', '--drive', 'shop', '--seed', '5', '--out', out)).status).toBe(0)
+    for (const out of [a, b])
+      expect(
+        (
+          await uvula(
+            'simulate',
+            '--vehicle',
+            vehicle,
+            '--fault',
+            'unmetered-air:areaMm2=2.5',
+            '--drive',
+            'shop',
+            '--seed',
+            '5',
+            '--out',
+            out,
+          )
+        ).status,
+      ).toBe(0)
     expect(readFileSync(a, 'utf8')).toBe(readFileSync(b, 'utf8'))
     const { out } = await uvula('diagnose', '--vehicle', vehicle, '--log', a)
     expect((JSON.parse(out) as Line).ranking[0].fault).toBe('unmetered-air')
@@ -97,7 +127,10 @@ describe('simulate and convert', () => {
     expect([bad.status, bad.err.length > 20]).toEqual([2, true])
   })
   it.each([
-    [['simulate', '--vehicle', vehicle, '--fault', 'gremlins', '--out', '/dev/null'], /not one the simulated engine carries/],
+    [
+      ['simulate', '--vehicle', vehicle, '--fault', 'gremlins', '--out', '/dev/null'],
+      /not one the simulated engine carries/,
+    ],
     [['simulate', '--vehicle', vehicle, '--drive', 'moon', '--out', '/dev/null'], /accepted are shop, road/],
     [['wobble'], /uvula diagnose --vehicle/],
   ])('%j is refused with what is accepted', async (args, message) => {
@@ -110,7 +143,13 @@ describe('simulate and convert', () => {
 it('the vehicle schema and the check agree, field by field', () => {
   const ajv = new Ajv({ strict: false }).compile(schema('vehicle'))
   const good = JSON.parse(readFileSync(vehicle, 'utf8')) as Record<string, unknown>
-  const variants: Record<string, unknown>[] = [good, ...Object.keys(good).map((k) => ({ ...good, [k]: 'wrong' })), ...Object.keys(good).map((k) => ({ ...good, [k]: undefined })), { ...good, cylinders: 0 }, { ...good, altitudeM: 9000 }]
+  const variants: Record<string, unknown>[] = [
+    good,
+    ...Object.keys(good).map((k) => ({ ...good, [k]: 'wrong' })),
+    ...Object.keys(good).map((k) => ({ ...good, [k]: undefined })),
+    { ...good, cylinders: 0 },
+    { ...good, altitudeM: 9000 },
+  ]
   for (const v of variants) {
     const plain = JSON.parse(JSON.stringify(v)) as unknown
     expect([v, ajv(plain)]).toEqual([v, checkVehicle(plain).ok])

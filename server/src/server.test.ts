@@ -23,9 +23,18 @@ async function listen(): Promise<void> {
 
 interface Answer {
   readonly status: number
-  readonly body: Record<string, unknown> & { readonly detail?: string; readonly field?: string; readonly current?: { readonly value?: number } }
+  readonly body: Record<string, unknown> & {
+    readonly detail?: string
+    readonly field?: string
+    readonly current?: { readonly value?: number }
+  }
 }
-async function call(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Answer> {
+async function call(
+  method: string,
+  path: string,
+  body?: unknown,
+  headers: Record<string, string> = {},
+): Promise<Answer> {
   const response = await fetch(base + path, {
     method,
     headers: { 'content-type': 'application/json', 'idempotency-key': `k${++n}`, ...headers },
@@ -34,8 +43,21 @@ async function call(method: string, path: string, body?: unknown, headers: Recor
   return { status: response.status, body: (await response.json()) as Answer['body'] }
 }
 const put = (path: string, data: object, more: { baseVersion?: number; key?: string } = {}): Promise<Answer> =>
-  call('PUT', path, { baseVersion: more.baseVersion ?? 0, by: 'R', at: '2026-01-01T09:00:00Z', ...data }, more.key ? { 'idempotency-key': more.key } : {})
-const reading = (value: number, part: object = {}): object => ({ visitId: 'visit-vet', round: 0, slot: 'idle', channel: 'rpm', value, typed: String(value), ...part })
+  call(
+    'PUT',
+    path,
+    { baseVersion: more.baseVersion ?? 0, by: 'R', at: '2026-01-01T09:00:00Z', ...data },
+    more.key ? { 'idempotency-key': more.key } : {},
+  )
+const reading = (value: number, part: object = {}): object => ({
+  visitId: 'visit-vet',
+  round: 0,
+  slot: 'idle',
+  channel: 'rpm',
+  value,
+  typed: String(value),
+  ...part,
+})
 
 beforeAll(async () => {
   const source = await new DataSource(databaseOptions(database)).initialize()
@@ -96,10 +118,36 @@ describe('bad input', () => {
   })
   it.each([
     ['vehicles', { plate: 'X', customer: '', spec: vet.vehicle.spec }],
-    ['visits', { vehicleId: 'car-vet', openedAt: '2026-01-01T00:00:00Z', state: 'open', intent: 'complaint', complaint: '', signs: [], conditions: [], altitudeM: 0, ambientC: 0 }],
+    [
+      'visits',
+      {
+        vehicleId: 'car-vet',
+        openedAt: '2026-01-01T00:00:00Z',
+        state: 'open',
+        intent: 'complaint',
+        complaint: '',
+        signs: [],
+        conditions: [],
+        altitudeM: 0,
+        ambientC: 0,
+      },
+    ],
     ['readings', reading(700)],
     ['findings', { visitId: 'visit-vet', test: 'look', station: 'duct', outcome: 'pass' }],
-    ['repairs', { visitId: 'visit-vet', station: 'duct', kind: 'refit', state: 'done', afterRound: 0, temporary: false, minutes: 1, partsPrice: 1, conditions: [] }],
+    [
+      'repairs',
+      {
+        visitId: 'visit-vet',
+        station: 'duct',
+        kind: 'refit',
+        state: 'done',
+        afterRound: 0,
+        temporary: false,
+        minutes: 1,
+        partsPrice: 1,
+        conditions: [],
+      },
+    ],
     ['recordings', { visitId: 'visit-vet', round: 0, name: 'x.csv', content: 'eA==' }],
     ['photos', { visitId: 'visit-vet', station: 'duct', mime: 'image/png', content: 'eA==' }],
     ['reports', { visitId: 'visit-vet' }],
@@ -109,11 +157,26 @@ describe('bad input', () => {
     expect(body.detail).toMatch(/wobble/)
   })
   it('the shop does too', async () => {
-    expect((await call('PUT', '/api/shop', { name: 'x', altitudeM: 0, labourPerHour: 1, currency: 'c', partsDays: [], wobble: 1 })).status).toBe(400)
+    expect(
+      (
+        await call('PUT', '/api/shop', {
+          name: 'x',
+          altitudeM: 0,
+          labourPerHour: 1,
+          currency: 'c',
+          partsDays: [],
+          wobble: 1,
+        })
+      ).status,
+    ).toBe(400)
     expect((await call('POST', '/api/shop/open', { which: 'own', wobble: 1 })).status).toBe(400)
   })
   it('a vehicle says every field that is wrong', async () => {
-    const { status, body } = await put('/api/vehicles/x', { plate: 'X', customer: '', spec: { ...vet.vehicle.spec, cylinders: 0, metering: 'guess' } })
+    const { status, body } = await put('/api/vehicles/x', {
+      plate: 'X',
+      customer: '',
+      spec: { ...vet.vehicle.spec, cylinders: 0, metering: 'guess' },
+    })
     expect(status).toBe(400)
     expect((body.problems as { field: string }[]).map((p) => p.field)).toEqual(['metering', 'cylinders'])
   })
@@ -123,8 +186,21 @@ describe('bad input', () => {
     expect(body.detail).toMatch(/send that first/)
   })
   it('no key, no write; not JSON; not here; not from here', async () => {
-    expect((await call('PUT', '/api/readings/x', { baseVersion: 0, by: 'R', at: '2026-01-01', ...reading(7) }, { 'idempotency-key': '' })).body.field).toBe('Idempotency-Key')
-    const broken = await fetch(`${base}/api/readings/x`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: '{' })
+    expect(
+      (
+        await call(
+          'PUT',
+          '/api/readings/x',
+          { baseVersion: 0, by: 'R', at: '2026-01-01', ...reading(7) },
+          { 'idempotency-key': '' },
+        )
+      ).body.field,
+    ).toBe('Idempotency-Key')
+    const broken = await fetch(`${base}/api/readings/x`, {
+      method: 'PUT',
+      headers: { 'content-type': 'application/json' },
+      body: '{',
+    })
     expect(((await broken.json()) as { type: string }).type).toBe('uvula:not-json')
     expect((await call('GET', '/api/visits/none')).status).toBe(404)
     expect((await call('GET', '/api/bay', undefined, { origin: 'http://elsewhere.example' })).status).toBe(403)
@@ -134,13 +210,21 @@ describe('bad input', () => {
 describe('recordings', () => {
   const text = readFileSync(new URL('../../cli/fixtures/c020/log.csv', import.meta.url))
   it('keeps the original byte for byte and what was read from it', async () => {
-    const { status, body } = await put('/api/recordings/rec1', { visitId: 'visit-vet', round: 0, name: 'drive.csv', content: text.toString('base64') })
+    const { status, body } = await put('/api/recordings/rec1', {
+      visitId: 'visit-vet',
+      round: 0,
+      name: 'drive.csv',
+      content: text.toString('base64'),
+    })
     expect(status).toBe(200)
     expect(body.points).toBeInstanceOf(Array)
     expect(body.columns).toBeUndefined()
     const original = Buffer.from(await (await fetch(`${base}/api/recordings/rec1/original`)).arrayBuffer())
     expect(original.equals(text)).toBe(true)
-    const trace = (await call('GET', '/api/recordings/rec1/trace?channels=rpm,maf_gs')).body as unknown as Record<string, number[]>
+    const trace = (await call('GET', '/api/recordings/rec1/trace?channels=rpm,maf_gs')).body as unknown as Record<
+      string,
+      number[]
+    >
     expect(trace.rpm.length).toBeGreaterThan(100)
     expect(trace.rpm[0]).toBeGreaterThan(600)
   })
@@ -148,11 +232,20 @@ describe('recordings', () => {
     ['a picture named .csv', Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0, 0]), 'not-text'],
     ['no usable channel', Buffer.from('time_s,battery_v\n0,14\n1,14\n'), 'no-usable-channel'],
   ])('%s is refused with its reason', async (_, bytes, code) => {
-    const { status, body } = await put('/api/recordings/bad', { visitId: 'visit-vet', round: 0, name: 'x.csv', content: bytes.toString('base64') })
+    const { status, body } = await put('/api/recordings/bad', {
+      visitId: 'visit-vet',
+      round: 0,
+      name: 'x.csv',
+      content: bytes.toString('base64'),
+    })
     expect([status, body.type]).toEqual([422, `uvula:${code}`])
   })
   it('can be left out again without sending it once more', async () => {
-    const { body } = await put('/api/recordings/rec1', { visitId: 'visit-vet', round: 0, name: 'drive.csv', deleted: true }, { baseVersion: 1 })
+    const { body } = await put(
+      '/api/recordings/rec1',
+      { visitId: 'visit-vet', round: 0, name: 'drive.csv', deleted: true },
+      { baseVersion: 1 },
+    )
     expect(body).toMatchObject({ deleted: true, version: 2 })
   })
 })
@@ -160,16 +253,30 @@ describe('recordings', () => {
 describe('photos', () => {
   const png = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=='
   it('come back as they were', async () => {
-    expect((await put('/api/photos/p1', { visitId: 'visit-vet', station: 'duct', mime: 'image/png', content: png })).status).toBe(200)
+    expect(
+      (await put('/api/photos/p1', { visitId: 'visit-vet', station: 'duct', mime: 'image/png', content: png })).status,
+    ).toBe(200)
     const back = Buffer.from(await (await fetch(`${base}/api/photos/p1/picture`)).arrayBuffer())
     expect(back.toString('base64')).toBe(png)
   })
   it('what is no picture is refused', async () =>
-    expect((await put('/api/photos/p2', { visitId: 'visit-vet', station: 'duct', mime: 'image/jpeg', content: png })).status).toBe(422))
+    expect(
+      (await put('/api/photos/p2', { visitId: 'visit-vet', station: 'duct', mime: 'image/jpeg', content: png })).status,
+    ).toBe(422))
 })
 
 describe('commands and facts', () => {
-  const repair = { visitId: 'visit-vet', station: 'duct', kind: 'wrap', state: 'done', afterRound: 0, temporary: true, minutes: 12, partsPrice: 6, conditions: ['dry'] }
+  const repair = {
+    visitId: 'visit-vet',
+    station: 'duct',
+    kind: 'wrap',
+    state: 'done',
+    afterRound: 0,
+    temporary: true,
+    minutes: 12,
+    partsPrice: 6,
+    conditions: ['dry'],
+  }
   it('a wrap done damp is a fact: stored, and marked with its rule', async () => {
     const { status, body } = await put('/api/repairs/w1', { ...repair, recheckOn: '2026-02-01' })
     expect(status).toBe(200)
@@ -182,7 +289,9 @@ describe('commands and facts', () => {
   it('an issued sheet is not edited; a second one amends it; both print', async () => {
     const first = await put('/api/reports/t1', { visitId: 'visit-teacher' })
     expect(first.body.number).toBe(1)
-    expect((await put('/api/reports/t1', { visitId: 'visit-teacher' }, { baseVersion: 1 })).body.rule).toBe('issued-sheets-stay')
+    expect((await put('/api/reports/t1', { visitId: 'visit-teacher' }, { baseVersion: 1 })).body.rule).toBe(
+      'issued-sheets-stay',
+    )
     expect((await put('/api/reports/t2', { visitId: 'visit-teacher' })).body.number).toBe(2)
     const pdf = Buffer.from(await (await fetch(`${base}/api/reports/t1/pdf`)).arrayBuffer())
     expect(pdf.subarray(0, 5).toString()).toBe('%PDF-')
@@ -193,13 +302,19 @@ describe('commands and facts', () => {
 
 describe('finding and cards', () => {
   it('by plate, by name, and nothing by nothing', async () => {
-    const find = async (q: string): Promise<string[]> => ((await call('GET', `/api/find?q=${encodeURIComponent(q)}`)).body as unknown as { vehicles: { plate: string }[] }).vehicles.map((v) => v.plate)
+    const find = async (q: string): Promise<string[]> =>
+      (
+        (await call('GET', `/api/find?q=${encodeURIComponent(q)}`)).body as unknown as { vehicles: { plate: string }[] }
+      ).vehicles.map((v) => v.plate)
     expect(await find('val 20')).toContain('VAL 204')
     expect(await find('minibus')).toEqual(['VAL 9 C'])
     expect(await find('%')).toEqual([])
   })
   it('a car remembers its temporary repair', async () => {
-    const card = (await call('GET', '/api/vehicles/car-lift/card')).body as unknown as { visits: unknown[]; temporary: { station: string }[] }
+    const card = (await call('GET', '/api/vehicles/car-lift/card')).body as unknown as {
+      visits: unknown[]
+      temporary: { station: string }[]
+    }
     expect(card.visits).toHaveLength(2)
     expect(card.temporary.map((t) => t.station)).toEqual(['booster'])
   })
@@ -207,7 +322,10 @@ describe('finding and cards', () => {
 
 it('serves its own description, and a policy without eval or inline', async () => {
   const response = await fetch(`${base}/api/openapi.json`)
-  const document = (await response.json()) as { paths: Record<string, unknown>; components: { schemas: Record<string, { properties: object }> } }
+  const document = (await response.json()) as {
+    paths: Record<string, unknown>
+    components: { schemas: Record<string, { properties: object }> }
+  }
   expect(Object.keys(document.paths)).toContain('/api/readings/{id}')
   expect(document.components.schemas.ReadingDto.properties).toHaveProperty('channel')
   expect(response.headers.get('content-security-policy')).toContain("script-src 'self';")
@@ -217,8 +335,16 @@ it('the schema that migrations make is the one the entities expect', async () =>
   const source = await new DataSource({ ...databaseOptions(database), migrationsRun: false }).initialize()
   for (const meta of source.entityMetadatas) {
     const columns: { name: string; notnull: number }[] = await source.query(`PRAGMA table_info("${meta.tableName}")`)
-    expect([meta.tableName, columns.map((c) => c.name).sort()]).toEqual([meta.tableName, meta.columns.map((c) => c.databaseName).sort()])
-    for (const c of meta.columns) if (!c.isPrimary) expect([c.databaseName, columns.find((x) => x.name === c.databaseName)!.notnull]).toEqual([c.databaseName, c.isNullable ? 0 : 1])
+    expect([meta.tableName, columns.map((c) => c.name).sort()]).toEqual([
+      meta.tableName,
+      meta.columns.map((c) => c.databaseName).sort(),
+    ])
+    for (const c of meta.columns)
+      if (!c.isPrimary)
+        expect([c.databaseName, columns.find((x) => x.name === c.databaseName)!.notnull]).toEqual([
+          c.databaseName,
+          c.isNullable ? 0 : 1,
+        ])
   }
   const [{ journal_mode }] = await source.query('PRAGMA journal_mode')
   expect(journal_mode).toBe('wal')

@@ -37,8 +37,7 @@ describe('orifice', () => {
     [3.0, 1.3525],
   ])('a hole of %d mm into 35 kPa passes %d g/s', (d, g) => expect(gramsPerS(d)).toBeCloseTo(g, 4))
 
-  it('10 mm² into 80 kPa, not choked', () =>
-    expect(1e3 * orificeMassFlow(10e-6, SEA, 80_000)).toBeCloseTo(1.9946, 4))
+  it('10 mm² into 80 kPa, not choked', () => expect(1e3 * orificeMassFlow(10e-6, SEA, 80_000)).toBeCloseTo(1.9946, 4))
 
   it('critical ratio and flow function as published', () => {
     expect(CRITICAL_RATIO).toBeCloseTo(0.52828, 5)
@@ -60,11 +59,15 @@ describe('orifice', () => {
 
   it('flow never falls while downstream pressure falls, and the area comes back from the flow', () => {
     fc.assert(
-      fc.property(fc.double({ min: 0.01, max: 0.98, noNaN: true }), fc.double({ min: 1e-7, max: 1e-4, noNaN: true }), (r, a) => {
-        const flow = orificeMassFlow(a, SEA, r * SEA.pressurePa)
-        const lower = orificeMassFlow(a, SEA, r * 0.97 * SEA.pressurePa)
-        return lower >= flow - 1e-15 && Math.abs(effectiveAreaForFlow(flow, SEA, r * SEA.pressurePa) / a - 1) < 1e-9
-      }),
+      fc.property(
+        fc.double({ min: 0.01, max: 0.98, noNaN: true }),
+        fc.double({ min: 1e-7, max: 1e-4, noNaN: true }),
+        (r, a) => {
+          const flow = orificeMassFlow(a, SEA, r * SEA.pressurePa)
+          const lower = orificeMassFlow(a, SEA, r * 0.97 * SEA.pressurePa)
+          return lower >= flow - 1e-15 && Math.abs(effectiveAreaForFlow(flow, SEA, r * SEA.pressurePa) / a - 1) < 1e-9
+        },
+      ),
     )
   })
 })

@@ -24,7 +24,10 @@ const vehicle = (id: string, part: Partial<Vehicle> = {}): Vehicle => ({
   ...part,
 })
 const blank: Evidence = { intent: 'not-stated', points: [], signs: [], findings: [] }
-const typed = (points: TypedPoint[]): Evidence => ({ ...blank, points: points.map((p) => pointFromTyped(p, totalTrimPct)) })
+const typed = (points: TypedPoint[]): Evidence => ({
+  ...blank,
+  points: points.map((p) => pointFromTyped(p, totalTrimPct)),
+})
 const p = (d: Diagnosis, id: FaultId): number => d.ranking.find((r) => r.fault === id)?.probability ?? 0
 
 function simulated(id: string, spec: string, seed = 7): Diagnosis {
@@ -112,7 +115,11 @@ describe('other evidence', () => {
     expect(p(after, 'unmetered-air')).toBeLessThanOrEqual(p(before, 'unmetered-air') + 0.01)
   })
   it('twenty sound hoses are one look, not twenty proofs', () => {
-    const looks = Array.from({ length: 20 }, () => ({ test: 'look', outcome: 'pass' as const, station: 'pcv' as const }))
+    const looks = Array.from({ length: 20 }, () => ({
+      test: 'look',
+      outcome: 'pass' as const,
+      station: 'pcv' as const,
+    }))
     expect(p(diagnose(v, { ...typed(trims), findings: looks }), 'unmetered-air-duct')).toBeGreaterThan(0.02)
   })
   it('check-up and complaint start from different priors', () => {
@@ -120,7 +127,10 @@ describe('other evidence', () => {
     expect(a).toBeGreaterThan(b + 0.3)
   })
   it('says why: the fading trim speaks for a leak and against a sensor', () => {
-    const d = diagnose(v, typed([trims[0], { ...trims[1], values: { ...trims[1].values, stft1_pct: 0, ltft1_pct: 1 } }]))
+    const d = diagnose(
+      v,
+      typed([trims[0], { ...trims[1], values: { ...trims[1].values, stft1_pct: 0, ltft1_pct: 1 } }]),
+    )
     const reasons = d.reasons[d.ranking[0].fault]!
     expect(reasons[0].text).toMatch(/trim fades/)
     expect(reasons[0].bits).toBeGreaterThan(0)
@@ -143,14 +153,18 @@ describe('coherence', () => {
   })
   it('merging repeats of a point keeps their weighted mean', () => {
     const v = vehicle('four-maf')
-    const list = findOperatingPoints(simulateRecording({ vehicle: v, drive: 'shop', seed: 3 }), v).filter((x) => x.kind === 'idle')
+    const list = findOperatingPoints(simulateRecording({ vehicle: v, drive: 'shop', seed: 3 }), v).filter(
+      (x) => x.kind === 'idle',
+    )
     const merged = mergePoints(list)
     expect(merged).toHaveLength(1)
     expect(merged[0].n).toBe(list.reduce((s, x) => s + x.n, 0))
   })
   it('either of two faults may be what a test finds', () => {
     const t = testInfo('smoke')
-    expect(findChance(t, ['unmetered-air', 'unmetered-air-duct'])).toBeGreaterThan(findChance(t, ['unmetered-air-duct']))
+    expect(findChance(t, ['unmetered-air', 'unmetered-air-duct'])).toBeGreaterThan(
+      findChance(t, ['unmetered-air-duct']),
+    )
     expect(findChance(t, [])).toBeCloseTo(t.otherwise, 12)
   })
   it('tables name only faults that exist, and STOP cautions say what to do if it has happened', () => {

@@ -62,7 +62,9 @@ export function posterior(
   const singles = admissible.map((f) => run([f], Math.log((singleMass * f.weight) / weightSum)))
   const order = [...singles].sort((a, b) => b.logMass - a.logMass)
   const leaders = new Set(order.slice(0, PAIR_LEADERS).map((s) => s.faults[0].id))
-  const pairable = admissible.flatMap((a, i) => admissible.slice(i + 1).map((b) => [a, b] as const)).filter(([a, b]) => !excluded(a.id, b.id))
+  const pairable = admissible
+    .flatMap((a, i) => admissible.slice(i + 1).map((b) => [a, b] as const))
+    .filter(([a, b]) => !excluded(a.id, b.id))
   const pairs = withPairs
     ? pairable
         .filter(([a, b]) => leaders.has(a.id) || leaders.has(b.id))

@@ -45,7 +45,12 @@ describe('air path', () => {
   it('of a turbo has its boost side between compressor and plate', () => {
     const trunk = trunkOf(airPathOf(vehicle('turbo-di')))
     const zones = Object.fromEntries(trunk.map((s) => [s.info.id, s.zone]))
-    expect(zones).toMatchObject({ duct: 'sensor-to-plate', intercooler: 'boost', 'boost-pipe': 'boost', plenum: 'behind-plate' })
+    expect(zones).toMatchObject({
+      duct: 'sensor-to-plate',
+      intercooler: 'boost',
+      'boost-pipe': 'boost',
+      plenum: 'behind-plate',
+    })
   })
   it('every edge joins stations that are there, whatever the engine', () => {
     const any = fc.record({
@@ -75,12 +80,16 @@ describe('vehicle format', () => {
     for (const p of ENGINE_PATTERNS) expect(checkVehicle(vehicle(p.id)).ok).toBe(true)
   })
   it('lists every field that is wrong with what is accepted', () => {
-    const checked = checkVehicle({ ...vehicle('four-maf'), cylinders: 4.5, metering: 'guess', idleSpecRpm: { min: 900, max: 700 } })
+    const checked = checkVehicle({
+      ...vehicle('four-maf'),
+      cylinders: 4.5,
+      metering: 'guess',
+      idleSpecRpm: { min: 900, max: 700 },
+    })
     expect(checked.ok ? [] : checked.problems.map((p) => p.field)).toEqual(['metering', 'cylinders', 'idleSpecRpm'])
   })
   it('refuses what is no object', () => expect(checkVehicle([1]).ok).toBe(false))
-  it('describes an engine as people do', () =>
-    expect(describeEngine(vehicle('v6-maf'))).toBe('V6 2.9, airflow sensor'))
+  it('describes an engine as people do', () => expect(describeEngine(vehicle('v6-maf'))).toBe('V6 2.9, airflow sensor'))
 })
 
 describe('throttle', () => {

@@ -7,7 +7,8 @@ it('swallow: 2.4 L, ηv 0.75, 33 kPa, 313.15 K, 700 rpm is 3.855 g/s', () =>
     1e3 * swallowKgS({ displacementL: 2.4, volumetricEfficiency: 0.75, manifoldPa: 33_000, chargeK: 313.15, rpm: 700 }),
   ).toBeCloseTo(3.855, 3))
 
-it('prior VE at a 30.2 kPa idle goes with 11 mm² for a 2.4 L', () => expect(priorVe(30_200, 101_325)).toBeCloseTo(0.56, 2))
+it('prior VE at a 30.2 kPa idle goes with 11 mm² for a 2.4 L', () =>
+  expect(priorVe(30_200, 101_325)).toBeCloseTo(0.56, 2))
 
 describe('expected airflow', () => {
   const base = { displacementL: 2.4, rpm: 700, ambientPa: 101_325, intakeC: 20, turbo: false }

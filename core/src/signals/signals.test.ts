@@ -1,7 +1,15 @@
 import { describe, expect, it } from 'vitest'
 import fc from 'fast-check'
 import { ENGINE_PATTERNS, type Vehicle } from '../engine/index.js'
-import { CANONICAL_HEADER, channelProblem, findOperatingPoints, readRecordingCsv, totalTrimPct, writeRecordingCsv, type Recording } from './index.js'
+import {
+  CANONICAL_HEADER,
+  channelProblem,
+  findOperatingPoints,
+  readRecordingCsv,
+  totalTrimPct,
+  writeRecordingCsv,
+  type Recording,
+} from './index.js'
 
 const v: Vehicle = { ...ENGINE_PATTERNS[0].vehicle, name: 'x', altitudeM: 0 }
 
@@ -22,13 +30,17 @@ describe('reading CSV', () => {
     expect([...r.columns.fuel_status!]).toEqual([1, 0])
   })
   it('names and units in brackets, imperial', () => {
-    const r = read('Elapsed [s],RPM [1/min],ECT [°F],MAP [inHg],MAF [lb/min],STFT B1 [%]\n0,650,212,10,0.5,1\n1,651,212,10,0.5,1\n')
+    const r = read(
+      'Elapsed [s],RPM [1/min],ECT [°F],MAP [inHg],MAF [lb/min],STFT B1 [%]\n0,650,212,10,0.5,1\n1,651,212,10,0.5,1\n',
+    )
     expect(r.columns.ect_c![0]).toBeCloseTo(100, 6)
     expect(r.columns.map_kpa![0]).toBeCloseTo(33.86389, 5)
     expect(r.columns.maf_gs![0]).toBeCloseTo(3.77994, 5)
   })
   it('a preamble, semicolons, decimal commas', () => {
-    const r = read('Recorded live data\nDate: 2031-01-14\nTime (s);Engine RPM (rpm);MAF Air Flow Rate (g/s)\n0,0;700;2,5\n0,5;701;2,6\n')
+    const r = read(
+      'Recorded live data\nDate: 2031-01-14\nTime (s);Engine RPM (rpm);MAF Air Flow Rate (g/s)\n0,0;700;2,5\n0,5;701;2,6\n',
+    )
     expect([...r.columns.maf_gs!]).toEqual([2.5, 2.6])
   })
   it('a row of units and clock times', () => {
@@ -60,35 +72,81 @@ describe('reading CSV', () => {
 it('what is written reads back the same', () => {
   const ids = CANONICAL_HEADER.filter((id) => id !== 'fuel_status' && id !== 'time_s')
   fc.assert(
-    fc.property(fc.integer({ min: 2, max: 20 }), fc.subarray(ids, { minLength: 2 }).filter((s) => s.includes('rpm')), (rows, picked) => {
-      const columns = Object.fromEntries([
-        ['time_s', Float64Array.from({ length: rows }, (_, i) => i * 0.25)],
-        ...picked.map((id, k) => [id, Float64Array.from({ length: rows }, (_, i) => (id === 'baro_kpa' ? 90 : 1) + k + 0.5 * (i % 3) * (id === 'lambda_cmd' ? 0 : 1)) as Float64Array]),
-      ])
-      if (picked.includes('lambda_cmd')) columns.lambda_cmd = new Float64Array(rows).fill(1)
-      const back = read(writeRecordingCsv({ rows, columns, warnings: [] }))
-      return picked.every((id) => back.columns[id]!.every((x, i) => Math.abs(x - columns[id][i]) < 0.006))
-    }),
+    fc.property(
+      fc.integer({ min: 2, max: 20 }),
+      fc.subarray(ids, { minLength: 2 }).filter((s) => s.includes('rpm')),
+      (rows, picked) => {
+        const columns = Object.fromEntries([
+          ['time_s', Float64Array.from({ length: rows }, (_, i) => i * 0.25)],
+          ...picked.map((id, k) => [
+            id,
+            Float64Array.from(
+              { length: rows },
+              (_, i) => (id === 'baro_kpa' ? 90 : 1) + k + 0.5 * (i % 3) * (id === 'lambda_cmd' ? 0 : 1),
+            ) as Float64Array,
+          ]),
+        ])
+        if (picked.includes('lambda_cmd')) columns.lambda_cmd = new Float64Array(rows).fill(1)
+        const back = read(writeRecordingCsv({ rows, columns, warnings: [] }))
+        return picked.every((id) => back.columns[id]!.every((x, i) => Math.abs(x - columns[id][i]) < 0.006))
+      },
+    ),
   )
 })
 
 describe('operating points', () => {
-  const log = (parts: { seconds: number; rpm: number; maf: number; stft?: (t: number) => number; closed?: boolean; kph?: number; ect?: number }[]): Recording => {
+  const log = (
+    parts: {
+      seconds: number
+      rpm: number
+      maf: number
+      stft?: (t: number) => number
+      closed?: boolean
+      kph?: number
+      ect?: number
+    }[],
+  ): Recording => {
     const rows: string[] = ['time_s,rpm,maf_gs,stft1_pct,ltft1_pct,speed_kph,ect_c,load_pct,fuel_status']
     let t = 0
     for (const p of parts)
       for (let k = 0; k < p.seconds * 4; k++, t += 0.25)
-        rows.push([t, p.rpm, p.maf, p.stft?.(k / 4) ?? 2, 3, p.kph ?? 0, p.ect ?? 90, p.maf * 5, p.closed === false ? 'open' : 'closed'].join(','))
+        rows.push(
+          [
+            t,
+            p.rpm,
+            p.maf,
+            p.stft?.(k / 4) ?? 2,
+            3,
+            p.kph ?? 0,
+            p.ect ?? 90,
+            p.maf * 5,
+            p.closed === false ? 'open' : 'closed',
+          ].join(','),
+        )
     return read(rows.join('\n'))
   }
   it('finds idle and hold, drops the first seconds after a change', () => {
-    const points = findOperatingPoints(log([{ seconds: 30, rpm: 700, maf: 2.5 }, { seconds: 30, rpm: 2500, maf: 8 }]), v)
+    const points = findOperatingPoints(
+      log([
+        { seconds: 30, rpm: 700, maf: 2.5 },
+        { seconds: 30, rpm: 2500, maf: 8 },
+      ]),
+      v,
+    )
     expect(points.map((p) => p.kind)).toEqual(['idle', 'hold'])
     expect(points[1].startS).toBeGreaterThanOrEqual(35)
     expect(points[0].means.trim1_pct).toBeCloseTo(totalTrimPct(2, 3), 6)
   })
   it('a loaded idle is told from this log’s own idle', () =>
-    expect(findOperatingPoints(log([{ seconds: 20, rpm: 700, maf: 2.5 }, { seconds: 20, rpm: 720, maf: 3.2 }]), v).map((p) => p.kind)).toEqual(['idle', 'idle-load']))
+    expect(
+      findOperatingPoints(
+        log([
+          { seconds: 20, rpm: 700, maf: 2.5 },
+          { seconds: 20, rpm: 720, maf: 3.2 },
+        ]),
+        v,
+      ).map((p) => p.kind),
+    ).toEqual(['idle', 'idle-load']))
   it('too short, open loop, or a drifting trim is no point', () => {
     expect(findOperatingPoints(log([{ seconds: 6, rpm: 700, maf: 2.5 }]), v)).toEqual([])
     expect(findOperatingPoints(log([{ seconds: 40, rpm: 700, maf: 2.5, closed: false }]), v)).toEqual([])
@@ -96,7 +154,13 @@ describe('operating points', () => {
   })
   it('cold and moving are what they are', () =>
     expect(
-      findOperatingPoints(log([{ seconds: 20, rpm: 900, maf: 3, ect: 50 }, { seconds: 30, rpm: 2000, maf: 12, kph: 80 }]), v).map((p) => p.kind),
+      findOperatingPoints(
+        log([
+          { seconds: 20, rpm: 900, maf: 3, ect: 50 },
+          { seconds: 30, rpm: 2000, maf: 12, kph: 80 },
+        ]),
+        v,
+      ).map((p) => p.kind),
     ).toEqual(['cold', 'cruise']))
 })
 

@@ -9,7 +9,10 @@ const vehicle = (id: string): Vehicle => ({
   altitudeM: 0,
 })
 const points = (id: string, faults: Partial<SimulatedFaults> = {}, seed = 7): OperatingPoint[] =>
-  findOperatingPoints(simulateRecording({ vehicle: vehicle(id), faults: { ...HEALTHY, ...faults }, drive: 'shop', seed }), vehicle(id))
+  findOperatingPoints(
+    simulateRecording({ vehicle: vehicle(id), faults: { ...HEALTHY, ...faults }, drive: 'shop', seed }),
+    vehicle(id),
+  )
 const at = (list: readonly OperatingPoint[], kind: OperatingPoint['kind'], rpm?: number): OperatingPoint => {
   const found = list.find((p) => p.kind === kind && (rpm === undefined || Math.abs(p.rpm - rpm) < 120))
   if (!found) throw new Error(`no ${kind} ${rpm ?? ''}`)

@@ -26,7 +26,10 @@ describe('summary', () => {
 describe('weighted interval', () => {
   it('of an even grid is the even interval', () => {
     const xs = Array.from({ length: 1001 }, (_, i) => i / 1000)
-    const i = weightedInterval(xs, xs.map(() => 1))
+    const i = weightedInterval(
+      xs,
+      xs.map(() => 1),
+    )
     expect([i.low, i.median, i.high].map((x) => Number(x.toFixed(3)))).toEqual([0.05, 0.5, 0.95])
   })
   it('does not give a coarse grid a false edge', () => {
@@ -52,14 +55,28 @@ describe('Student density', () => {
     expect(t.logDensity([2])).toBeCloseTo(-Math.log(Math.PI * 5), 12)
   })
   it('integrates to one over a plane', () => {
-    const t = studentShape([[1, 0.6], [0.6, 2]], 6)
+    const t = studentShape(
+      [
+        [1, 0.6],
+        [0.6, 2],
+      ],
+      6,
+    )
     let sum = 0
     const h = 0.25
     for (let x = -30; x <= 30; x += h) for (let y = -40; y <= 40; y += h) sum += Math.exp(t.logDensity([x, y])) * h * h
     expect(sum).toBeCloseTo(1, 2)
   })
   it('refuses a shape that is none, and answers an empty residual', () => {
-    expect(() => studentShape([[1, 2], [2, 1]], 6)).toThrow(/positive definite/)
+    expect(() =>
+      studentShape(
+        [
+          [1, 2],
+          [2, 1],
+        ],
+        6,
+      ),
+    ).toThrow(/positive definite/)
     expect(studentShape([], 6).logDensity([])).toBe(0)
   })
 })

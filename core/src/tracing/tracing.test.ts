@@ -6,7 +6,8 @@ import { ledgerOf, pinchedAreaMm2, siteShares, smokeAreaMm2 } from './index.js'
 const total = { median: 4, low: 3.4, high: 4.6 }
 
 describe('ledger of unmetered air', () => {
-  it('with no entry everything is left', () => expect(ledgerOf(total, [])).toMatchObject({ locatedMm2: 0, closed: false, remaining: { median: 4 } }))
+  it('with no entry everything is left', () =>
+    expect(ledgerOf(total, [])).toMatchObject({ locatedMm2: 0, closed: false, remaining: { median: 4 } }))
   it('takes off what has a place and keeps the rest with its interval', () => {
     const l = ledgerOf(total, [{ station: 'pcv', areaMm2: 2.4, sdMm2: 0.3, repaired: true, how: 'smoke' }])
     expect(l.remaining.median).toBeCloseTo(1.6, 9)
@@ -16,23 +17,28 @@ describe('ledger of unmetered air', () => {
     expect(l.remaining.high - l.remaining.median).toBeCloseTo(Math.hypot(0.6, 1.645 * 0.3), 9)
   })
   it('closes when the remainder reaches down to nothing', () =>
-    expect(ledgerOf(total, [{ station: 'booster', areaMm2: 3.9, sdMm2: 0.3, repaired: true, how: 'pinch' }]).closed).toBe(true))
+    expect(
+      ledgerOf(total, [{ station: 'booster', areaMm2: 3.9, sdMm2: 0.3, repaired: true, how: 'pinch' }]).closed,
+    ).toBe(true))
   it('keeps a place without a size apart', () =>
     expect(ledgerOf(total, [{ station: 'duct', repaired: false, how: 'look' }]).unsized).toEqual(['duct']))
-  it('refuses a total below zero', () => expect(() => ledgerOf({ median: -1, low: -2, high: 0 }, [])).toThrow(RangeError))
+  it('refuses a total below zero', () =>
+    expect(() => ledgerOf({ median: -1, low: -2, high: 0 }, [])).toThrow(RangeError))
 })
 
 describe('sizes', () => {
   it('a pinch that takes 10 % of trim at 2.5 g/s is 0.25 g/s', () =>
     expect(pinchedAreaMm2(0.15, 0.05, 2.5e-3, 200)).toBeCloseTo(1.25, 9))
-  it('a pinch that changes nothing is nothing, never less', () => expect(pinchedAreaMm2(0.1, 0.12, 2.5e-3, 200)).toBe(0))
+  it('a pinch that changes nothing is nothing, never less', () =>
+    expect(pinchedAreaMm2(0.1, 0.12, 2.5e-3, 200)).toBe(0))
   it('smoke at 3.5 kPa reads small', () => expect(smokeAreaMm2(3, 3500)).toBeCloseTo(3.85, 1))
 })
 
 describe('where it comes in', () => {
   const path = airPathOf({ ...ENGINE_PATTERNS.find((p) => p.id === 'v6-maf')!.vehicle, name: 'x', altitudeM: 0 })
   const ranked = (fault: Ranked['fault'], probability: number): Ranked => ({ fault, probability, sentence: '' })
-  const share = (list: ReturnType<typeof siteShares>, id: string): number => list.find((s) => s.station === id)?.probability ?? 0
+  const share = (list: ReturnType<typeof siteShares>, id: string): number =>
+    list.find((s) => s.station === id)?.probability ?? 0
   it('sums to one and follows the cause', () => {
     const s = siteShares(path, [ranked('unmetered-air-duct', 0.9), ranked('unmetered-air', 0.05)], [])
     expect(s.reduce((a, x) => a + x.probability, 0)).toBeCloseTo(1, 9)
@@ -43,8 +49,15 @@ describe('where it comes in', () => {
     const plain = siteShares(path, r, [])
     const found = siteShares(path, r, [{ test: 'smoke', outcome: 'fail', station: 'booster' }])
     expect(share(found, 'booster')).toBeGreaterThan(0.8)
-    expect(share(siteShares(path, r, [{ test: 'pinch', outcome: 'pass', station: 'booster' }]), 'booster')).toBeLessThan(share(plain, 'booster') / 4)
-    expect(share(siteShares(path, r, [{ test: 'smoke', outcome: 'fail', station: 'booster' }], new Set(['booster'])), 'booster')).toBeLessThan(0.05)
+    expect(
+      share(siteShares(path, r, [{ test: 'pinch', outcome: 'pass', station: 'booster' }]), 'booster'),
+    ).toBeLessThan(share(plain, 'booster') / 4)
+    expect(
+      share(
+        siteShares(path, r, [{ test: 'smoke', outcome: 'fail', station: 'booster' }], new Set(['booster'])),
+        'booster',
+      ),
+    ).toBeLessThan(0.05)
   })
   it('nothing lets air in, no place is named', () => expect(siteShares(path, [ranked('none', 1)], [])).toEqual([]))
 })

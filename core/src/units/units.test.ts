@@ -23,7 +23,8 @@ describe('typed figures', () => {
   it('Fahrenheit', () => expect(value('212 F', 'temperature', unitOf('temperature', '°C'))).toBeCloseTo(100, 9))
   it('lb/min', () => expect(value('1 lb/min', 'massFlow', unitOf('massFlow', 'g/s'))).toBeCloseTo(7.55987, 5))
   it('says what is not a number and what would be', () => expect(value('lots')).toMatch(/"lots" is not a number.*kPa/))
-  it('says which units fit', () => expect(value('12 parsec')).toMatch(/"parsec" is not a unit that fits here. Accepted: kPa, inHg/))
+  it('says which units fit', () =>
+    expect(value('12 parsec')).toMatch(/"parsec" is not a unit that fits here. Accepted: kPa, inHg/))
 })
 
 it('every unit round-trips', () => {

@@ -26,7 +26,11 @@ import {
 } from './index.js'
 
 const meta = { version: 1, by: 'R', at: '2026-01-01T09:00:00Z' }
-const spec: Vehicle = { ...ENGINE_PATTERNS.find((p) => p.id === 'v6-maf')!.vehicle, name: 'Test estate', altitudeM: 1180 }
+const spec: Vehicle = {
+  ...ENGINE_PATTERNS.find((p) => p.id === 'v6-maf')!.vehicle,
+  name: 'Test estate',
+  altitudeM: 1180,
+}
 
 function file(part: Partial<VisitFile> = {}): VisitFile {
   return {
@@ -34,8 +38,17 @@ function file(part: Partial<VisitFile> = {}): VisitFile {
     formatVersion: 1,
     vehicle: { ...meta, id: 'car', plate: 'T 1', customer: 'C', spec },
     visit: {
-      ...meta, id: 'v', vehicleId: 'car', openedAt: meta.at, state: 'open', intent: 'complaint', complaint: 'hunts', signs: ['idle-hunts'],
-      conditions: [], altitudeM: 1180, ambientC: 9,
+      ...meta,
+      id: 'v',
+      vehicleId: 'car',
+      openedAt: meta.at,
+      state: 'open',
+      intent: 'complaint',
+      complaint: 'hunts',
+      signs: ['idle-hunts'],
+      conditions: [],
+      altitudeM: 1180,
+      ambientC: 9,
     },
     readings: [],
     findings: [],
@@ -57,16 +70,41 @@ const idle = (round: number, trim: number, gs = 2.8): ReadingRecord[] =>
       ['stft2_pct', 0],
       ['ltft2_pct', trim],
     ] as [ChannelId, number][]
-  ).map(([channel, value]) => ({ ...meta, id: `v:${round}:idle:${channel}`, visitId: 'v', round, slot: 'idle', channel, value, typed: String(value) }))
+  ).map(([channel, value]) => ({
+    ...meta,
+    id: `v:${round}:idle:${channel}`,
+    visitId: 'v',
+    round,
+    slot: 'idle',
+    channel,
+    value,
+    typed: String(value),
+  }))
 
 const looks = (bad?: string): FindingRecord[] =>
   lookItemsOf(airPathOf(spec)).map((i) => ({
-    ...meta, id: `v:look:${i.id}`, visitId: 'v', test: 'look', station: i.station, item: i.id, outcome: i.id === bad ? 'fail' : 'pass',
+    ...meta,
+    id: `v:look:${i.id}`,
+    visitId: 'v',
+    test: 'look',
+    station: i.station,
+    item: i.id,
+    outcome: i.id === bad ? 'fail' : 'pass',
   }))
 
 const wrap: RepairRecord = {
-  ...meta, id: 'v:repair:duct', visitId: 'v', station: 'duct', kind: 'wrap', state: 'done', afterRound: 0, temporary: true, recheckOn: '2026-01-15',
-  minutes: 12, partsPrice: 6, conditions: ['dry', 'clean', 'stretched'],
+  ...meta,
+  id: 'v:repair:duct',
+  visitId: 'v',
+  station: 'duct',
+  kind: 'wrap',
+  state: 'done',
+  afterRound: 0,
+  temporary: true,
+  recheckOn: '2026-01-15',
+  minutes: 12,
+  partsPrice: 6,
+  conditions: ['dry', 'clean', 'stretched'],
 }
 
 describe('what to do now', () => {
@@ -114,15 +152,31 @@ describe('unmetered air', () => {
     expect(u.gramsPerS.low).toBeLessThan(u.gramsPerS.median)
   })
   it('is never said of an engine without the sensor', () =>
-    expect(unmeteredAir(file({ vehicle: { ...file().vehicle, spec: { ...spec, metering: 'map' } }, readings: idle(0, 15) }), 0)).toBeUndefined())
+    expect(
+      unmeteredAir(
+        file({ vehicle: { ...file().vehicle, spec: { ...spec, metering: 'map' } }, readings: idle(0, 15) }),
+        0,
+      ),
+    ).toBeUndefined())
   it('the account knows before and now', () => {
-    const a = visitLedger(file({ readings: [...idle(0, 15), ...idle(1, 1)], findings: looks('duct.1'), repairs: [wrap] }))!
+    const a = visitLedger(
+      file({ readings: [...idle(0, 15), ...idle(1, 1)], findings: looks('duct.1'), repairs: [wrap] }),
+    )!
     expect(a.before.gramsPerS.median).toBeGreaterThan(a.now.gramsPerS.median)
     expect(a.accounted).toBe(true)
     expect(a.ledger.unsized).toEqual(['duct'])
   })
   it('a pinch sizes its branch', () => {
-    const pinch: FindingRecord = { ...meta, id: 'p', visitId: 'v', test: 'pinch', station: 'booster', outcome: 'fail', value: 5, unit: '%' }
+    const pinch: FindingRecord = {
+      ...meta,
+      id: 'p',
+      visitId: 'v',
+      test: 'pinch',
+      station: 'booster',
+      outcome: 'fail',
+      value: 5,
+      unit: '%',
+    }
     const a = visitLedger(file({ readings: idle(0, 15), findings: [pinch] }))!
     expect(a.entries[0].areaMm2! / a.before.areaMm2.median).toBeCloseTo(10 / 15, 6)
   })
@@ -143,7 +197,9 @@ describe('gates', () => {
     expect(mayIssueReport(f)).toMatchObject({ ok: false, refusals: [{ rule: 'prove-first' }] })
     const proved = file({ readings: [...idle(0, 15), ...idle(1, 1)], repairs: [wrap] })
     expect(mayIssueReport(proved)).toEqual({ ok: true })
-    expect(mayIssueReport(file({ repairs: [{ ...wrap, state: 'planned' }] }))).toMatchObject({ refusals: [{ rule: 'planned-repair-open' }] })
+    expect(mayIssueReport(file({ repairs: [{ ...wrap, state: 'planned' }] }))).toMatchObject({
+      refusals: [{ rule: 'planned-repair-open' }],
+    })
   })
 })
 
@@ -151,9 +207,11 @@ describe('repair or replace', () => {
   it('prices both with their risk', () => {
     const [refit] = repairOptionsAt('duct')
     expect(expectedCost(refit, 84).now).toBeCloseTo(4 + (84 * 8) / 60, 9)
-    for (const o of repairOptionsAt('duct')) expect(expectedCost(o, 84).withRisk).toBeGreaterThan(expectedCost(o, 84).now)
+    for (const o of repairOptionsAt('duct'))
+      expect(expectedCost(o, 84).withRisk).toBeGreaterThan(expectedCost(o, 84).now)
   })
-  it('offers no wrap on a boost pipe', () => expect(repairOptionsAt('boost-pipe').map((o) => o.kind)).not.toContain('wrap'))
+  it('offers no wrap on a boost pipe', () =>
+    expect(repairOptionsAt('boost-pipe').map((o) => o.kind)).not.toContain('wrap'))
   it('the next bus after a Wednesday is Friday', () => {
     expect(nextPartsDay([2, 5], '2026-11-25')).toBe('2026-11-27')
     expect(nextPartsDay([2, 5], '2026-11-27')).toBe('2026-12-01')
@@ -169,7 +227,9 @@ it('stations show the worst that was found until it is mended', () => {
 })
 
 it('every stage says what it has', () => {
-  const s = stageStatuses(file({ readings: [...idle(0, 15), ...idle(1, 1)], findings: looks('duct.1'), repairs: [wrap] }))
+  const s = stageStatuses(
+    file({ readings: [...idle(0, 15), ...idle(1, 1)], findings: looks('duct.1'), repairs: [wrap] }),
+  )
   const text = Object.fromEntries(s.map((x) => [x.stage, x.text]))
   expect(text).toMatchObject({ arrive: '6 readings', look: '1 suspect', trace: '1 mended', prove: 'measured' })
 })

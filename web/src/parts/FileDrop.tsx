@@ -7,6 +7,9 @@ import { heart } from '../workers/heart.js'
 /** Largest recording taken [bytes]; the server's own bound. */
 const MOST_BYTES = 32 * 1024 * 1024
 
+/** How long good news stands [ms]. */
+const GOOD_NEWS_MS = 6000
+
 interface Drop {
   readonly take: (files: FileList | null) => void
   readonly message?: string
@@ -32,6 +35,12 @@ export function DropArea({ file, round, children }: { file: VisitFile; round: nu
   const [message, setMessage] = useState<string>()
   const [reading, setReading] = useState<string>()
 
+  const good = (text: string): void => {
+    setMessage(text)
+    // good news goes by itself; a refusal stays until it is read
+    setTimeout(() => setMessage((now) => (now === text ? undefined : now)), GOOD_NEWS_MS)
+  }
+
   const readOne = async (f: File): Promise<void> => {
     if (f.size > MOST_BYTES) return setMessage(`${f.name} has ${(f.size / 1048576).toFixed(0)} MB; 32 MB are taken.`)
     setReading(f.name)
@@ -51,7 +60,7 @@ export function DropArea({ file, round, children }: { file: VisitFile; round: nu
         { visitId: file.visit.id, round, name: f.name, content: await toBase64(f) },
         { local },
       )
-      setMessage(`${f.name}: ${result.rows} rows, ${result.points.length} operating points found.`)
+      good(`${f.name}: ${result.rows} rows, ${result.points.length} operating points found.`)
     } finally {
       setReading(undefined)
     }

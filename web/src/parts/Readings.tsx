@@ -98,7 +98,13 @@ const WORDS = { inside: '', low: 'low', high: 'high', unknown: '' } as const
 function Reading({ channel, reading, before, band, onSave, onClear, onMove }: RowProps) {
   const info = maybeChannel(channel)!
   const unit = useUnit(info.quantity)
-  const [draft, setDraft] = useState<string>()
+  const [draft, showDraft] = useState<string>()
+  // the same text without waiting for a render: leaving the field right after Enter must not keep it twice
+  const held = useRef<string>(undefined)
+  const setDraft = (text: string | undefined): void => {
+    held.current = text
+    showDraft(text)
+  }
   const [problem, setProblem] = useState<string>()
   const shown = draft ?? (reading ? formatIn(reading.value, unit) : '')
 
@@ -125,10 +131,10 @@ function Reading({ channel, reading, before, band, onSave, onClear, onMove }: Ro
   const onKey = (e: KeyboardEvent<HTMLInputElement>): void => {
     if (e.key === 'Enter' || e.key === 'ArrowDown') {
       e.preventDefault()
-      if (draft === undefined || commit(draft)) onMove(e.currentTarget, 1)
+      if (held.current === undefined || commit(held.current)) onMove(e.currentTarget, 1)
     } else if (e.key === 'ArrowUp') {
       e.preventDefault()
-      if (draft === undefined || commit(draft)) onMove(e.currentTarget, -1)
+      if (held.current === undefined || commit(held.current)) onMove(e.currentTarget, -1)
     } else if (e.key === 'Escape') {
       setDraft(undefined)
       setProblem(undefined)
@@ -158,7 +164,7 @@ function Reading({ channel, reading, before, band, onSave, onClear, onMove }: Ro
         aria-describedby={problem ? `bad-${channel}` : undefined}
         onFocus={(e) => e.currentTarget.select()}
         onChange={(e) => setDraft(e.target.value)}
-        onBlur={() => draft !== undefined && commit(draft)}
+        onBlur={() => held.current !== undefined && commit(held.current)}
         onKeyDown={onKey}
         onPaste={(e) => {
           const cells = e.clipboardData

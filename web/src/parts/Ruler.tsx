@@ -6,7 +6,10 @@ import { STAGES, stageStatuses, type StageId, type VisitFile } from '@uvula/core
 export function Ruler({ file, stage }: { file: VisitFile; stage: StageId }) {
   const statuses = stageStatuses(file)
   const here = useRef<HTMLAnchorElement>(null)
-  useEffect(() => here.current?.scrollIntoView({ inline: 'center', block: 'nearest' }), [stage])
+  useEffect(() => {
+    // in braces: some browsers answer with a promise, which is no clean-up
+    void here.current?.scrollIntoView({ inline: 'center', block: 'nearest' })
+  }, [stage])
   return (
     <nav className="ruler" aria-label="stages">
       {STAGES.map((s) => {

@@ -21,6 +21,8 @@ class Outbox {
   private state: OutboxState = { writes: [], reachable: true }
   private readonly listeners = new Set<Listener>()
   private readonly deliveredListeners = new Set<Delivered>()
+  /** Entered and not in storage yet: shown and counted at once. */
+  private unsaved: readonly PendingWrite[] = []
   private running = false
   private tries = 0
   private timer: ReturnType<typeof setTimeout> | undefined
@@ -47,8 +49,12 @@ class Outbox {
 
   /** Keeps a write and sets off its delivery; resolved once it is in storage. */
   async add(write: Omit<PendingWrite, 'key' | 'seq' | 'state'>): Promise<void> {
+    const entry: PendingWrite = { ...write, key: newId(), state: 'waiting' }
+    this.unsaved = [...this.unsaved, entry]
+    this.set({ ...this.state, writes: [...this.state.writes, entry] })
     const db = await database()
-    await db.add('outbox', { ...write, key: newId(), state: 'waiting' })
+    await db.add('outbox', entry)
+    this.unsaved = this.unsaved.filter((w) => w !== entry)
     await this.reload()
     this.kick()
   }
@@ -83,7 +89,9 @@ class Outbox {
 
   private async reload(): Promise<void> {
     const db = await database()
-    this.set({ ...this.state, writes: await db.getAll('outbox') })
+    const saved = await db.getAll('outbox')
+    const keys = new Set(saved.map((w) => w.key))
+    this.set({ ...this.state, writes: [...saved, ...this.unsaved.filter((w) => !keys.has(w.key))] })
   }
 
   private set(next: OutboxState): void {

@@ -1,0 +1,141 @@
+import { spawn, execFileSync, type ChildProcess } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { createServer } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { test as base, expect, type Page } from '@playwright/test'
+
+const root = fileURLToPath(new URL('..', import.meta.url))
+
+function freePort(): Promise<number> {
+  return new Promise((resolve) => {
+    const s = createServer()
+    s.listen(0, '127.0.0.1', () => {
+      const { port } = s.address() as { port: number }
+      s.close(() => resolve(port))
+    })
+  })
+}
+
+/** The built application with its own data folder, which can be killed and started again. */
+export class Shop {
+  private child: ChildProcess | undefined
+  private constructor(
+    readonly dir: string,
+    readonly port: number,
+  ) {}
+
+  static async open(): Promise<Shop> {
+    const shop = new Shop(mkdtempSync(join(tmpdir(), 'uvula-e2e-')), await freePort())
+    await shop.start()
+    return shop
+  }
+
+  get url(): string {
+    return `http://127.0.0.1:${this.port}`
+  }
+
+  async start(): Promise<void> {
+    this.child = spawn(process.execPath, ['server/dist/main.js'], {
+      cwd: root,
+      env: { ...process.env, PORT: String(this.port), UVULA_DATA: this.dir },
+      stdio: ['ignore', 'ignore', 'inherit'],
+    })
+    for (let i = 0; i < 150; i++) {
+      if (
+        await fetch(`${this.url}/api/shop`)
+          .then((r) => r.ok)
+          .catch(() => false)
+      )
+        return
+      await new Promise((r) => setTimeout(r, 100))
+    }
+    throw new Error('the server did not start')
+  }
+
+  /** Ends the server at once, as a power cut would. */
+  async kill(): Promise<void> {
+    const child = this.child!
+    if (child.exitCode !== null || child.signalCode !== null) return
+    const gone = new Promise((r) => child.once('exit', r))
+    child.kill('SIGKILL')
+    await gone
+  }
+
+  async close(): Promise<void> {
+    await this.kill()
+    rmSync(this.dir, { recursive: true, force: true })
+  }
+
+  async get<T>(path: string): Promise<T> {
+    return (await (await fetch(this.url + path)).json()) as T
+  }
+
+  /** A recording of the simulated engine of a demo car, as a file. */
+  async recording(visitId: string, fault: string, name: string, drive = 'shop'): Promise<string> {
+    const file = await this.get<{ vehicle: { spec: object } }>(`/api/visits/${visitId}`)
+    const vehicle = join(this.dir, 'vehicle.json')
+    writeFileSync(vehicle, JSON.stringify(file.vehicle.spec))
+    const out = join(this.dir, name)
+    execFileSync(
+      process.execPath,
+      [
+        'cli/dist/main.js',
+        'simulate',
+        '--vehicle',
+        vehicle,
+        '--fault',
+        fault,
+        '--drive',
+        drive,
+        '--seed',
+        '9',
+        '--out',
+        out,
+      ],
+      { cwd: root },
+    )
+    return out
+  }
+}
+
+/** Tests with a shop of their own; any word of the content policy or of a broken page fails them. */
+export const test = base.extend<{ shop: Shop; bay: Page }>({
+  // eslint-disable-next-line no-empty-pattern -- the runner wants a pattern here
+  shop: async ({}, use) => {
+    const shop = await Shop.open()
+    await use(shop)
+    await shop.close()
+  },
+  bay: async ({ page, shop }, use) => {
+    const complaints: string[] = []
+    page.on('pageerror', (e) => complaints.push(e.message))
+    page.on('console', (m) => {
+      if (/Content Security Policy|violates/.test(m.text())) complaints.push(m.text())
+    })
+    await page.goto(shop.url)
+    await use(page)
+    expect(complaints).toEqual([])
+  },
+})
+
+/** Everything typed has reached the server. */
+export const delivered = (page: Page): Promise<void> =>
+  expect(page.getByTestId('delivery')).toHaveText('all kept', { timeout: 15_000 })
+
+/** Drops a file on the page as a hand would. */
+export async function dropFile(page: Page, path: string, name: string): Promise<void> {
+  const text = readFileSync(path, 'latin1')
+  const data = await page.evaluateHandle(
+    ([content, fileName]) => {
+      const d = new DataTransfer()
+      d.items.add(new File([Uint8Array.from(content, (c) => c.charCodeAt(0))], fileName))
+      return d
+    },
+    [text, name] as const,
+  )
+  await page.dispatchEvent('.drop-area', 'drop', { dataTransfer: data })
+}
+
+export { expect }

@@ -1,0 +1,79 @@
+import { gzipSync } from 'node:zlib'
+import { expect, test } from './shop.js'
+
+test('first screen: under a second, under 250 kB of script, from an empty cache', async ({ shop, browser }) => {
+  const paints: number[] = []
+  let script = 0
+  for (let i = 0; i < 5; i++) {
+    const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
+    const page = await context.newPage()
+    script = 0
+    page.on('response', (r) => {
+      if (r.url().endsWith('.js')) void r.body().then((b) => (script += gzipSync(b).length))
+    })
+    await page.goto(shop.url)
+    await page.locator('.bay-row').first().waitFor()
+    const paint = await page.evaluate(
+      () =>
+        new Promise<number>((resolve) => {
+          new PerformanceObserver((list) => resolve(list.getEntries().at(-1)!.startTime)).observe({
+            type: 'largest-contentful-paint',
+            buffered: true,
+          })
+        }),
+    )
+    paints.push(paint)
+    await page.waitForTimeout(300)
+    await context.close()
+  }
+  paints.sort((a, b) => a - b)
+  console.log(`largest paint, median of five: ${paints[2].toFixed(0)} ms; script ${(script / 1024).toFixed(0)} kB`)
+  expect(paints[2]).toBeLessThan(1000)
+  expect(script).toBeLessThan(250 * 1024)
+})
+
+test('a tap answers within 100 ms', async ({ bay: page, shop }) => {
+  await page.goto(`${shop.url}/visit/visit-vet/look`)
+  const times: number[] = []
+  for (const n of [
+    'Dust past the seal',
+    'Oil-soft or collapsed',
+    'Hose on both ends',
+    'Cracks, caps on unused nipples',
+    'Gasket streaks, vacuum hose on',
+  ]) {
+    const name = `${n}: sound`
+    await page.getByRole('button', { name }).waitFor()
+    times.push(
+      await page.evaluate(async (label) => {
+        const button = document.querySelector<HTMLElement>(`[aria-label="${label}"]`)!
+        const began = performance.now()
+        button.click()
+        while (button.getAttribute('aria-pressed') !== 'true') await new Promise((r) => requestAnimationFrame(r))
+        return performance.now() - began
+      }, name),
+    )
+  }
+  times.sort((a, b) => a - b)
+  console.log(`tap to answer: ${times.map((t) => t.toFixed(0)).join(', ')} ms`)
+  expect(times[2]).toBeLessThan(100)
+})
+
+test('no page of a visit is wider than a phone, and no text is under 16 px', async ({ bay: page, shop }) => {
+  for (const stage of ['arrive', 'look', 'measure', 'trace', 'prove', 'hand-over']) {
+    await page.setViewportSize({ width: 390, height: 844 })
+    await page.goto(`${shop.url}/visit/visit-choir/${stage}`)
+    await page.getByTestId('now').waitFor()
+    expect([stage, await page.evaluate(() => document.documentElement.scrollWidth)]).toEqual([stage, 390])
+    await page.setViewportSize({ width: 1280, height: 800 })
+    const small = await page.evaluate(() =>
+      [...document.querySelectorAll('body *')]
+        .filter(
+          (e) => [...e.childNodes].some((n) => n.nodeType === 3 && n.textContent!.trim()) && e.getClientRects().length,
+        )
+        .filter((e) => !e.closest('svg') && parseFloat(getComputedStyle(e).fontSize) < 16)
+        .map((e) => e.textContent),
+    )
+    expect([stage, small]).toEqual([stage, []])
+  }
+})
