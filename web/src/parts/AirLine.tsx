@@ -54,6 +54,7 @@ export function AirLine({
     if (target && box.current && d.width > available)
       box.current.scrollTo({ left: target.x - available / 2, behavior: 'smooth' })
   }, [open, d, available])
+  const siteBase = d.height - 3
   const showSites = airMass > 0.3 && most > 0 && states.size > 0
   return (
     <div className="airline" ref={box}>
@@ -83,13 +84,13 @@ export function AirLine({
           ))}
         {showSites && (
           <g>
-            <line x1={d.from} x2={d.to + 150} y1={SITE_BASE} y2={SITE_BASE} className="site-base" />
+            <line x1={d.from} x2={d.to + 150} y1={siteBase} y2={siteBase} className="site-base" />
             {sites
               .filter((s) => s.probability > 0.01)
               .map((s) => {
                 const at = d.stations.find((x) => x.placed.info.id === s.station)!
                 const h = 3 + (SITE_HEIGHT * s.probability) / most
-                return <rect key={s.station} x={at.x - 4} y={SITE_BASE - h} width="8" height={h} className="site" />
+                return <rect key={s.station} x={at.x - 4} y={siteBase - h} width="8" height={h} className="site" />
               })}
           </g>
         )}
@@ -114,8 +115,7 @@ export function AirLine({
   )
 }
 
-/** Line on which the bars stand that say where air may come in, and the tallest bar. */
-const SITE_BASE = 213
+/** Tallest bar that says where air may come in; they stand on a line near the lower edge [px]. */
 const SITE_HEIGHT = 17
 
 const pipePath = (a: number, b: number, y: number, half: number): string =>

@@ -17,7 +17,7 @@ export function LittleLine({ file }: { file: VisitFile }) {
     const hang = branches.filter((b) => b.joins === t.info.id)
     hang.forEach((b, i) => {
       const bx = x + step * (0.55 + 0.55 * Math.floor(i / 2))
-      here.push({ id: b.info.id, x: bx, y: i % 2 ? H - 9 : 9, joinX: bx })
+      here.push({ id: b.info.id, x: bx, y: i % 2 ? H - 12 : 12, joinX: bx })
     })
     x += step * (1 + Math.ceil(hang.length / 2) * 0.55)
     return here

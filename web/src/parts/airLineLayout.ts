@@ -23,10 +23,10 @@ export interface AirLineDrawing {
   readonly stations: readonly DrawnStation[]
 }
 
-const TRUNK_Y = 94
-const HEIGHT = 216
-const ABOVE_Y = 34
-const BELOW_Y = 154
+/** Heights at full size, and on a phone, where the strip gives way to the bench [px]. */
+const ROOMY = { trunk: 94, height: 216, above: 34, below: 154 } as const
+const STRIP = { trunk: 80, height: 182, above: 32, below: 128 } as const
+const STRIP_BELOW = 720
 const EDGE = 52
 /** Room two branches take, one above and one below [px]. */
 const BRANCH_ROOM = 108
@@ -37,6 +37,7 @@ const BANK_ROOM = 150
 /** Lays one engine's path out: trunk left to right, branches above and below in turn, banks forking at the end. */
 export function drawAirLine(v: Vehicle, available: number): AirLineDrawing {
   const path = airPathOf(v)
+  const at = available < STRIP_BELOW ? STRIP : ROOMY
   const trunk = trunkOf(path)
   const branchesOf = (id: StationId): PlacedStation[] =>
     path.stations.filter((s) => s.lane === 'branch' && s.joins === id)
@@ -50,7 +51,7 @@ export function drawAirLine(v: Vehicle, available: number): AirLineDrawing {
   let x = EDGE
   trunk.forEach((t, i) => {
     const room = rooms[i] * stretch
-    stations.push({ placed: t, x, y: TRUNK_Y, side: 'above' })
+    stations.push({ placed: t, x, y: at.trunk, side: 'above' })
     const branches = branchesOf(t.info.id)
     const rows = Math.ceil(branches.length / 2)
     branches.forEach((b, k) => {
@@ -58,16 +59,16 @@ export function drawAirLine(v: Vehicle, available: number): AirLineDrawing {
       const step = (room - TRUNK_ROOM * 0.4) / Math.max(1, rows)
       const above = k % 2 === 0
       const bx = x + step * (column + (above ? 0.62 : 0.95))
-      stations.push({ placed: b, x: bx, y: above ? ABOVE_Y : BELOW_Y, side: above ? 'above' : 'below', joinX: bx })
+      stations.push({ placed: b, x: bx, y: above ? at.above : at.below, side: above ? 'above' : 'below', joinX: bx })
     })
     x += room
   })
   const to = x - rooms[rooms.length - 1] * stretch + 50
   const banks = path.stations.filter((s) => s.lane === 'bank')
   banks.forEach((b, k) => {
-    const y = banks.length === 1 ? TRUNK_Y : k === 0 ? TRUNK_Y - 30 : TRUNK_Y + 30
+    const y = banks.length === 1 ? at.trunk : k === 0 ? at.trunk - 30 : at.trunk + 30
     stations.push({ placed: b, x: to + 96, y, side: 'right' })
   })
   const plateX = stations.find((s) => s.placed.info.id === 'throttle')?.x ?? EDGE
-  return { path, width, height: HEIGHT, trunkY: TRUNK_Y, from: EDGE, plateX, to, stations }
+  return { path, width, height: at.height, trunkY: at.trunk, from: EDGE, plateX, to, stations }
 }

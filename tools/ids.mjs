@@ -1,0 +1,24 @@
+// Writes contract/ids.md from the tables of the core: ids are listed once and never renamed.
+import { writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import * as core from '@uvula/core'
+
+/** The list as Markdown. */
+export function idsMarkdown() {
+  const table = (title, rows) =>
+    `## ${title}\n\n| id | meaning |\n|---|---|\n${rows.map((r) => `| \`${r.id}\` | ${r.label} |`).join('\n')}\n`
+  return [
+    '# Ids of the open formats\n\nMade from the tables in `core/`; never renamed, only added to.\n',
+    table('Faults', core.FAULTS),
+    table('Signs', core.SIGNS),
+    table('Conditions', core.CONDITIONS),
+    table('Tests', core.TESTS),
+    table('Stations', core.STATIONS),
+    table('Channels', core.CHANNELS),
+    table('Stages', core.STAGES),
+  ].join('\n')
+}
+
+if (process.argv[1] === fileURLToPath(import.meta.url))
+  writeFileSync(join(fileURLToPath(new URL('..', import.meta.url)), 'contract/ids.md'), idsMarkdown())

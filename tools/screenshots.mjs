@@ -1,0 +1,72 @@
+// npm run screenshots: one current picture of each main view, from the demo, into docs/screenshots.
+import { spawn } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { chromium } from '@playwright/test'
+import { CHROMIUM, ensureChromium } from './chromium.mjs'
+import { ensureReady, root } from './ready.mjs'
+
+const PORT = 4319
+const WIDE = [1280, 800]
+const PHONE = [390, 844]
+
+/** name, path, size, theme */
+const VIEWS = [
+  ['bay', '/', WIDE, 'day'],
+  ['new-car', '/new', WIDE, 'day'],
+  ['car', '/car/car-lift', WIDE, 'day'],
+  ['arrive', '/visit/visit-bakery/arrive', WIDE, 'day'],
+  ['look', '/visit/visit-nurse/look', WIDE, 'day'],
+  ['measure', '/visit/visit-library/measure', WIDE, 'day'],
+  ['trace-cause', '/visit/visit-library/trace', WIDE, 'day'],
+  ['trace-place', '/visit/visit-choir/trace', WIDE, 'day'],
+  ['station', '/visit/visit-choir/trace?at=booster', WIDE, 'day'],
+  ['prove', '/visit/visit-choir/prove', WIDE, 'day'],
+  ['hand-over', '/visit/visit-lift-spring/hand-over', WIDE, 'day'],
+  ['trace-night', '/visit/visit-choir/trace', WIDE, 'night'],
+  ['bay-night', '/', WIDE, 'night'],
+  ['look-phone', '/visit/visit-bakery/look', PHONE, 'day'],
+  ['trace-phone', '/visit/visit-library/trace', PHONE, 'day'],
+]
+
+await ensureReady()
+await ensureChromium()
+const data = mkdtempSync(join(tmpdir(), 'uvula-shots-'))
+const server = spawn(process.execPath, ['server/dist/main.js'], {
+  cwd: root,
+  env: { ...process.env, PORT: String(PORT), UVULA_DATA: data },
+  stdio: 'inherit',
+})
+try {
+  for (let i = 0; i < 100; i++) {
+    if (
+      await fetch(`http://127.0.0.1:${PORT}/api/shop`)
+        .then((r) => r.ok)
+        .catch(() => false)
+    )
+      break
+    await new Promise((r) => setTimeout(r, 200))
+  }
+  const browser = await chromium.launch({
+    executablePath: CHROMIUM,
+    args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+  })
+  for (const [name, path, [width, height], theme] of VIEWS) {
+    const page = await (await browser.newContext({ viewport: { width, height } })).newPage()
+    await page.addInitScript(
+      (t) => globalThis.localStorage.setItem('uvula-settings', JSON.stringify({ theme: t, technician: 'Runa' })),
+      theme,
+    )
+    await page.goto(`http://127.0.0.1:${PORT}${path}`)
+    await page.waitForLoadState('networkidle')
+    await page.waitForTimeout(900)
+    await page.screenshot({ path: join(root, `docs/screenshots/${name}.png`) })
+    await page.close()
+    console.log(name)
+  }
+  await browser.close()
+} finally {
+  server.kill()
+  rmSync(data, { recursive: true, force: true })
+}
