@@ -8,10 +8,9 @@ import tseslint from 'typescript-eslint'
 const ROOMS = {
   core: [],
   contract: ['core'],
-  standin: ['core', 'contract'],
-  cli: ['core', 'contract', 'standin'],
+  cli: ['core', 'contract'],
   demo: ['core', 'contract'],
-  server: ['core', 'contract', 'standin'],
+  server: ['core', 'contract'],
   web: ['core', 'contract'],
   e2e: [],
 }
