@@ -179,7 +179,3 @@ test('leaving the demo opens an empty shop that stays empty', async ({ bay: page
   await expect(page.getByText('No car in the bay')).toBeVisible()
 })
 
-test('every stage is there and none of what is not built pretends', async ({ bay: page, shop }) => {
-  await page.goto(`${shop.url}/visit/visit-vet/clean`)
-  await expect(page.locator('.bench')).toContainText('not in this version')
-})

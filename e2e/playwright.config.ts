@@ -5,6 +5,11 @@ export default defineConfig({
   outputDir: '../test-results/browser',
   timeout: 90_000,
   workers: 2,
+  // speeds are measured with nothing else running
+  projects: [
+    { name: 'work', testIgnore: /speed/ },
+    { name: 'speed', testMatch: /speed/, dependencies: ['work'] },
+  ],
   fullyParallel: false,
   reporter: [['line'], ['json']],
   use: {

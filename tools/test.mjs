@@ -53,15 +53,9 @@ await check('format', () => run(node, [bin('prettier/bin/prettier.cjs')[1], '--c
 
 const results = join(root, 'test-results')
 rmSync(results, { recursive: true, force: true })
-const jestFile = join(results, 'jest.json')
-await exitOf([
-  '--experimental-vm-modules',
-  '--no-warnings',
-  bin('jest/bin/jest.js')[1],
-  '--json',
-  `--outputFile=${jestFile}`,
-])
-readCounts(jestFile, (r) => [r.numPassedTests, r.numFailedTests + r.numRuntimeErrorTestSuites])
+const unitFile = join(results, 'unit.json')
+await exitOf([bin('vitest/vitest.mjs')[1], 'run', '--reporter=dot', '--reporter=json', `--outputFile.json=${unitFile}`])
+readCounts(unitFile, (r) => [r.numPassedTests, r.numFailedTests + (r.success || r.numFailedTests ? 0 : 1)])
 
 const browserFile = join(results, 'browser.json')
 await exitOf([bin('@playwright/test/cli.js')[1], 'test', '--config', 'e2e/playwright.config.ts'], {

@@ -1,4 +1,4 @@
-import type { VehicleRecord, VisitFile, VisitRecord } from '@uvula/core'
+import type { VehicleRecord, VisitFile, VisitNoun, VisitRecord } from '@uvula/core'
 
 /** One row of the bay: a car, its visit and enough to draw its small air line. */
 export interface BayRow {
@@ -61,8 +61,7 @@ export interface Problem {
 }
 
 /** Nouns that a write may name; each is a path under /api. */
-export type WriteNoun =
-  'vehicles' | 'visits' | 'readings' | 'findings' | 'repairs' | 'recordings' | 'photos' | 'reports'
+export type WriteNoun = 'vehicles' | 'visits' | VisitNoun
 
 /** One write, as the outbox keeps it and the server takes it. */
 export interface WriteBody {

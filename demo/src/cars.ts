@@ -59,6 +59,16 @@ export const CARS = {
     throttleBoreMm: 54,
   }),
   lift: car('lift', 'VAL 12 L', 'Summit lifts', 203_600, "Lift mechanic's pick-up", { ...pattern('v8-maf') }),
+  warden: car('warden', 'VAL 83 H', 'Ridge hut', 118_240, "Hut warden's van", {
+    ...pattern('four-maf'),
+    displacementL: 2.4,
+    throttleBoreMm: 60,
+  }),
+  sawmill: car('sawmill', 'VAL 402', 'Lower sawmill', 221_900, "Sawmill's wagon", {
+    ...pattern('v6-maf'),
+    displacementL: 3.2,
+    throttleBoreMm: 70,
+  }),
 } as const
 
 /** What a look finds, in the words a technician would note. */

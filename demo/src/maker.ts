@@ -9,6 +9,7 @@ import {
   sheetOf,
   diagnoseVisit,
   writeRecordingCsv,
+  type ChannelId,
   type FindingRecord,
   type PhotoRecord,
   type ReadingRecord,
@@ -35,6 +36,16 @@ export class VisitMaker {
   private readonly recordings: RecordingRecord[] = []
   private readonly reports: ReportRecord[] = []
   private clockMs: number
+  /** What the service half holds, by noun. */
+  private readonly service: Pick<VisitFile, 'items' | 'counts' | 'steps' | 'ticks' | 'runs' | 'timers' | 'codes'> = {
+    items: [],
+    counts: [],
+    steps: [],
+    ticks: [],
+    runs: [],
+    timers: [],
+    codes: [],
+  }
   readonly blobs: { mime: string; base64: string }[] = []
   private state: VisitRecord['state'] = 'open'
 
@@ -89,6 +100,21 @@ export class VisitMaker {
         })
       }
     }
+    return this
+  }
+
+  /** Types given figures at one point. */
+  read(round: number, slot: Slot, values: Partial<Record<ChannelId, number>>): this {
+    for (const [channel, value] of Object.entries(values) as [ChannelId, number][])
+      this.readings.push({
+        ...this.meta(`${this.id}:${round}:${slot}:${channel}`, 0.2),
+        visitId: this.id,
+        round,
+        slot,
+        channel,
+        value,
+        typed: String(value),
+      })
     return this
   }
 
@@ -173,6 +199,17 @@ export class VisitMaker {
     return this
   }
 
+  /** Puts a record of the service half in. */
+  with<N extends keyof VisitMaker['service']>(
+    noun: N,
+    key: string,
+    data: Omit<VisitFile[N][number], 'id' | 'version' | 'by' | 'at' | 'visitId'>,
+  ): this {
+    const record = { ...this.meta(`${this.id}:${noun}:${key}`, 2), visitId: this.id, ...data }
+    ;(this.service[noun] as unknown[]).push(record)
+    return this
+  }
+
   handedOver(labourPerHour: number): this {
     const file = this.file()
     const issued = this.meta(`${this.id}:sheet:1`, 5)
@@ -215,6 +252,7 @@ export class VisitMaker {
       recordings: this.recordings,
       photos: [] as PhotoRecord[],
       reports: this.reports,
+      ...this.service,
     }
   }
 }

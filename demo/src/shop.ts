@@ -1,5 +1,5 @@
 import type { Shop } from '@uvula/contract'
-import type { VisitFile } from '@uvula/core'
+import type { RunEvent, VisitFile } from '@uvula/core'
 import { CARS, SHOP_ALTITUDE_M } from './cars.js'
 import { VisitMaker } from './maker.js'
 
@@ -13,8 +13,19 @@ export const DEMO_SHOP: Shop = {
   partsDays: [2, 5],
 }
 
-/** The demo shop as a shop file. Same day, same file, bit for bit. @param day - midnight of its "today" [ms] */
-export function demoShopFile(day: number): {
+/** Events of a relearn whose first wait was half a second late. */
+function lateAttempt(beginMs: number): RunEvent[] {
+  return [
+    { kind: 'begin', atMs: beginMs },
+    { kind: 'tap', atMs: beginMs + 3500 },
+  ]
+}
+
+/** The demo shop as a shop file. Same day, same file, bit for bit. @param day - midnight of its "today" [ms] @param anHourAgo - start of the timer that runs [ms] */
+export function demoShopFile(
+  day: number,
+  anHourAgo: number,
+): {
   format: 'uvula-shop'
   formatVersion: 1
   shop: Shop
@@ -93,6 +104,79 @@ export function demoShopFile(day: number): {
       .recorded(0, {}, 'shop', 64, 'hatchback-shop.csv')
       .typed(0, {}, ['idle'], 64)
       .looked([]),
+    // idle far too high after somebody else's cleaning; the first attempt at teaching it came late
+    new VisitMaker(CARS.warden, 'visit-warden', at(0, 10, 25), {
+      intent: 'complaint',
+      complaint: 'Idles at 1150 since the throttle was cleaned elsewhere',
+      signs: ['idle-high'],
+      conditions: ['after-work', 'warm'],
+      ambientC,
+    })
+      .read(0, 'idle', {
+        rpm: 1150,
+        maf_gs: 4.1,
+        stft1_pct: 0,
+        ltft1_pct: 0.8,
+        throttle_pct: 2.7,
+        ect_c: 91,
+        battery_v: 14.1,
+      })
+      .looked([])
+      .with('codes', 'P0507', { code: 'P0507', state: 'stored', when: 'before', cleared: false })
+      .with('runs', 'first', {
+        procedure: 'key-pedal-relearn',
+        attempt: 1,
+        preconditions: ['selector', 'consumers', 'steering', 'warm', 'supply'],
+        events: lateAttempt(at(0, 10, 40)),
+      }),
+    // in pieces on the bench: throttle off, a cloth in the manifold, drying since an hour
+    new VisitMaker(CARS.sawmill, 'visit-sawmill', at(0, 8, 10), {
+      intent: 'complaint',
+      complaint: 'Stalls when slowing, starts badly',
+      signs: ['stalls-slowing', 'hard-start'],
+      conditions: ['warm'],
+      ambientC,
+    })
+      .recorded(0, { deposits: 0.85 }, 'road', 88, 'sawmill-pass-road.csv')
+      .typed(0, { deposits: 0.85 }, ['idle'], 88)
+      .looked([])
+      .with('items', 'bolts', {
+        station: 'throttle',
+        name: 'bolt',
+        count: 4,
+        drive: '8 mm socket',
+        bag: 'A',
+        way: 'long one at the bottom',
+        arrival: 'present',
+        state: 'off',
+      })
+      .with('items', 'gasket', { station: 'throttle', name: 'gasket', count: 1, arrival: 'broken', state: 'off' })
+      .with('items', 'clamp', {
+        station: 'duct',
+        name: 'clamp',
+        count: 1,
+        drive: '7 mm hex',
+        way: 'screw faces the strut',
+        arrival: 'present',
+        state: 'loose',
+        until: 'first start',
+      })
+      .with('counts', 'cloth', { thing: 'cloth', station: 'throttle', putIn: 2, takenOut: 1 })
+      .with('ticks', 'plate', { caution: 'throttle-plate-shuts' })
+      .with('steps', 'throttle', {
+        station: 'throttle',
+        surface: 'throttle-plate',
+        product: 'throttle-cleaner',
+        method: 'off-the-car',
+        passed: false,
+      })
+      .with('timers', 'battery', {
+        label: 'battery off, controllers asleep',
+        kind: 'battery-off',
+        startedAt: new Date(anHourAgo).toISOString(),
+        seconds: 5400,
+        ended: false,
+      }),
     // an earlier visit with a temporary repair due
     new VisitMaker(CARS.lift, 'visit-lift-spring', at(88, 14), {
       intent: 'complaint',
@@ -119,7 +203,7 @@ export function demoShopFile(day: number): {
       signs: ['flat'],
       conditions: [],
       ambientC,
-    }).typed(0, {}, ['idle'], 73),
+    }).typed(0, {}, ['idle', 'hold-2500'], 73),
   ]
   return {
     format: 'uvula-shop',

@@ -1,3 +1,10 @@
+import { ItemsModule } from './items/items.module.js'
+import { CountsModule } from './counts/counts.module.js'
+import { TicksModule } from './ticks/ticks.module.js'
+import { TimersModule } from './timers/timers.module.js'
+import { CodesModule } from './codes/codes.module.js'
+import { StepsModule } from './steps/steps.module.js'
+import { RunsModule } from './runs/runs.module.js'
 import { Module, type DynamicModule } from '@nestjs/common'
 import { APP_GUARD } from '@nestjs/core'
 import { ThrottlerGuard, ThrottlerModule } from '@nestjs/throttler'
@@ -34,6 +41,13 @@ export class AppModule {
         RecordingsModule,
         PhotosModule,
         ReportsModule,
+        ItemsModule,
+        CountsModule,
+        TicksModule,
+        TimersModule,
+        CodesModule,
+        StepsModule,
+        RunsModule,
         BayModule,
       ],
       providers: [{ provide: APP_GUARD, useClass: ThrottlerGuard }],

@@ -18,6 +18,7 @@ import { Shortcuts } from './parts/Shortcuts.js'
 import { Waiting } from './screens/States.js'
 
 const Visit = lazy(() => import('./screens/Visit.js').then((m) => ({ default: m.Visit })))
+const HandsBusy = lazy(() => import('./screens/HandsBusy.js').then((m) => ({ default: m.HandsBusy })))
 const NewCar = lazy(() => import('./screens/NewCar.js').then((m) => ({ default: m.NewCar })))
 const Card = lazy(() => import('./screens/Card.js').then((m) => ({ default: m.Card })))
 const SettingsPage = lazy(() => import('./screens/SettingsPage.js').then((m) => ({ default: m.SettingsPage })))
@@ -45,6 +46,7 @@ createRoot(document.getElementById('root')!).render(
             <Route path="/new" element={<NewCar />} />
             <Route path="/settings" element={<SettingsPage />} />
             <Route path="/car/:id" element={<Card />} />
+            <Route path="/visit/:id/run/:run" element={<HandsBusy />} />
             <Route path="/visit/:id/:stage?" element={<Visit />} />
             <Route path="*" element={<Bay />} />
           </Routes>

@@ -1,14 +1,8 @@
 import { airPathOf, maybeStation, stationInfo } from '../engine/index.js'
+import { mayCloseUp } from './service.js'
 import { isProved } from './stages.js'
+import type { Gate, Refusal } from './gate.js'
 import { live, type RepairRecord, type VisitFile } from './records.js'
-
-/** A command refused: the rule, what is wrong, and what to do. */
-export interface Refusal {
-  readonly rule: string
-  readonly message: string
-}
-
-export type Gate = { readonly ok: true } | { readonly ok: false; readonly refusals: readonly Refusal[] }
 
 /** Conditions a wrap holds under; each is ticked by the technician. */
 export const WRAP_CONDITIONS: readonly { readonly id: string; readonly label: string }[] = [
@@ -68,5 +62,7 @@ export function mayIssueReport(f: VisitFile): Gate {
       message: `Planned and not done: ${r.kind} at the ${stationInfo(r.station).label}. Do it, or take it off the plan.`,
     })
   for (const r of done) refusals.push(...checkRepair(f, r).filter((x) => x.rule === 'recheck-date'))
+  const close = mayCloseUp(f)
+  if (!close.ok) refusals.push(...close.refusals)
   return refusals.length ? { ok: false, refusals } : { ok: true }
 }

@@ -4,6 +4,7 @@ import { airPathOf, lookItemsOf, stationInfo } from '../engine/index.js'
 import { lastRound } from './evidence.js'
 import { isIdleMeasured, isProved, type StageId } from './stages.js'
 import { live, type VisitFile } from './records.js'
+import { openThings, restartLocked, runsGoingOn, stateOfRun } from './service.js'
 import { visitLedger } from './unmetered.js'
 
 /** What to do now, why, and on which bench. */
@@ -25,6 +26,19 @@ export function nowAct(f: VisitFile, d?: Diagnosis): NowAct {
   const done = repairs.filter((r) => r.state === 'done')
   if (live(f.reports).length && f.visit.state === 'handed-over')
     return act('hand-over', 'Handed over', 'The sheet is issued. A later word on it is an amendment.')
+  if (restartLocked(f))
+    return act(
+      'first-start',
+      'Do not crank',
+      'It stalled while liquid was fed: plugs out, turn it by hand, then tick it.',
+    )
+  const going = runsGoingOn(f)[0]
+  if (going)
+    return act(
+      going.procedure === 'feed' ? 'decarbonize' : 'learn',
+      going.procedure === 'feed' ? 'Go on feeding' : 'Go on teaching',
+      'A timed step is running.',
+    )
   if (!f.visit.signs.length && f.visit.intent === 'complaint')
     return act('arrive', 'Tap what the customer feels', 'The signs set which causes come first.', [
       'Read the idle',
@@ -44,6 +58,25 @@ export function nowAct(f: VisitFile, d?: Diagnosis): NowAct {
       'Planned; the proof comes after.',
       ['Measure the same points again'],
     )
+  const open = openThings(f)
+  const cleaning = live(f.steps).find((x) => !x.passed)
+  if (open.length && cleaning)
+    return act(
+      'clean',
+      `Clean the ${stationInfo(cleaning.station).label} to its end`,
+      'Open on the bench; it ends at its test, not at shine.',
+      ['Close up', 'First start'],
+    )
+  if (open.length)
+    return act('close-up', 'Close up', `${open[0].message}${open.length > 1 ? ` And ${open.length - 1} more.` : ''}`, [
+      'First start',
+      'Teach the idle',
+    ])
+  const failedRun = live(f.runs)
+    .filter((x) => x.procedure !== 'feed')
+    .at(-1)
+  if (failedRun && stateOfRun(f, failedRun)?.status === 'failed')
+    return act('learn', 'Teach the idle again', stateOfRun(f, failedRun)?.reason ?? 'The last attempt failed.')
   if (done.length && !isProved(f))
     return act('prove', 'Measure the same points again', 'Mended is not proved: idle, warm, with the same loads.', [
       'Hand over',

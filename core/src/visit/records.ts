@@ -1,5 +1,7 @@
 import type { Intent } from '../diagnosis/index.js'
+import type { FeedRequest, MethodId, ProductId, SurfaceId } from '../cleaning/index.js'
 import type { StationId, Vehicle } from '../engine/index.js'
+import type { RunEvent } from '../procedures/index.js'
 import type { ChannelId, OperatingPoint, PointKind } from '../signals/index.js'
 
 /** What every record of a visit carries: who, when by the clock of the device, and its own version. */
@@ -118,6 +120,77 @@ export interface ReportRecord extends RecordMeta {
   readonly sheet: unknown
 }
 
+/** Something taken off, or found missing: where, how many, which way round. */
+export interface ItemRecord extends RecordMeta {
+  readonly visitId: string
+  readonly station: StationId
+  readonly name: string
+  readonly count: number
+  /** Drive and size, as said in the shop. */
+  readonly drive?: string
+  readonly bag?: string
+  /** Which way round, which way a clamp screw faced. */
+  readonly way?: string
+  readonly arrival: 'present' | 'missing' | 'broken'
+  /** `loose`: on, and loose on purpose until a named step; it blocks closing. */
+  readonly state: 'on' | 'off' | 'loose'
+  readonly until?: string
+}
+
+/** Rags, plugs, props, tools: counted in and out. */
+export interface CountRecord extends RecordMeta {
+  readonly visitId: string
+  readonly thing: string
+  readonly station: StationId
+  readonly putIn: number
+  readonly takenOut: number
+}
+
+/** A surface cleaned: with what, how, and the test it ended at. */
+export interface StepRecord extends RecordMeta {
+  readonly visitId: string
+  readonly station: StationId
+  readonly surface: SurfaceId
+  readonly product: ProductId
+  readonly method: MethodId
+  readonly passed: boolean
+}
+
+/** A STOP caution seen to. */
+export interface TickRecord extends RecordMeta {
+  readonly visitId: string
+  readonly caution: string
+}
+
+/** One attempt at a timed procedure, with every event's own time stamp. */
+export interface RunRecord extends RecordMeta {
+  readonly visitId: string
+  readonly procedure: string
+  readonly attempt: number
+  readonly preconditions: readonly string[]
+  readonly events: readonly RunEvent[]
+  /** A feed's request, from which its plan is computed again. */
+  readonly feed?: Omit<FeedRequest, 'vehicle'>
+}
+
+export interface TimerRecord extends RecordMeta {
+  readonly visitId: string
+  readonly label: string
+  readonly kind: 'drying' | 'soak' | 'battery-off' | 'other'
+  readonly startedAt: string
+  readonly seconds: number
+  readonly ended: boolean
+}
+
+/** A trouble code as it was read. */
+export interface CodeRecord extends RecordMeta {
+  readonly visitId: string
+  readonly code: string
+  readonly state: 'pending' | 'stored' | 'permanent'
+  readonly when: 'before' | 'after' | 'after-drive'
+  readonly cleared: boolean
+}
+
 /** Everything of one visit. */
 export interface VisitFile {
   readonly format: 'uvula-visit'
@@ -130,10 +203,32 @@ export interface VisitFile {
   readonly recordings: readonly RecordingRecord[]
   readonly photos: readonly PhotoRecord[]
   readonly reports: readonly ReportRecord[]
+  readonly items: readonly ItemRecord[]
+  readonly counts: readonly CountRecord[]
+  readonly steps: readonly StepRecord[]
+  readonly ticks: readonly TickRecord[]
+  readonly runs: readonly RunRecord[]
+  readonly timers: readonly TimerRecord[]
+  readonly codes: readonly CodeRecord[]
 }
 
 /** Nouns of a visit's collections. */
-export type VisitNoun = 'readings' | 'findings' | 'repairs' | 'recordings' | 'photos' | 'reports'
+export type VisitNoun = (typeof VISIT_NOUNS)[number]
+export const VISIT_NOUNS = [
+  'readings',
+  'findings',
+  'repairs',
+  'recordings',
+  'photos',
+  'reports',
+  'items',
+  'counts',
+  'steps',
+  'ticks',
+  'runs',
+  'timers',
+  'codes',
+] as const
 
 /** Kind of operating point of a slot, and the speed it is held at. */
 export const SLOTS: Readonly<

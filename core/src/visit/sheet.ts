@@ -4,6 +4,9 @@ import { compareRuns, type Change } from '../proof/index.js'
 import { faultOf, SIGNS, type Diagnosis } from '../diagnosis/index.js'
 import { lastRound, pointsOfRound } from './evidence.js'
 import { live, type RepairRecord, type VisitFile } from './records.js'
+import { methodInfo, PRODUCTS, SURFACES } from '../cleaning/index.js'
+import { expectedCode } from './codes.js'
+import { openThings, stateOfRun } from './service.js'
 import { visitLedger, type UnmeteredAir } from './unmetered.js'
 
 /** The hand-over sheet: found with evidence, done, left, advised, before and after. */
@@ -46,8 +49,8 @@ export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number): Shee
     complaint: f.visit.complaint || f.visit.signs.map((id) => SIGNS.find((s) => s.id === id)?.label ?? id).join(', '),
     plain: plainLine(done, changes, d),
     found: foundLines(f, d),
-    done: done.map(doneLine),
-    left: leftLines(f, account?.accounted),
+    done: [...done.map(doneLine), ...serviceLines(f)],
+    left: [...leftLines(f, account?.accounted), ...openThings(f).map((x) => x.message), ...missedLines(f)],
     advised: done
       .filter((r) => r.temporary)
       .map(
@@ -87,6 +90,47 @@ const cap = (s: string): string => s[0].toUpperCase() + s.slice(1)
 function doneLine(r: RepairRecord): string {
   const what = { refit: 'refitted', wrap: 'wrapped', replace: 'renewed', clean: 'cleaned' }[r.kind]
   return `${cap(stationInfo(r.station).label)} ${what}${r.temporary ? ' (temporary)' : ''}${r.note ? `: ${r.note}` : ''}.${r.againstRule ? ' Done against the rule, as recorded.' : ''}`
+}
+
+/** What the service did: surfaces, feeds, relearns, codes. */
+function serviceLines(f: VisitFile): string[] {
+  const steps = live(f.steps).map((x) => {
+    const [surface, product, method] = [
+      SURFACES.find((y) => y.id === x.surface)!,
+      PRODUCTS.find((y) => y.id === x.product)!,
+      methodInfo(x.method),
+    ]
+    return `${cap(surface.label)} cleaned, ${product.label}, ${method.label}${x.passed ? `; ends: ${surface.doneWhen}` : '; not ended yet'}.${x.againstRule ? ' Against the rule, as recorded.' : ''}`
+  })
+  const runs = live(f.runs).flatMap((r) => {
+    const state = stateOfRun(f, r)
+    if (!state || state.status === 'ready') return []
+    const what =
+      r.procedure === 'feed'
+        ? `Fed ${r.feed?.doseMl ?? 0} mL, ${methodInfo(r.feed!.method).label}`
+        : `Idle taught, attempt ${r.attempt}`
+    return [
+      `${what}: ${state.status === 'passed' ? 'went through' : (state.reason ?? state.status)}`.replace(/\.?$/, '.'),
+    ]
+  })
+  const codes = live(f.codes)
+    .filter((c) => c.when !== 'before')
+    .map((c) => {
+      const own = expectedCode(c.code)
+      return `Code ${c.code}, ${c.state}: ${own ? `set by this work (${own.label})` : 'not of this work'}${c.cleared ? ', cleared' : ''}.`
+    })
+  return [...steps, ...runs, ...codes]
+}
+
+/** Surfaces that the methods used do not reach. */
+function missedLines(f: VisitFile): string[] {
+  const used = new Set([
+    ...live(f.steps).map((x) => x.method),
+    ...live(f.runs).flatMap((r) => (r.feed ? [r.feed.method] : [])),
+  ])
+  const reached = new Set([...used].flatMap((m) => methodInfo(m).reaches))
+  const missed = [...new Set([...used].flatMap((m) => methodInfo(m).misses))].filter((x) => !reached.has(x))
+  return missed.length ? [`Not reached: ${missed.join(', ')}.`] : []
 }
 
 function leftLines(f: VisitFile, accounted: boolean | undefined): string[] {

@@ -1,6 +1,7 @@
 import { airPathOf, lookItemsOf } from '../engine/index.js'
 import { idleChannels, neededAtIdle, lastRound, pointsOfRound } from './evidence.js'
 import { live, type VisitFile } from './records.js'
+import { openThings, restartLocked, stateOfRun } from './service.js'
 
 export type StageId =
   | 'arrive'
@@ -20,23 +21,21 @@ export type StageId =
 export interface StageInfo {
   readonly id: StageId
   readonly label: string
-  /** Built in this version. */
-  readonly ready: boolean
 }
 
-const st = (id: StageId, label: string, ready = true): StageInfo => ({ id, label, ready })
+const st = (id: StageId, label: string): StageInfo => ({ id, label })
 
 export const STAGES: readonly StageInfo[] = [
   st('arrive', 'Arrive'),
   st('look', 'Look'),
   st('measure', 'Measure'),
   st('trace', 'Trace'),
-  st('open-up', 'Open up', false),
-  st('clean', 'Clean', false),
-  st('decarbonize', 'Decarbonize', false),
-  st('close-up', 'Close up', false),
-  st('first-start', 'First start', false),
-  st('learn', 'Learn', false),
+  st('open-up', 'Open up'),
+  st('clean', 'Clean'),
+  st('decarbonize', 'Decarbonize'),
+  st('close-up', 'Close up'),
+  st('first-start', 'First start'),
+  st('learn', 'Learn'),
   st('prove', 'Prove'),
   st('hand-over', 'Hand over'),
 ]
@@ -110,8 +109,44 @@ export function stageStatuses(f: VisitFile): StageStatus[] {
           live(f.reports).length ? 'done' : 'empty',
           live(f.reports).length ? `sheet ${Math.max(...f.reports.map((r) => r.number))}` : '',
         )
-      default:
-        return s(id, 'empty', '')
+      case 'open-up': {
+        const off = live(f.items).filter((x) => x.state !== 'on').length
+        const all = live(f.items).length
+        return s(id, all ? 'begun' : 'empty', all ? (off ? `${off} off` : 'all on') : '')
+      }
+      case 'clean': {
+        const cleaned = live(f.steps)
+        return s(
+          id,
+          cleaned.some((x) => x.passed) ? 'done' : cleaned.length ? 'begun' : 'empty',
+          cleaned.length ? plural(cleaned.length, 'surface') : '',
+        )
+      }
+      case 'decarbonize': {
+        const fed = live(f.runs).filter((x) => x.procedure === 'feed')
+        const passed = fed.some((x) => stateOfRun(f, x)?.status === 'passed')
+        return s(id, passed ? 'done' : fed.length ? 'begun' : 'empty', passed ? 'fed' : fed.length ? 'not ended' : '')
+      }
+      case 'close-up': {
+        const open = openThings(f).length
+        const any = live(f.items).length + live(f.counts).length
+        return s(id, !any ? 'empty' : open ? 'begun' : 'done', !any ? '' : open ? `${open} open` : 'closed')
+      }
+      case 'first-start':
+        return s(
+          id,
+          restartLocked(f) ? 'begun' : live(f.codes).length ? 'done' : 'empty',
+          restartLocked(f) ? 'locked' : live(f.codes).length ? plural(live(f.codes).length, 'code') : '',
+        )
+      case 'learn': {
+        const taught = live(f.runs).filter((x) => x.procedure !== 'feed')
+        const passed = taught.some((x) => stateOfRun(f, x)?.status === 'passed')
+        return s(
+          id,
+          passed ? 'done' : taught.length ? 'begun' : 'empty',
+          passed ? 'taught' : taught.length ? plural(taught.length, 'attempt') : '',
+        )
+      }
     }
   })
 }

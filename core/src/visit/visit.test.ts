@@ -56,6 +56,13 @@ function file(part: Partial<VisitFile> = {}): VisitFile {
     recordings: [],
     photos: [],
     reports: [],
+    items: [],
+    counts: [],
+    steps: [],
+    ticks: [],
+    runs: [],
+    timers: [],
+    codes: [],
     ...part,
   }
 }

@@ -1,3 +1,10 @@
+import { ItemEntity } from '../items/item.entity.js'
+import { CountEntity } from '../counts/count.entity.js'
+import { TickEntity } from '../ticks/tick.entity.js'
+import { TimerEntity } from '../timers/timer.entity.js'
+import { CodeEntity } from '../codes/code.entity.js'
+import { StepEntity } from '../steps/step.entity.js'
+import { RunEntity } from '../runs/run.entity.js'
 import { FindingEntity } from '../findings/finding.entity.js'
 import { PhotoEntity } from '../photos/photo.entity.js'
 import { ReadingEntity } from '../readings/reading.entity.js'
@@ -9,15 +16,27 @@ import { ShopEntity } from '../shop/shop.entity.js'
 import { VehicleEntity } from '../vehicles/vehicle.entity.js'
 import { VisitEntity } from '../visits/visit.entity.js'
 
+/** Lists of a visit: which entity keeps which noun. */
+export const LISTS = {
+  readings: ReadingEntity,
+  findings: FindingEntity,
+  repairs: RepairEntity,
+  recordings: RecordingEntity,
+  photos: PhotoEntity,
+  reports: ReportEntity,
+  items: ItemEntity,
+  counts: CountEntity,
+  ticks: TickEntity,
+  timers: TimerEntity,
+  codes: CodeEntity,
+  steps: StepEntity,
+  runs: RunEntity,
+} as const
+
 export const ENTITIES = [
   VehicleEntity,
   VisitEntity,
-  ReadingEntity,
-  FindingEntity,
-  RepairEntity,
-  RecordingEntity,
-  PhotoEntity,
-  ReportEntity,
+  ...Object.values(LISTS),
   HistoryEntity,
   WriteEntity,
   BlobEntity,

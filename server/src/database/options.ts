@@ -1,6 +1,7 @@
 import type { DataSourceOptions } from 'typeorm'
 import { ENTITIES } from './entities.js'
 import { First1700000000001 } from './0001-first.js'
+import { Service1700000000002 } from './0002-service.js'
 
 /** Data file options: write-ahead log, foreign keys, full sync; migrations only, never a synchronised schema. */
 export function databaseOptions(path: string): DataSourceOptions {
@@ -8,7 +9,7 @@ export function databaseOptions(path: string): DataSourceOptions {
     type: 'better-sqlite3',
     database: path,
     entities: ENTITIES,
-    migrations: [First1700000000001],
+    migrations: [First1700000000001, Service1700000000002],
     migrationsRun: true,
     synchronize: false,
     prepareDatabase: (db: { pragma: (sql: string) => void }) => {

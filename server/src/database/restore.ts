@@ -1,16 +1,12 @@
 import { createHash } from 'node:crypto'
 import { gzipSync } from 'node:zlib'
-import { readRecordingCsv, type RecordMeta, type VisitFile } from '@uvula/core'
+import { readRecordingCsv, VISIT_NOUNS, type RecordMeta, type VisitFile } from '@uvula/core'
 import type { Shop } from '@uvula/contract'
 import type { DataSource, EntityTarget } from 'typeorm'
-import { FindingEntity } from '../findings/finding.entity.js'
-import { PhotoEntity } from '../photos/photo.entity.js'
-import { ReadingEntity } from '../readings/reading.entity.js'
+import { LISTS } from './entities.js'
 import { packColumns } from '../recordings/columns.js'
 import { RecordingEntity } from '../recordings/recording.entity.js'
 import { BlobEntity } from '../records/history.entity.js'
-import { RepairEntity } from '../repairs/repair.entity.js'
-import { ReportEntity } from '../reports/report.entity.js'
 import { ShopEntity } from '../shop/shop.entity.js'
 import { VehicleEntity } from '../vehicles/vehicle.entity.js'
 import { VisitEntity } from '../visits/visit.entity.js'
@@ -46,11 +42,7 @@ export async function restoreShop(source: DataSource, file: ShopFile): Promise<v
     for (const v of file.visits) {
       await put(VehicleEntity, [v.vehicle])
       await put(VisitEntity, [v.visit])
-      await put(ReadingEntity, v.readings)
-      await put(FindingEntity, v.findings)
-      await put(RepairEntity, v.repairs)
-      await put(PhotoEntity, v.photos)
-      await put(ReportEntity, v.reports)
+      for (const noun of VISIT_NOUNS) if (noun !== 'recordings') await put(LISTS[noun], v[noun] ?? [])
       await put(
         RecordingEntity,
         v.recordings.map((r) => {

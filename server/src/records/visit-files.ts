@@ -1,17 +1,18 @@
 import { Injectable } from '@nestjs/common'
 import { InjectDataSource } from '@nestjs/typeorm'
-import { DataSource, In, type EntityManager } from 'typeorm'
-import type { VisitFile } from '@uvula/core'
-import { FindingEntity } from '../findings/finding.entity.js'
-import { PhotoEntity } from '../photos/photo.entity.js'
-import { ReadingEntity } from '../readings/reading.entity.js'
+import { DataSource, In, type EntityManager, type EntityTarget } from 'typeorm'
+import { VISIT_NOUNS, type VisitFile, type VisitNoun } from '@uvula/core'
+import { LISTS } from '../database/entities.js'
 import { RecordingEntity } from '../recordings/recording.entity.js'
-import { RepairEntity } from '../repairs/repair.entity.js'
-import { ReportEntity } from '../reports/report.entity.js'
 import { VehicleEntity } from '../vehicles/vehicle.entity.js'
 import { VisitEntity } from '../visits/visit.entity.js'
 import { notFound } from './problem.js'
 import { toRecord } from './record.entity.js'
+
+interface Row {
+  readonly visitId: string
+  readonly at: string
+}
 
 /** Reads whole visits. */
 @Injectable()
@@ -30,16 +31,17 @@ export class VisitFiles {
     const visits = await manager.findBy(VisitEntity, { id: In([...ids]) })
     const where = { visitId: In(visits.map((v) => v.id)) }
     const vehicles = await manager.findBy(VehicleEntity, { id: In(visits.map((v) => v.vehicleId)) })
-    const lists = {
-      readings: await manager.findBy(ReadingEntity, where),
-      findings: await manager.findBy(FindingEntity, where),
-      repairs: await manager.findBy(RepairEntity, where),
-      recordings: await manager.find(RecordingEntity, { where, select: RecordingEntity.summary }),
-      photos: await manager.findBy(PhotoEntity, where),
-      reports: await manager.findBy(ReportEntity, where),
-    }
-    const of = (list: readonly { visitId: string; at: string }[], visitId: string): never[] =>
-      list
+    const lists = new Map<VisitNoun, readonly Row[]>()
+    for (const noun of VISIT_NOUNS)
+      lists.set(
+        noun,
+        noun === 'recordings'
+          ? await manager.find(RecordingEntity, { where, select: RecordingEntity.summary })
+          : await manager.findBy<Row>(LISTS[noun] as EntityTarget<Row>, where),
+      )
+    const of = (noun: VisitNoun, visitId: string): never[] =>
+      lists
+        .get(noun)!
         .filter((x) => x.visitId === visitId)
         .sort((a, b) => a.at.localeCompare(b.at))
         .map((x) => toRecord(x))
@@ -53,12 +55,19 @@ export class VisitFiles {
           formatVersion: 1 as const,
           vehicle: toRecord<VisitFile['vehicle']>(vehicle),
           visit: toRecord<VisitFile['visit']>(visit),
-          readings: of(lists.readings, id),
-          findings: of(lists.findings, id),
-          repairs: of(lists.repairs, id),
-          recordings: of(lists.recordings, id),
-          photos: of(lists.photos, id),
-          reports: of(lists.reports, id),
+          readings: of('readings', id),
+          findings: of('findings', id),
+          repairs: of('repairs', id),
+          recordings: of('recordings', id),
+          photos: of('photos', id),
+          reports: of('reports', id),
+          items: of('items', id),
+          counts: of('counts', id),
+          steps: of('steps', id),
+          ticks: of('ticks', id),
+          runs: of('runs', id),
+          timers: of('timers', id),
+          codes: of('codes', id),
         },
       ]
     })

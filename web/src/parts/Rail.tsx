@@ -2,6 +2,7 @@ import { Link } from 'react-router'
 import {
   live,
   nowAct,
+  openThings,
   stationInfo,
   stationStates,
   visitLedger,
@@ -9,12 +10,14 @@ import {
   type NowAct,
   type VisitFile,
 } from '@uvula/core'
+import { Timers } from './Timers.js'
 import { sayDay } from '../words/format.js'
 
 /** What to do now and why; what is temporary; what is not accounted for. */
 export function Rail({ file, diagnosis }: { file: VisitFile; diagnosis?: Diagnosis }) {
   const now = nowAct(file, diagnosis)
   const account = visitLedger(file)
+  const open = openThings(file)
   const states = [...stationStates(file)]
   const loose = states.filter(([, s]) => s === 'failed')
   const temporary = live(file.repairs).filter((r) => r.temporary && r.state === 'done')
@@ -26,6 +29,15 @@ export function Rail({ file, diagnosis }: { file: VisitFile; diagnosis?: Diagnos
           <h2 className="soft small">then</h2>
           {now.then.map((t) => (
             <p key={t}>{t}</p>
+          ))}
+        </section>
+      )}
+      <Timers file={file} />
+      {open.length > 0 && (
+        <section className="rail-more">
+          <h2 className="soft small">open or loose</h2>
+          {open.slice(0, 4).map((o) => (
+            <p key={o.message}>{o.message}</p>
           ))}
         </section>
       )}

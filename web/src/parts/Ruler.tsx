@@ -22,7 +22,6 @@ export function Ruler({ file, stage }: { file: VisitFile; stage: StageId }) {
             to={`/visit/${encodeURIComponent(file.visit.id)}/${s.id}`}
             aria-current={open ? 'step' : undefined}
             data-state={status.state}
-            className={s.ready ? undefined : 'later'}
           >
             <span>{s.label}</span>
             <span className="small soft">{status.text}</span>

@@ -67,7 +67,6 @@ function Row({ file, first }: { file: VisitFile; first?: boolean }) {
   const { diagnosis } = useDiagnosis(isIdleMeasured(file, 0) ? file : undefined, 0)
   const now = nowAct(file, diagnosis)
   const done = stageStatuses(file).filter((s) => s.state === 'done').length
-  const ready = STAGES.filter((s) => s.ready).length
   return (
     <li>
       <Link
@@ -89,7 +88,7 @@ function Row({ file, first }: { file: VisitFile; first?: boolean }) {
         <span className="bay-when small">
           <span>{sayDay(file.visit.openedAt)}</span>
           <span className="soft">
-            since {sayTime(file.visit.openedAt)}; {done} of {ready} stages
+            since {sayTime(file.visit.openedAt)}; {done} of {STAGES.length} stages
           </span>
         </span>
       </Link>

@@ -52,6 +52,13 @@ export function NewCar() {
       recordings: [],
       photos: [],
       reports: [],
+      items: [],
+      counts: [],
+      steps: [],
+      ticks: [],
+      runs: [],
+      timers: [],
+      codes: [],
     })
     await outbox.add({ ...base, noun: 'vehicles', id: vehicleId, data: vehicle })
     await outbox.add({ ...base, noun: 'visits', id: visitId, visitId, data: visit })

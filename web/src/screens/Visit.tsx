@@ -8,6 +8,7 @@ import {
   roundToFill,
   STAGES,
   standardPressurePa,
+  VISIT_NOUNS,
   type Diagnosis,
   type StageId,
   type StationId,
@@ -24,7 +25,11 @@ import { Arrive } from '../stages/Arrive.js'
 import { HandOver } from '../stages/HandOver.js'
 import { Look } from '../stages/Look.js'
 import { Measure } from '../stages/Measure.js'
-import { NotYet } from '../stages/NotYet.js'
+import { Clean } from '../stages/Clean.js'
+import { Decarbonize } from '../stages/Decarbonize.js'
+import { FirstStart } from '../stages/FirstStart.js'
+import { Learn } from '../stages/Learn.js'
+import { OpenUp } from '../stages/OpenUp.js'
 import { Prove } from '../stages/Prove.js'
 import { Station } from '../stages/Station.js'
 import { Trace } from '../stages/Trace.js'
@@ -151,8 +156,18 @@ function Bench({ stage, file, diagnosis, busy, shop, onOpen }: BenchProps) {
       return <Prove file={file} />
     case 'hand-over':
       return <HandOver file={file} shop={shop} />
-    default:
-      return <NotYet stage={stage} />
+    case 'open-up':
+      return <OpenUp file={file} closing={false} />
+    case 'clean':
+      return <Clean file={file} />
+    case 'decarbonize':
+      return <Decarbonize file={file} />
+    case 'close-up':
+      return <OpenUp file={file} closing />
+    case 'first-start':
+      return <FirstStart file={file} />
+    case 'learn':
+      return <Learn file={file} />
   }
 }
 
@@ -160,7 +175,7 @@ function Bench({ stage, file, diagnosis, busy, shop, onOpen }: BenchProps) {
 function useUndo(file: VisitFile): () => void {
   return useCallback(() => {
     undoStack.pop(file.visit.id, (u) => {
-      const lists = [file.readings, file.findings, file.repairs, [file.visit]].flat()
+      const lists = [...VISIT_NOUNS.flatMap((n) => [...file[n]]), file.visit]
       const now = lists.find((r) => r.id === u.id)
       void outbox.add({
         noun: u.noun,

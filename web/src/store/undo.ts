@@ -8,7 +8,7 @@ export interface Undo {
 }
 
 /** Nouns whose writes cannot be taken back by writing again. */
-const FINAL: readonly WriteNoun[] = ['reports', 'recordings', 'photos', 'vehicles']
+const FINAL: readonly WriteNoun[] = ['reports', 'recordings', 'photos', 'vehicles', 'runs', 'timers']
 
 /** The last writes of each visit in this page, newest last. */
 class UndoStack {

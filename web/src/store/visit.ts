@@ -1,6 +1,6 @@
 import { useCallback, useMemo, useSyncExternalStore } from 'react'
 import { useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query'
-import type { RecordMeta, VisitFile, VisitNoun } from '@uvula/core'
+import { VISIT_NOUNS, type RecordMeta, type VisitFile, type VisitNoun } from '@uvula/core'
 import type { Bay, VehicleCard, WriteNoun } from '@uvula/contract'
 import { getJson } from './api.js'
 import { database, type PendingWrite } from './database.js'
@@ -50,8 +50,7 @@ export function useCard(vehicleId: string): { card: VehicleCard | undefined; err
   return { card: data, error }
 }
 
-const LISTS: readonly VisitNoun[] = ['readings', 'findings', 'repairs', 'recordings', 'photos', 'reports']
-const isList = (noun: WriteNoun): noun is VisitNoun => (LISTS as readonly string[]).includes(noun)
+const isList = (noun: WriteNoun): noun is VisitNoun => (VISIT_NOUNS as readonly string[]).includes(noun)
 
 /** A visit as it will be when everything waiting has arrived. */
 export function overlay(file: VisitFile, writes: readonly PendingWrite[]): VisitFile {

@@ -1,0 +1,3 @@
+export * from './tables.js'
+export * from './limits.js'
+export * from './plan.js'

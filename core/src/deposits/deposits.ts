@@ -1,0 +1,71 @@
+import { effectiveAreaForFlow, type AirState } from '../air/index.js'
+import { REST_ANGLE_RAD, throttleAreaMm2 } from '../engine/index.js'
+import { requireRange, type Interval } from '../statistics/index.js'
+
+/** Smallest step a throttle reading moves by [%], J1979 one byte. */
+export const THROTTLE_STEP_PCT = 0.39
+/** Cd of a barely open plate and how far it differs from throttle to throttle (one sd). */
+const PLATE_CD = 0.75
+const CURVE_SPREAD = 0.12
+
+/** What a clean throttle passes: Cd·(geometric opening) + leakage past the closed plate. */
+export interface CleanCurve {
+  readonly boreMm: number
+  /** Air past the closed clean plate, effective [mm²]; learnt from this car when it was clean, else a guess. */
+  readonly leakageMm2: number
+  /** True when leakage and zero come from this car's own clean record. */
+  readonly learnt: boolean
+}
+
+/** Effective area idle needs now [mm²]: the airflow over the flow per area. 2.4 L at idle: about 11 mm². */
+export function neededAreaMm2(airflowKgS: number, upstream: AirState, manifoldPa: number): number {
+  return 1e6 * effectiveAreaForFlow(airflowKgS, upstream, manifoldPa)
+}
+
+/**
+ * Effective area of the clean throttle at an opening, CdA = Cd·π·D²/4·(1 − cos θ/cos θ0) + leakage [mm²].
+ * @param openPct - above the closed reading, 0..100
+ */
+export function cleanAreaMm2(curve: CleanCurve, openPct: number): number {
+  requireRange('openPct', openPct, openPct >= 0 && openPct <= 100, '0..100 %')
+  const angle = REST_ANGLE_RAD + (openPct / 100) * (Math.PI / 2 - REST_ANGLE_RAD)
+  return PLATE_CD * throttleAreaMm2(curve.boreMm, angle) + curve.leakageMm2
+}
+
+/** Lost area and what it is uncertain by. */
+export interface LostArea {
+  /** [mm²]; below 0 when the opening passes more than the curve says: cleaner than it was learnt. */
+  readonly mm2: Interval
+  /** Share of the interval's variance that one throttle step makes [–]. */
+  readonly stepShare: number
+}
+
+/**
+ * Area lost to deposits: what a clean throttle would pass at this opening, less what idle needs. One step of
+ * the reading and the spread of throttles are parts of the interval.
+ */
+export function lostArea(curve: CleanCurve, openPct: number, neededMm2: number): LostArea {
+  requireRange('neededMm2', neededMm2, neededMm2 >= 0, '≥ 0 mm²')
+  const clean = cleanAreaMm2(curve, openPct)
+  const step = cleanAreaMm2(curve, Math.min(100, openPct + THROTTLE_STEP_PCT)) - clean
+  // a uniform error of one step has a standard deviation of step/√12
+  const stepVar = step ** 2 / 12
+  const spreadVar = (curve.learnt ? 0.4 : 1) * (CURVE_SPREAD * clean) ** 2
+  const half = 1.645 * Math.sqrt(stepVar + spreadVar)
+  const median = clean - neededMm2
+  return { mm2: { median, low: median - half, high: median + half }, stepShare: stepVar / (stepVar + spreadVar) }
+}
+
+/** Idle authority left [–]: how much of the opening between closed and the control's limit is still unused. */
+export function authorityLeft(openPct: number, limitPct: number): number {
+  requireRange('limitPct', limitPct, limitPct > 0, '> 0 %')
+  requireRange('openPct', openPct, openPct >= 0, '≥ 0 %')
+  return Math.max(0, 1 - openPct / limitPct)
+}
+
+/** Why idle is high after a cleaning, in one sentence; or that it is not. */
+export function whyIdleHigh(idleRpm: number, bandMaxRpm: number, lost: LostArea): string {
+  if (!(idleRpm > bandMaxRpm)) return `Idle stands at ${idleRpm.toFixed(0)} rpm, inside its band: no relearn is needed.`
+  const more = Math.max(0, -lost.mm2.median)
+  return `The controller had learnt to open past the deposits; the same opening now passes ${more.toFixed(0)} mm² more, so idle stands ${(idleRpm - bandMaxRpm).toFixed(0)} rpm above its band until it is taught again.`
+}

@@ -1,0 +1,3 @@
+export * from './procedure.js'
+export * from './library.js'
+export * from './timers.js'

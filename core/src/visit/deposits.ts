@@ -1,0 +1,75 @@
+import { standardPressurePa, ZERO_CELSIUS_K } from '../air/index.js'
+import { authorityLeft, lostArea, neededAreaMm2, whyIdleHigh, type LostArea } from '../deposits/index.js'
+import { hasMaf } from '../engine/index.js'
+import { expectedAirflow, manifoldFromAirflowPa } from '../expectation/index.js'
+import { live, type VisitFile } from './records.js'
+import { pointsOfRound, vehicleAtPlace } from './evidence.js'
+
+/** Opening at which an electronic throttle's idle control gives up [%], and a valve's [%]; ours. */
+const LIMIT = { plate: 12, valve: 85 } as const
+/** Above this a throttle reading at idle has an unknown zero in it [%]. */
+const RAW_CLOSED_PCT = 6
+/** Leakage of a clean closed plate until this car's own is known [mm² per litre]. */
+const LEAKAGE_PER_L = 1.6
+
+/** Throttle or idle valve of one round, against a clean one. */
+export interface VisitDeposits {
+  readonly neededMm2: number
+  readonly openPct: number
+  readonly lost?: LostArea
+  /** [–] */
+  readonly authority: number
+  readonly why: string
+  readonly learnt: boolean
+}
+
+/** Deposits as the idle of a round tells them; undefined without speed, opening, or a way to know the airflow. */
+export function visitDeposits(f: VisitFile, round: number): VisitDeposits | undefined {
+  const v = vehicleAtPlace(f)
+  const idle = pointsOfRound(f, round).find((p) => p.kind === 'idle')
+  if (!idle || v.idleControl === 'none') return undefined
+  const ambientPa = standardPressurePa(v.altitudeM)
+  const intakeC = idle.means.iat_c ?? f.visit.ambientC + 8
+  const measured = hasMaf(v) ? idle.means.maf_gs : undefined
+  const mapPa = idle.means.map_kpa === undefined ? undefined : idle.means.map_kpa * 1000
+  const kgS =
+    measured !== undefined
+      ? measured * 1e-3
+      : expectedAirflow({
+          displacementL: v.displacementL,
+          rpm: idle.rpm,
+          ambientPa,
+          intakeC,
+          manifoldPa: mapPa,
+          load: 'none',
+          turbo: v.induction === 'turbo',
+        })?.kgS
+  const pct = v.idleControl === 'idle-valve' ? idle.means.idle_valve_pct : idle.means.throttle_pct
+  if (kgS === undefined || pct === undefined) return undefined
+  const pm = mapPa ?? manifoldFromAirflowPa(kgS, v.displacementL, idle.rpm, ambientPa, intakeC)
+  const neededMm2 = neededAreaMm2(
+    kgS,
+    { pressurePa: ambientPa, temperatureK: intakeC + ZERO_CELSIUS_K },
+    Math.min(pm, 0.98 * ambientPa),
+  )
+  const closed = live(f.recordings).find((r) => r.closedThrottlePct !== undefined)?.closedThrottlePct
+  // a raw reading far above closed tells nothing until this car's closed reading is on record
+  if (v.idleControl === 'electronic-throttle' && closed === undefined && pct > RAW_CLOSED_PCT) return undefined
+  const openPct = v.idleControl === 'idle-valve' ? pct : Math.max(0, pct - (closed ?? 0))
+  const lost =
+    v.idleControl === 'electronic-throttle'
+      ? lostArea(
+          { boreMm: v.throttleBoreMm, leakageMm2: LEAKAGE_PER_L * v.displacementL, learnt: closed !== undefined },
+          openPct,
+          neededMm2,
+        )
+      : undefined
+  return {
+    neededMm2,
+    openPct,
+    lost,
+    authority: authorityLeft(openPct, v.idleControl === 'idle-valve' ? LIMIT.valve : LIMIT.plate),
+    why: whyIdleHigh(idle.rpm, v.idleSpecRpm.max, lost ?? { mm2: { median: 0, low: 0, high: 0 }, stepShare: 0 }),
+    learnt: closed !== undefined,
+  }
+}

@@ -1,0 +1,72 @@
+import { METHODS, STATIONS, type FeedRequest, type MethodId, type RunEvent, type StationId } from '@uvula/core'
+import { ApiProperty } from '@nestjs/swagger'
+import { Type } from 'class-transformer'
+import { ArrayMaxSize, IsArray, IsObject, IsOptional, ValidateNested } from 'class-validator'
+import { Choice, Flag, Num, Text, TextList, Whole, WriteDto } from '../records/fields.js'
+
+export class RunEventDto {
+  @Choice(['begin', 'tap', 'back', 'stop', 'stall']) kind: RunEvent['kind']
+  /** The key's or pointer's own time, milliseconds since 1970, tenths kept. */
+  @Num(0, 1e14) atMs: number
+}
+
+export class FeedProductDto {
+  @Choice(['combustible', 'water']) kind: 'combustible' | 'water'
+  @Num(5, 30) afr: number
+}
+
+export class TrimsDto {
+  @Num(-0.6, 0.6) total: number
+  @Num(-0.6, 0) totalMin: number
+  @Num(-0.6, 0.6) short: number
+  @Num(-0.6, 0) shortMin: number
+}
+
+export class FeedDto {
+  @Choice(METHODS.map((m) => m.id)) method: MethodId
+  @IsObject()
+  @ValidateNested()
+  @Type(() => FeedProductDto)
+  @ApiProperty({ type: FeedProductDto })
+  product: FeedProductDto
+  @Num(0, 2000) doseMl: number
+  @Num(0, 2000) labelMaxMl: number
+  @Num(0, 10, { optional: true }) labelRateMlS?: number
+  @Choice(STATIONS.map((s) => s.id)) point: StationId
+  @Num(0, 200) airGS: number
+  @Num(0, 6000) rpm: number
+  @Choice(['scan', 'pick-up', 'ripple', 'microphone', 'guessed']) speedFrom: FeedRequest['speedFrom']
+  @Num(-40, 150) coolantC: number
+  @IsOptional()
+  @IsObject()
+  @ValidateNested()
+  @Type(() => TrimsDto)
+  @ApiProperty({ type: TrimsDto, required: false })
+  trims?: TrimsDto
+  @Flag() extraction: boolean
+  @Flag() fireCover: boolean
+  @Flag() lampFlashing: boolean
+  @Flag() heldRunning: boolean
+  @Num(0, 8000, { optional: true }) fuelCutAbove?: number
+  @Num(-100, 300) boostKpa: number
+  @Flag() feedRunning: boolean
+}
+
+export class RunDto extends WriteDto {
+  @Text(100) visitId: string
+  @Choice(['key-pedal-relearn', 'staged-idle-learn', 'feed']) procedure: string
+  @Whole(1, 99) attempt: number
+  @TextList(60) preconditions: string[]
+  @IsArray()
+  @ArrayMaxSize(2000)
+  @ValidateNested({ each: true })
+  @Type(() => RunEventDto)
+  @ApiProperty({ type: [RunEventDto] })
+  events: RunEventDto[]
+  @IsOptional()
+  @IsObject()
+  @ValidateNested()
+  @Type(() => FeedDto)
+  @ApiProperty({ type: FeedDto, required: false })
+  feed?: FeedDto
+}

@@ -1,0 +1,13 @@
+import type { RunEvent, RunRecord } from '@uvula/core'
+import { Column, Entity, Index } from 'typeorm'
+import { RecordEntity } from '../records/record.entity.js'
+
+@Entity('runs')
+export class RunEntity extends RecordEntity {
+  @Index() @Column({ type: 'text' }) visitId: string
+  @Column({ type: 'text' }) procedure: string
+  @Column({ type: 'integer' }) attempt: number
+  @Column({ type: 'simple-json' }) preconditions: string[]
+  @Column({ type: 'simple-json' }) events: RunEvent[]
+  @Column({ type: 'simple-json', nullable: true }) feed?: RunRecord['feed'] | null
+}

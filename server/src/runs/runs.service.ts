@@ -1,0 +1,59 @@
+import { Injectable } from '@nestjs/common'
+import { mayBegin, type RunRecord } from '@uvula/core'
+import { refused } from '../records/problem.js'
+import { RecordWriter } from '../records/record-writer.js'
+import { VisitFiles } from '../records/visit-files.js'
+import type { RunDto } from './run.dto.js'
+import { RunEntity } from './run.entity.js'
+
+@Injectable()
+export class RunsService {
+  constructor(
+    private readonly writer: RecordWriter,
+    private readonly files: VisitFiles,
+  ) {}
+
+  /**
+   * To begin is a command and may be refused. Events of a run that has gone on meanwhile are facts: an offline
+   * tablet's late ones are stored, and marked when the run should not have begun.
+   */
+  write(id: string, key: string | undefined, dto: RunDto): Promise<RunRecord> {
+    const own = {
+      visitId: dto.visitId,
+      procedure: dto.procedure,
+      attempt: dto.attempt,
+      preconditions: dto.preconditions,
+    }
+    const events = dto.events.map((e) => ({ kind: e.kind, atMs: e.atMs }))
+    const feed = dto.feed && {
+      ...dto.feed,
+      product: { ...dto.feed.product },
+      ...(dto.feed.trims ? { trims: { ...dto.feed.trims } } : {}),
+    }
+    return this.writer.write({
+      noun: 'runs',
+      entity: RunEntity,
+      id,
+      key,
+      dto,
+      fields: async (manager, current) => {
+        const fields = { ...own, events, feed: feed ?? null }
+        if (current?.events.length) return fields
+        const file = await this.files.get(dto.visitId, manager)
+        const gate = mayBegin(file, {
+          ...own,
+          events: [],
+          ...(feed ? { feed } : {}),
+          id,
+          version: 0,
+          by: dto.by,
+          at: dto.at,
+        })
+        if (gate.ok || events.length === 0) return fields
+        const onlyBegin = events.length === 1
+        if (onlyBegin) throw refused(gate.refusals[0].rule, gate.refusals.map((r) => r.message).join(' '))
+        return { ...fields, againstRule: gate.refusals[0].rule }
+      },
+    })
+  }
+}

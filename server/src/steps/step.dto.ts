@@ -1,0 +1,20 @@
+import {
+  METHODS,
+  PRODUCTS,
+  STATIONS,
+  SURFACES,
+  type MethodId,
+  type ProductId,
+  type StationId,
+  type SurfaceId,
+} from '@uvula/core'
+import { Choice, Flag, Text, WriteDto } from '../records/fields.js'
+
+export class StepDto extends WriteDto {
+  @Text(100) visitId: string
+  @Choice(STATIONS.map((s) => s.id)) station: StationId
+  @Choice(SURFACES.map((s) => s.id)) surface: SurfaceId
+  @Choice(PRODUCTS.map((p) => p.id)) product: ProductId
+  @Choice(METHODS.map((m) => m.id)) method: MethodId
+  @Flag() passed: boolean
+}

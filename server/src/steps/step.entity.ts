@@ -1,0 +1,13 @@
+import type { MethodId, ProductId, StationId, SurfaceId } from '@uvula/core'
+import { Column, Entity, Index } from 'typeorm'
+import { RecordEntity } from '../records/record.entity.js'
+
+@Entity('steps')
+export class StepEntity extends RecordEntity {
+  @Index() @Column({ type: 'text' }) visitId: string
+  @Column({ type: 'text' }) station: StationId
+  @Column({ type: 'text' }) surface: SurfaceId
+  @Column({ type: 'text' }) product: ProductId
+  @Column({ type: 'text' }) method: MethodId
+  @Column({ type: 'boolean' }) passed: boolean
+}

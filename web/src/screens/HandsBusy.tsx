@@ -1,0 +1,184 @@
+import { useCallback, useEffect, useRef } from 'react'
+import { useNavigate, useParams } from 'react-router'
+import {
+  live,
+  mayBegin,
+  procedureOfRun,
+  runState,
+  stepSeconds,
+  type RunEvent,
+  type RunRecord,
+  type VisitFile,
+} from '@uvula/core'
+import { outbox } from '../store/outbox.js'
+import { ownFields, useOutbox, useVisitFile, useWriter } from '../store/visit.js'
+import { useNow } from '../parts/Timers.js'
+import { beep } from '../store/sound.js'
+import { Failing, Waiting } from './States.js'
+import '../parts/flange.css'
+import './visit.css'
+
+/** A timed procedure with both hands busy: one figure, one sentence, one target. */
+export function HandsBusy() {
+  const { id = '', run: runId = '' } = useParams()
+  const { file, error } = useVisitFile(id)
+  const run = file && live(file.runs).find((r) => r.id === runId)
+  if (error && !file) return <Failing error={error} />
+  if (!file || !run) return <Waiting what="the procedure" />
+  return <Run file={file} run={run} />
+}
+
+function Run({ file, run }: { file: VisitFile; run: RunRecord }) {
+  const { write } = useWriter(file)
+  const { writes } = useOutbox()
+  const navigate = useNavigate()
+  const procedure = procedureOfRun(file, run)
+  const now = useNow(100)
+  const events = useRef(run.events)
+  events.current = run.events.length >= events.current.length ? run.events : events.current
+  const state = procedure && runState(procedure, run.events)
+  const refused = writes.find((w) => w.noun === 'runs' && w.id === run.id && w.state === 'refused')
+  const feed = run.procedure === 'feed'
+  const armed = procedure?.preconditions.filter((c) => !run.preconditions.includes(c.id)) ?? []
+
+  const add = useCallback(
+    (kind: RunEvent['kind'], timeStamp: number): void => {
+      // the event's own time: what the hand did, not when the page got round to it
+      const atMs = performance.timeOrigin + timeStamp
+      events.current = [...events.current, { kind, atMs }]
+      beep(kind === 'stop' || kind === 'stall' ? 220 : 880)
+      write('runs', run.id, { ...ownFields(run), events: events.current }, { eventTime: timeStamp })
+    },
+    [run, write],
+  )
+  const running = state?.status === 'running'
+
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent): void => {
+      if (e.key === ' ' && running) {
+        e.preventDefault()
+        if (!e.repeat) add('tap', e.timeStamp)
+      } else if (e.key === 'Backspace' && running) add('back', e.timeStamp)
+      else if (e.key === 'Escape' && running) add('stop', e.timeStamp)
+    }
+    addEventListener('keydown', onKey)
+    return () => removeEventListener('keydown', onKey)
+  }, [add, running])
+
+  useEffect(() => {
+    let lock: WakeLockSentinel | undefined
+    void navigator.wakeLock?.request('screen').then(
+      (l) => (lock = l),
+      () => undefined,
+    )
+    return () => void lock?.release()
+  }, [])
+
+  if (!procedure || !state)
+    return <Failing error={new Error('This feed is refused as things stand: make its plan again.')} />
+  const step = procedure.steps[state.step]
+  const seconds = Math.max(0, (now - state.stepStartMs) / 1000)
+  const meant = stepSeconds(step.rule)
+  const back = (): void =>
+    void navigate(`/visit/${encodeURIComponent(file.visit.id)}/${feed ? 'decarbonize' : 'learn'}`)
+  const tick = (cid: string): void =>
+    write('runs', run.id, { ...ownFields(run), preconditions: [...run.preconditions, cid] })
+  const gate = mayBegin(file, run)
+
+  if (state.status === 'ready')
+    return (
+      <div className="hands over" data-status="ready">
+        <h1>{procedure.label}</h1>
+        <div>
+          {armed.map((c) => (
+            <p key={c.id} className="hands-acts">
+              <button type="button" className="act" onClick={() => tick(c.id)}>
+                {c.stop ? 'STOP: ' : ''}
+                {c.label}
+              </button>
+            </p>
+          ))}
+          {refused && <p className="wrong">{refused.problem}</p>}
+        </div>
+        <p className="hands-say">{procedure.steps[0].say}</p>
+        <span />
+        <div className="hands-acts">
+          <button type="button" className="act strong" disabled={!gate.ok} onClick={(e) => add('begin', e.timeStamp)}>
+            begin
+          </button>
+          <button type="button" className="act" onClick={() => beep(880)}>
+            test the sound
+          </button>
+          <button type="button" className="act" onClick={back}>
+            back to the bench
+          </button>
+          {refused && (
+            <button type="button" className="act" onClick={() => void outbox.drop(refused.seq!)}>
+              take it off
+            </button>
+          )}
+        </div>
+      </div>
+    )
+  if (!running)
+    return (
+      <div className="hands over" data-status={state.status}>
+        <h1>
+          {procedure.label}, attempt {run.attempt}
+        </h1>
+        <p className="hands-figure">{state.status}</p>
+        <p className="hands-say">{state.reason ?? 'Every step in time.'}</p>
+        <span />
+        <div className="hands-acts">
+          <button type="button" className="act strong" onClick={back}>
+            back to the bench
+          </button>
+        </div>
+      </div>
+    )
+  const figure = step.rule.kind === 'count' ? state.count : seconds.toFixed(meant !== undefined && meant <= 20 ? 1 : 0)
+  return (
+    <div
+      className="hands"
+      data-status="running"
+      data-step={state.step}
+      role="button"
+      tabIndex={0}
+      aria-label="go on"
+      onPointerDown={(e) => {
+        // a button is never "anywhere"
+        if (!(e.target as HTMLElement).closest('button')) add('tap', e.timeStamp)
+      }}
+    >
+      <h1>
+        Step {state.step + 1} of {procedure.steps.length}
+      </h1>
+      <p className="hands-figure">
+        {figure}
+        <small> {step.rule.kind === 'count' ? `of ${step.rule.times}` : 's'}</small>
+      </p>
+      <p className="hands-say">{step.say}</p>
+      {meant !== undefined ? (
+        <div className="hands-scale">
+          <i style={{ left: `${Math.min(100, (100 * seconds) / meant)}%` }} />
+        </div>
+      ) : (
+        <span />
+      )}
+      <div className="hands-acts">
+        <button type="button" className="act" onClick={(e) => add('back', e.timeStamp)}>
+          back one
+        </button>
+        <span>space or a tap anywhere goes on</span>
+        {feed && (
+          <button type="button" className="act stop" onClick={(e) => add('stall', e.timeStamp)}>
+            it stalled
+          </button>
+        )}
+        <button type="button" className="act stop" onClick={(e) => add('stop', e.timeStamp)}>
+          STOP
+        </button>
+      </div>
+    </div>
+  )
+}

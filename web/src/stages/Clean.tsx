@@ -1,0 +1,192 @@
+import { useState } from 'react'
+import {
+  airPathOf,
+  lastRound,
+  live,
+  METHODS,
+  mayTouch,
+  methodInfo,
+  PRODUCTS,
+  SURFACES,
+  SURFACES_AT,
+  visitDeposits,
+  type MethodId,
+  type ProductId,
+  type StationId,
+  type SurfaceId,
+  type VisitFile,
+} from '@uvula/core'
+import { Ring } from '../parts/Ring.js'
+import { StartTimer } from '../parts/Timers.js'
+import { newId } from '../store/database.js'
+import { ownFields, useWriter } from '../store/visit.js'
+
+const STOP_PLATE = 'throttle-plate-shuts'
+
+/** Surface against product, and what the throttle has lost. */
+export function Clean({ file }: { file: VisitFile }) {
+  const { write } = useWriter(file)
+  const [cell, setCell] = useState<{ surface: SurfaceId; product: ProductId; station: StationId }>()
+  const path = airPathOf(file.vehicle.spec)
+  const rows = path.stations.flatMap((s) =>
+    (SURFACES_AT[s.info.id] ?? []).map((surface) => ({ station: s.info.id, surface })),
+  )
+  const seen = live(file.ticks).some((t) => t.caution === STOP_PLATE)
+  const done = live(file.steps)
+  const permission = cell && mayTouch(cell.product, cell.surface)
+  const keep = (method: MethodId): void =>
+    cell &&
+    write('steps', `${file.visit.id}:step:${newId()}`, {
+      visitId: file.visit.id,
+      station: cell.station,
+      surface: cell.surface,
+      product: cell.product,
+      method,
+      passed: false,
+    })
+  return (
+    <div className="bench work clean">
+      <section className="matrix-scroll">
+        <table className="matrix">
+          <thead>
+            <tr>
+              <th />
+              {PRODUCTS.map((p) => (
+                <th key={p.id} scope="col">
+                  {p.label.replace(', fed', ' fed').split(',')[0]}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map(({ surface, station }) => (
+              <tr key={surface}>
+                <th scope="row">{SURFACES.find((s) => s.id === surface)!.label}</th>
+                {PRODUCTS.map((p) => {
+                  const may = mayTouch(p.id, surface)
+                  const never = p.never[surface] !== undefined
+                  return (
+                    <td key={p.id}>
+                      <button
+                        type="button"
+                        aria-label={`${p.label} on ${surface.replace(/-/g, ' ')}: ${may.ok ? 'may' : never ? 'never' : 'not known'}`}
+                        aria-pressed={cell?.surface === surface && cell.product === p.id}
+                        onClick={() => setCell({ surface, product: p.id, station })}
+                      >
+                        <svg width="34" height="34" aria-hidden="true">
+                          <Ring x={17} y={18} r={10} state={may.ok ? 'sound' : never ? 'failed' : 'unseen'} />
+                        </svg>
+                      </button>
+                    </td>
+                  )
+                })}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        <p className="soft small">full ring: may; broken: never; dotted: only by its label</p>
+      </section>
+      <section>
+        <Deposits file={file} />
+        <div className="caution stop">
+          <p className="small">
+            <b>STOP</b> A throttle plate drives shut on fingers: key out and away, connector off, props soft and
+            counted.{' '}
+            <span className="soft">If it has happened: never force it back; command it open or take it off.</span>
+          </p>
+          <button
+            type="button"
+            className="act"
+            aria-pressed={seen}
+            onClick={() =>
+              !seen &&
+              write('ticks', `${file.visit.id}:tick:${STOP_PLATE}`, { visitId: file.visit.id, caution: STOP_PLATE })
+            }
+          >
+            seen to
+          </button>
+        </div>
+        {cell && permission && !permission.ok && (
+          <p className="wrong" role="alert">
+            {permission.reason}
+          </p>
+        )}
+        {cell && permission?.ok && (
+          <div className="row-acts">
+            {METHODS.filter((m) => !m.feeds).map((m) => (
+              <button key={m.id} type="button" className="act strong" disabled={!seen} onClick={() => keep(m.id)}>
+                cleaned: {m.label}
+              </button>
+            ))}
+          </div>
+        )}
+        {!cell && <p>Tap where a product meets a surface.</p>}
+        <ul className="work-rows stacked">
+          {done.map((d) => {
+            const s = SURFACES.find((x) => x.id === d.surface)!
+            return (
+              <li key={d.id}>
+                <span>
+                  {s.label}, {methodInfo(d.method).label}
+                  <span className="soft small"> ends when: {s.doneWhen}</span>
+                </span>
+                {s.drySeconds > 0 && !d.passed ? (
+                  <StartTimer file={file} label={`${s.label} drying`} kind="drying" seconds={s.drySeconds} />
+                ) : (
+                  <span />
+                )}
+                <button
+                  type="button"
+                  className="act"
+                  aria-pressed={d.passed}
+                  onClick={() => write('steps', d.id, { ...ownFields(d), passed: !d.passed })}
+                >
+                  {d.passed ? 'ended' : 'ends there'}
+                </button>
+              </li>
+            )
+          })}
+        </ul>
+      </section>
+    </div>
+  )
+}
+
+/** Needed, lost and left, as three figures and a sentence. */
+export function Deposits({ file }: { file: VisitFile }) {
+  const d = visitDeposits(file, lastRound(file))
+  if (!d)
+    return (
+      <p className="soft small">
+        Speed, opening and airflow (or pressure) at idle tell how much opening is lost; a recording with an overrun
+        gives the closed reading.
+      </p>
+    )
+  return (
+    <div className="deposits">
+      <div className="deposit-figs">
+        <p>
+          <span className="fig">{d.neededMm2.toFixed(0)}</span> <span className="small">mm² needed</span>
+        </p>
+        {d.lost && (
+          <p>
+            <span className="fig">{d.lost.mm2.median.toFixed(0).replace('-', '−')}</span>{' '}
+            <span className="small">
+              mm² lost
+              <br />({d.lost.mm2.low.toFixed(0).replace('-', '−')} to {d.lost.mm2.high.toFixed(0).replace('-', '−')})
+            </span>
+          </p>
+        )}
+        <p>
+          <span className="fig">{(100 * d.authority).toFixed(0)}</span> <span className="small">% authority left</span>
+        </p>
+      </div>
+      <p className="small">
+        {d.why}{' '}
+        {d.learnt
+          ? ''
+          : 'This car’s clean opening is not on record: the closed reading is taken as 0 %, so the figures are wide.'}
+      </p>
+    </div>
+  )
+}

@@ -1,0 +1,168 @@
+import { useState } from 'react'
+import {
+  airPathOf,
+  COUNTED_THINGS,
+  ITEM_PRESETS,
+  live,
+  openThings,
+  stationInfo,
+  type CountRecord,
+  type ItemRecord,
+  type StationId,
+  type VisitFile,
+} from '@uvula/core'
+import { Flange } from '../parts/Flange.js'
+import { newId } from '../store/database.js'
+import { ownFields, useWriter } from '../store/visit.js'
+
+const NEXT: Readonly<Record<ItemRecord['state'], ItemRecord['state']>> = { on: 'off', off: 'loose', loose: 'on' }
+
+/** What comes off, with each fastener in its place; and at the end the same joint refilling. */
+export function OpenUp({ file, closing }: { file: VisitFile; closing: boolean }) {
+  const { write } = useWriter(file)
+  const here = airPathOf(file.vehicle.spec).stations.map((s) => s.info.id)
+  const items = live(file.items)
+  const open = openThings(file)
+  const firstOpen = items.find((i) => i.state !== 'on')?.station
+  const [station, setStation] = useState<StationId>(firstOpen ?? items[0]?.station ?? 'throttle')
+  const mine = items.filter((i) => i.station === station)
+  const change = (i: ItemRecord, part: Partial<ItemRecord>): void => write('items', i.id, { ...ownFields(i), ...part })
+  const add = (name: string, count: number, drive?: string, arrival: ItemRecord['arrival'] = 'present'): void =>
+    write('items', `${file.visit.id}:item:${newId()}`, {
+      visitId: file.visit.id,
+      station,
+      name,
+      count,
+      ...(drive ? { drive } : {}),
+      arrival,
+      state: arrival === 'missing' ? 'on' : 'off',
+    })
+  return (
+    <div className="bench work">
+      <section>
+        <div className="views" role="group" aria-label="joint">
+          {here
+            .filter((id) => ITEM_PRESETS[id] ?? items.some((i) => i.station === id))
+            .map((id) => (
+              <button key={id} type="button" aria-pressed={id === station} onClick={() => setStation(id)}>
+                {stationInfo(id).label}
+              </button>
+            ))}
+        </div>
+        <Flange
+          items={mine}
+          label={stationInfo(station).label}
+          onTap={(i) => change(i, { state: closing ? (i.state === 'on' ? 'off' : 'on') : NEXT[i.state] })}
+        />
+        <p className="soft small">tap a fastener: off, loose on purpose, on</p>
+      </section>
+      <section>
+        {closing &&
+          (open.length ? (
+            <div className="wrong" role="alert">
+              <p className="name">Not closed</p>
+              {open.map((o) => (
+                <p key={o.message}>{o.message}</p>
+              ))}
+            </div>
+          ) : (
+            <p className="name">Closed: nothing off, nothing loose, everything counted out.</p>
+          ))}
+        {!closing && (
+          <div className="row-acts">
+            {(ITEM_PRESETS[station] ?? []).map((p) => (
+              <button key={p.name} type="button" className="act" onClick={() => add(p.name, p.count, p.drive)}>
+                {p.count} × {p.name} off
+              </button>
+            ))}
+            <button type="button" className="act" onClick={() => add('fastener', 1, undefined, 'missing')}>
+              one missing on arrival
+            </button>
+          </div>
+        )}
+        <ul className="work-rows">
+          {mine.map((i) => (
+            <li key={i.id}>
+              <span>
+                {i.count} × {i.name} <b>{i.state}</b>
+                {i.arrival !== 'present' ? `, ${i.arrival} on arrival` : ''}
+                <span className="soft small">
+                  {[i.drive, i.bag && `bag ${i.bag}`, i.way].filter(Boolean).join(', ')}
+                </span>
+              </span>
+              <Words item={i} onKeep={(part) => change(i, part)} />
+              <button
+                type="button"
+                className="act"
+                onClick={() => change(i, { state: i.state === 'on' ? 'off' : 'on' })}
+              >
+                {i.state === 'on' ? 'off' : 'back on'}
+              </button>
+            </li>
+          ))}
+        </ul>
+        <h2 className="soft small">counted in and out</h2>
+        <Counts file={file} station={station} />
+      </section>
+    </div>
+  )
+}
+
+function Words({ item, onKeep }: { item: ItemRecord; onKeep: (part: Partial<ItemRecord>) => void }) {
+  return (
+    <input
+      className="field small"
+      aria-label={`${item.name}: bag, which way`}
+      placeholder="bag, which way"
+      defaultValue={item.way ?? ''}
+      onBlur={(e) =>
+        e.target.value.trim() && e.target.value.trim() !== item.way && onKeep({ way: e.target.value.trim() })
+      }
+    />
+  )
+}
+
+function Counts({ file, station }: { file: VisitFile; station: StationId }) {
+  const { write } = useWriter(file)
+  const put = (thing: string, c: CountRecord | undefined, inBy: number, outBy: number): void => {
+    const base = c ? ownFields(c) : { visitId: file.visit.id, thing, station, putIn: 0, takenOut: 0 }
+    const next = {
+      ...base,
+      putIn: ((base.putIn as number) ?? 0) + inBy,
+      takenOut: Math.min(((base.takenOut as number) ?? 0) + outBy, ((base.putIn as number) ?? 0) + inBy),
+    }
+    write('counts', c?.id ?? `${file.visit.id}:count:${thing}`, next)
+  }
+  return (
+    <ul className="work-rows">
+      {COUNTED_THINGS.slice(0, 3).map((thing) => {
+        const c = live(file.counts).find((x) => x.thing === thing)
+        return (
+          <li key={thing} data-count={thing}>
+            <span>
+              {thing}
+              {c && c.putIn !== c.takenOut ? <b> still in</b> : ''}
+            </span>
+            <span className="counter">
+              <button type="button" aria-label={`${thing} in`} onClick={() => put(thing, c, 1, 0)}>
+                +
+              </button>
+              <span className="fig">
+                {c?.takenOut ?? 0}/{c?.putIn ?? 0}
+              </span>
+              <button
+                type="button"
+                aria-label={`${thing} out`}
+                disabled={!c || c.takenOut >= c.putIn}
+                onClick={() => put(thing, c, 0, 1)}
+              >
+                −
+              </button>
+            </span>
+            <span className="soft small">out/in</span>
+          </li>
+        )
+      })}
+    </ul>
+  )
+}
