@@ -178,4 +178,3 @@ test('leaving the demo opens an empty shop that stays empty', async ({ bay: page
   await page.reload()
   await expect(page.getByText('No car in the bay')).toBeVisible()
 })
-

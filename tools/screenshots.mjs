@@ -15,20 +15,36 @@ const PHONE = [390, 844]
 const VIEWS = [
   ['bay', '/', WIDE, 'day'],
   ['new-car', '/new', WIDE, 'day'],
-  ['car', '/car/car-lift', WIDE, 'day'],
   ['arrive', '/visit/visit-bakery/arrive', WIDE, 'day'],
   ['look', '/visit/visit-nurse/look', WIDE, 'day'],
   ['measure', '/visit/visit-library/measure', WIDE, 'day'],
   ['trace-cause', '/visit/visit-library/trace', WIDE, 'day'],
   ['trace-place', '/visit/visit-choir/trace', WIDE, 'day'],
   ['station', '/visit/visit-choir/trace?at=booster', WIDE, 'day'],
+  ['open-up', '/visit/visit-sawmill/open-up', WIDE, 'day'],
+  ['clean', '/visit/visit-sawmill/clean', WIDE, 'day'],
+  ['decarbonize', '/visit/visit-lift/decarbonize', WIDE, 'day'],
+  ['close-up', '/visit/visit-sawmill/close-up', WIDE, 'day'],
+  ['first-start', '/visit/visit-warden/first-start', WIDE, 'day'],
+  ['learn', '/visit/visit-warden/learn', WIDE, 'day'],
   ['prove', '/visit/visit-choir/prove', WIDE, 'day'],
   ['hand-over', '/visit/visit-lift-spring/hand-over', WIDE, 'day'],
   ['trace-night', '/visit/visit-choir/trace', WIDE, 'night'],
-  ['bay-night', '/', WIDE, 'night'],
   ['look-phone', '/visit/visit-bakery/look', PHONE, 'day'],
-  ['trace-phone', '/visit/visit-library/trace', PHONE, 'day'],
 ]
+
+/** A timed step while it runs. */
+async function handsBusy(browser) {
+  const page = await (await browser.newContext({ viewport: { width: WIDE[0], height: WIDE[1] } })).newPage()
+  await page.goto(`http://127.0.0.1:${PORT}/visit/visit-warden/learn`)
+  for (const c of ['selector', 'consumers', 'wheels', 'coolant', 'supply'])
+    await page.getByRole('button', { name: new RegExp(`^${c}.*seen to`) }).click()
+  await page.getByRole('button', { name: 'arm attempt 2' }).click()
+  await page.getByRole('button', { name: 'begin' }).click()
+  await page.waitForTimeout(1700)
+  await page.screenshot({ path: join(root, 'docs/screenshots/hands-busy.png') })
+  console.log('hands-busy')
+}
 
 await ensureReady()
 await ensureChromium()
@@ -61,10 +77,14 @@ try {
     await page.goto(`http://127.0.0.1:${PORT}${path}`)
     await page.waitForLoadState('networkidle')
     await page.waitForTimeout(900)
+    if (name === 'decarbonize')
+      for (const tick of ['extraction on', 'extinguisher at hand', 'cannot stop by itself'])
+        await page.getByRole('button', { name: tick }).click()
     await page.screenshot({ path: join(root, `docs/screenshots/${name}.png`) })
     await page.close()
     console.log(name)
   }
+  await handsBusy(browser)
   await browser.close()
 } finally {
   server.kill()

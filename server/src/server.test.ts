@@ -151,6 +151,26 @@ describe('bad input', () => {
     ['recordings', { visitId: 'visit-vet', round: 0, name: 'x.csv', content: 'eA==' }],
     ['photos', { visitId: 'visit-vet', station: 'duct', mime: 'image/png', content: 'eA==' }],
     ['reports', { visitId: 'visit-vet' }],
+    ['items', { visitId: 'visit-vet', station: 'throttle', name: 'bolt', count: 4, arrival: 'present', state: 'off' }],
+    ['counts', { visitId: 'visit-vet', station: 'throttle', thing: 'cloth', putIn: 1, takenOut: 0 }],
+    [
+      'steps',
+      {
+        visitId: 'visit-vet',
+        station: 'throttle',
+        surface: 'throttle-plate',
+        product: 'throttle-cleaner',
+        method: 'off-the-car',
+        passed: false,
+      },
+    ],
+    ['ticks', { visitId: 'visit-vet', caution: 'x' }],
+    ['runs', { visitId: 'visit-vet', procedure: 'staged-idle-learn', attempt: 1, preconditions: [], events: [] }],
+    [
+      'timers',
+      { visitId: 'visit-vet', label: 'x', kind: 'soak', startedAt: '2026-01-01T00:00:00Z', seconds: 60, ended: false },
+    ],
+    ['codes', { visitId: 'visit-vet', code: 'P0171', state: 'stored', when: 'before', cleared: false }],
   ])('%s refuses a field it does not know', async (noun, data) => {
     const { status, body } = await put(`/api/${noun}/unknown-field`, { ...data, wobble: 1 })
     expect(status).toBe(400)
@@ -298,6 +318,73 @@ describe('commands and facts', () => {
     const bay = (await call('GET', '/api/bay')).body as unknown as { rows: { visit: { id: string } }[] }
     expect(bay.rows.map((r) => r.visit.id)).not.toContain('visit-teacher')
   })
+})
+
+describe('runs', () => {
+  const feed = {
+    method: 'metered-port',
+    product: { kind: 'combustible', afr: 14.5 },
+    doseMl: 20,
+    labelMaxMl: 200,
+    point: 'plenum',
+    airGS: 19,
+    rpm: 2500,
+    speedFrom: 'scan',
+    coolantC: 90,
+    extraction: true,
+    fireCover: true,
+    lampFlashing: false,
+    heldRunning: true,
+    boostKpa: 0,
+    feedRunning: false,
+  }
+  const stops = ['stop-liquid', 'stop-fire', 'stop-gas']
+  const run = (part: object): object => ({
+    visitId: 'visit-lift',
+    procedure: 'feed',
+    attempt: 1,
+    preconditions: stops,
+    events: [],
+    feed,
+    ...part,
+  })
+  const begin = { kind: 'begin', atMs: 1_800_000_000_000.5 }
+
+  it('to begin is a command: a guessed speed is refused with its rule, and nothing is stored', async () => {
+    const { status, body } = await put('/api/runs/g', run({ feed: { ...feed, speedFrom: 'guessed' }, events: [begin] }))
+    expect([status, body.rule]).toEqual([409, 'guessed-speed'])
+    const file = (await call('GET', '/api/visits/visit-lift')).body as unknown as { runs: unknown[] }
+    expect(file.runs).toEqual([])
+  })
+  it('late events of an offline tablet are facts: stored, and marked with the rule', async () => {
+    const events = [begin, { kind: 'tap', atMs: begin.atMs + 1000 }, { kind: 'stop', atMs: begin.atMs + 2000 }]
+    const { status, body } = await put('/api/runs/late', run({ feed: { ...feed, extraction: false }, events }))
+    expect([status, body.againstRule]).toEqual([200, 'extraction'])
+  })
+  it('a second feed while one runs is refused; a stall locks the next until the engine was turned by hand', async () => {
+    expect((await put('/api/runs/a', run({ events: [begin] }))).status).toBe(200)
+    expect((await put('/api/runs/b', run({ events: [begin] }))).body.rule).toBe('one-feed')
+    const stalled = await put('/api/runs/a', run({ events: [begin, { kind: 'stall', atMs: begin.atMs + 3000 }] }), {
+      baseVersion: 1,
+    })
+    expect((stalled.body.events as { atMs: number }[])[0].atMs).toBe(begin.atMs)
+    expect((await put('/api/runs/c', run({ events: [begin] }))).body.rule).toBe('restart-locked')
+    const tick = { visitId: 'visit-lift', caution: 'plugs-out-turned-by-hand', at: '2030-01-01T00:00:00Z' }
+    expect((await put('/api/ticks/free', tick)).status).toBe(200)
+    expect((await put('/api/runs/c', run({ events: [begin] }))).status).toBe(200)
+  })
+  it('an event that is none, or a dose without end, names its field', async () => {
+    expect((await put('/api/runs/x', run({ events: [{ kind: 'jump', atMs: 1 }] }))).body.detail).toMatch(
+      /events\.0\.kind/,
+    )
+    expect((await put('/api/runs/x', run({ feed: { ...feed, doseMl: 1e9 } }))).body.detail).toMatch(/feed\.doseMl/)
+  })
+})
+
+it('the sheet is refused while a cloth is uncounted', async () => {
+  await put('/api/counts/k', { visitId: 'visit-teacher', station: 'throttle', thing: 'cloth', putIn: 1, takenOut: 0 })
+  const { status, body } = await put('/api/reports/t3', { visitId: 'visit-teacher' })
+  expect([status, body.rule]).toEqual([409, 'count'])
 })
 
 describe('finding and cards', () => {

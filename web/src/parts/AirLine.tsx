@@ -40,6 +40,16 @@ export function AirLine({
   const d = useMemo(() => drawAirLine(file.vehicle.spec, available), [file.vehicle.spec, available])
   const states = useMemo(() => stationStates(file), [file])
   const values = useValues(file)
+  // a gap in the pipe where something is off the car
+  const opened = useMemo(
+    () =>
+      new Set(
+        live(file.items)
+          .filter((i) => i.state === 'off')
+          .map((i) => i.station),
+      ),
+    [file.items],
+  )
   const sites = useMemo(() => {
     const findings = live(file.findings).filter((x) => x.test !== 'note')
     return diagnosis ? siteShares(d.path, diagnosis.ranking, findings, mendedStations(file)) : []
@@ -81,6 +91,14 @@ export function AirLine({
               y2={s.y}
               className="branch"
             />
+          ))}
+        {d.stations
+          .filter((s) => opened.has(s.placed.info.id))
+          .map((s) => (
+            <g key={s.placed.info.id} className="gap">
+              <rect x={s.x - 20} y={s.y - 16} width="40" height="32" className="ring-face" />
+              <path d={`M ${s.x - 20} ${s.y - 18} v 36 M ${s.x + 20} ${s.y - 18} v 36`} className="ring" />
+            </g>
           ))}
         {showSites && (
           <g>

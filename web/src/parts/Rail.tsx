@@ -8,16 +8,18 @@ import {
   visitLedger,
   type Diagnosis,
   type NowAct,
+  type StageId,
   type VisitFile,
 } from '@uvula/core'
 import { Timers } from './Timers.js'
 import { sayDay } from '../words/format.js'
 
 /** What to do now and why; what is temporary; what is not accounted for. */
-export function Rail({ file, diagnosis }: { file: VisitFile; diagnosis?: Diagnosis }) {
+export function Rail({ file, diagnosis, stage }: { file: VisitFile; diagnosis?: Diagnosis; stage: StageId }) {
   const now = nowAct(file, diagnosis)
   const account = visitLedger(file)
-  const open = openThings(file)
+  // the close-up bench says it itself
+  const open = stage === 'close-up' ? [] : openThings(file)
   const states = [...stationStates(file)]
   const loose = states.filter(([, s]) => s === 'failed')
   const temporary = live(file.repairs).filter((r) => r.temporary && r.state === 'done')

@@ -126,7 +126,7 @@ function VisitOpen({ file, shop, stage: asked }: { file: VisitFile; shop: Shop; 
             <Bench stage={stage} file={file} diagnosis={diagnosis} busy={busy} shop={shop} onOpen={openStation} />
           )}
         </main>
-        <Rail file={file} diagnosis={diagnosis} />
+        <Rail file={file} diagnosis={diagnosis} stage={stage} />
         <Ruler file={file} stage={stage} />
       </div>
     </DropArea>
