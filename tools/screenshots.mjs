@@ -33,14 +33,28 @@ const VIEWS = [
   ['look-phone', '/visit/visit-bakery/look', PHONE, 'day'],
 ]
 
+/** Presses buttons by their words, the next unpressed one each time; without waiting for frames that a page in the back never paints. */
+async function press(page, words) {
+  for (const word of words) {
+    await page.evaluate((w) => {
+      const { document } = globalThis
+      const found = [...document.querySelectorAll('button')].find(
+        (b) => b.textContent.trim() === w && b.getAttribute('aria-pressed') !== 'true',
+      )
+      found.click()
+    }, word)
+    await page.waitForTimeout(150)
+  }
+}
+
 /** A timed step while it runs. */
 async function handsBusy(browser) {
   const page = await (await browser.newContext({ viewport: { width: WIDE[0], height: WIDE[1] } })).newPage()
   await page.goto(`http://127.0.0.1:${PORT}/visit/visit-warden/learn`)
-  for (const c of ['selector', 'consumers', 'wheels', 'coolant', 'supply'])
-    await page.getByRole('button', { name: new RegExp(`^${c}.*seen to`) }).click()
-  await page.getByRole('button', { name: 'arm attempt 2' }).click()
-  await page.getByRole('button', { name: 'begin' }).click()
+  await page.getByText('arm attempt').waitFor()
+  await press(page, ['seen to', 'seen to', 'seen to', 'seen to', 'seen to', 'arm attempt 2'])
+  await page.getByText('begin').waitFor()
+  await press(page, ['begin'])
   await page.waitForTimeout(1700)
   await page.screenshot({ path: join(root, 'docs/screenshots/hands-busy.png') })
   console.log('hands-busy')
@@ -77,11 +91,9 @@ try {
     await page.goto(`http://127.0.0.1:${PORT}${path}`)
     await page.waitForLoadState('networkidle')
     await page.waitForTimeout(900)
-    if (name === 'decarbonize')
-      for (const tick of ['extraction on', 'extinguisher at hand', 'cannot stop by itself'])
-        await page.getByRole('button', { name: tick }).click()
+    if (name === 'decarbonize') await press(page, ['extraction on', 'extinguisher at hand', 'cannot stop by itself'])
     await page.screenshot({ path: join(root, `docs/screenshots/${name}.png`) })
-    await page.close()
+    await page.context().close()
     console.log(name)
   }
   await handsBusy(browser)
