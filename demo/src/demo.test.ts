@@ -1,0 +1,127 @@
+import { readFileSync } from 'node:fs'
+import { Ajv } from 'ajv'
+import { beforeAll, describe, expect, it } from 'vitest'
+import {
+  airPathOf,
+  checkVehicle,
+  diagnoseVisit,
+  isIdleMeasured,
+  lookItemsOf,
+  mayIssueReport,
+  nowAct,
+  openThings,
+  stageStatuses,
+  stateOfRun,
+  visitDeposits,
+  visitLedger,
+  VISIT_NOUNS,
+  type VisitFile,
+} from '@uvula/core'
+import { demoShopFile, SHOP_ALTITUDE_M } from '@uvula/demo'
+
+const DAY = Date.UTC(2026, 2, 4)
+let shop: ReturnType<typeof demoShopFile>
+const visit = (id: string): VisitFile => shop.visits.find((v) => v.visit.id === id)!
+beforeAll(() => {
+  shop = demoShopFile(DAY, DAY + 8 * 3_600_000)
+}, 60_000)
+
+it('the same day makes the same shop, bit for bit', () => {
+  expect(JSON.stringify(demoShopFile(DAY, DAY + 8 * 3_600_000))).toBe(JSON.stringify(shop))
+}, 60_000)
+
+it('every visit is a visit file, every car a vehicle, all at the height of the shop', () => {
+  const validate = new Ajv({ strict: false }).compile(
+    JSON.parse(readFileSync(new URL('../../contract/schemas/visit.schema.json', import.meta.url), 'utf8')) as object,
+  )
+  for (const v of shop.visits) {
+    expect([v.visit.id, validate(v)]).toEqual([v.visit.id, true])
+    expect(checkVehicle(v.vehicle.spec).ok).toBe(true)
+    expect(v.visit.altitudeM).toBe(SHOP_ALTITUDE_M)
+  }
+})
+
+it('ids are unique over the shop, and looks are of this engine', () => {
+  const ids = shop.visits.flatMap((v) => VISIT_NOUNS.flatMap((n) => v[n].map((r) => r.id)))
+  expect(new Set(ids).size).toBe(ids.length)
+  for (const v of shop.visits) {
+    const items = new Set(lookItemsOf(airPathOf(v.vehicle.spec)).map((i) => i.id))
+    expect(v.findings.filter((f) => f.item && !items.has(f.item))).toEqual([])
+  }
+})
+
+describe('visits stand where they should', () => {
+  it.each([
+    ['visit-vet', 'arrive', 'Read the warm idle'],
+    ['visit-bakery', 'look', 'Go on along the pipe'],
+    ['visit-nurse', 'trace', 'Mend the vacuum lines'],
+    ['visit-choir', 'trace', 'Look for the rest'],
+    ['visit-library', 'trace', 'Clean the airflow sensor, once'],
+    ['visit-teacher', 'hand-over', 'Print the sheet'],
+    ['visit-sawmill', 'clean', 'Clean the throttle to its end'],
+    ['visit-warden', 'learn', 'Teach the idle again'],
+  ])('%s waits at %s: %s', (id, stage, title) => {
+    const f = visit(id)
+    const act = nowAct(f, isIdleMeasured(f, 0) ? diagnoseVisit(f, 0) : undefined)
+    expect([act.stage, act.title]).toEqual([stage, title])
+  })
+  it('every one of the twelve stages is begun or done somewhere', () => {
+    const begun = new Set(
+      shop.visits.flatMap((v) =>
+        stageStatuses(v)
+          .filter((s) => s.state !== 'empty')
+          .map((s) => s.stage),
+      ),
+    )
+    for (const s of [
+      'arrive',
+      'look',
+      'measure',
+      'trace',
+      'open-up',
+      'clean',
+      'close-up',
+      'first-start',
+      'learn',
+      'prove',
+      'hand-over',
+    ])
+      expect(begun).toContain(s)
+  })
+})
+
+describe('what the simulated engines give is what the visits say', () => {
+  it('the library’s sensor reads low, more so with flow', () => {
+    const lead = diagnoseVisit(visit('visit-library'), 0).ranking[0]
+    expect(lead.fault).toBe('maf-under-reads')
+    expect(lead.mafErrorPct!.atHighFlow.median).toBeLessThan(lead.mafErrorPct!.atIdle.median)
+  })
+  it('the choir’s account has a rest beyond what a sound engine shows', () => {
+    const a = visitLedger(visit('visit-choir'))!
+    expect(a.now.gramsPerS.median).toBeLessThan(a.before.gramsPerS.median)
+    expect(a.accounted).toBe(false)
+  })
+  it('the teacher’s hatchback is sound, and its sheet may be issued', () => {
+    const f = visit('visit-teacher')
+    expect(diagnoseVisit(f, 0).ranking[0]).toMatchObject({ fault: 'none' })
+    expect(mayIssueReport(f)).toEqual({ ok: true })
+  })
+  it('the sawmill’s wagon cannot be closed: bolts, gasket, clamp and a cloth', () =>
+    expect(openThings(visit('visit-sawmill')).map((o) => o.rule)).toEqual([
+      'item-off',
+      'item-off',
+      'item-loose',
+      'count',
+    ]))
+  it('the sawmill’s throttle has lost area; the warden’s passes more than it learnt', () => {
+    expect(visitDeposits(visit('visit-sawmill'), 0)!.lost!.mm2.median).toBeGreaterThan(3)
+    expect(visitDeposits(visit('visit-warden'), 0)!.lost!.mm2.median).toBeLessThan(0)
+  })
+  it('the warden’s first attempt failed by half a second', () => {
+    const f = visit('visit-warden')
+    const state = stateOfRun(f, f.runs[0])!
+    expect([state.status, state.results[0].errorS]).toEqual(['failed', 0.5])
+  })
+  it('the lift mechanic’s wrap is due for its next look', () =>
+    expect(visit('visit-lift-spring').repairs[0]).toMatchObject({ temporary: true, recheckOn: '2026-03-06' }))
+})
