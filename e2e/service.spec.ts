@@ -195,3 +195,26 @@ test('a timer is right to a tenth after a reload and a server restart', async ({
   await shop.start()
   await check()
 })
+
+test('nothing comes off before its STOP caution is seen to; what comes off is written down', async ({
+  bay: page,
+  shop,
+}) => {
+  await page.goto(`${shop.url}/visit/visit-bakery/open-up`)
+  const bolts = page.getByRole('button', { name: '4 × bolt off' })
+  await expect(bolts).toBeDisabled()
+  await page.getByRole('button', { name: 'seen to' }).click()
+  await bolts.click()
+  await expect(page.locator('.fastener.off')).toHaveCount(4)
+  await page.getByLabel('bolt: bag, which way').fill('bag B, short one on top')
+  await page.keyboard.press('Tab')
+  await page.getByRole('button', { name: 'one missing on arrival' }).click()
+  await page.getByRole('button', { name: 'cloth in' }).click()
+  await expect(page.locator('.rail')).toContainText('Off: 4 × bolt at the throttle')
+  await expect(page.locator('.rail')).toContainText('cloth: 1 in, 0 out')
+  await expect(page.locator('.airline .gap')).toHaveCount(1)
+  await delivered(page)
+  await page.reload()
+  await expect(page.locator('.work-rows')).toContainText(['bag B, short one on top'])
+  await expect(page.locator('.fastener.missing')).toHaveCount(1)
+})

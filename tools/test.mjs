@@ -13,7 +13,7 @@ let failed = 0
 
 const exitOf = (args, env = {}) =>
   new Promise((resolve) => {
-    const child = spawn(node, args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } })
+    const child = spawn(node, args, { cwd: root, stdio: 'inherit', env: { ...process.env, NO_COLOR: '1', ...env } })
     child.on('exit', (code) => resolve(code ?? 1))
   })
 

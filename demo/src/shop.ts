@@ -163,6 +163,7 @@ export function demoShopFile(
       })
       .with('counts', 'cloth', { thing: 'cloth', station: 'throttle', putIn: 2, takenOut: 1 })
       .with('ticks', 'plate', { caution: 'throttle-plate-shuts' })
+      .with('ticks', 'hot', { caution: 'belts-fan-hot-coolant' })
       .with('steps', 'throttle', {
         station: 'throttle',
         surface: 'throttle-plate',

@@ -6,16 +6,15 @@ import {
   FEED,
   feedRefusals,
   filmSeconds,
+  followFeed,
   liquidBoundMl,
   mayTouch,
-  methodInfo,
   mixtureLimitGS,
   peakFilmMl,
   planFeed,
   PRODUCTS,
   SURFACES,
   trimRho,
-  type FeedPlan,
   type FeedRequest,
 } from './index.js'
 
@@ -74,57 +73,20 @@ describe('limits', () => {
   })
 })
 
-/**
- * The mixture and film equations on their own, second by second in steps of 50 ms, knowing nothing of the planner:
- * worst cylinder's mixture over any ten seconds and any one, and the film, as shares of their limits.
- */
-function follow(p: FeedPlan, q: FeedRequest): { ten: number; one: number; film: number; fed: number } {
-  const m = methodInfo(q.method)
-  const dt = 0.05
-  const tau = 40 * 2 ** (Math.max(0, 90 - q.coolantC) / 25)
-  const density = q.product.kind === 'water' ? 1 : 0.8
-  let film = 0
-  let fed = 0
-  let worst = { ten: 0, one: 0, film: 0 }
-  const vapour: number[] = []
-  const cycle = p.shotS + p.pauseS
-  for (let t = 0; t < p.shots * cycle + 60; t += dt) {
-    const open = t < p.shots * cycle && t % cycle < p.shotS
-    const rate = open ? p.rateMlS : 0
-    fed += rate * dt
-    const leaving = film / tau
-    film += (m.wetShare * rate - leaving) * dt
-    vapour.push(((1 - m.wetShare) * rate + leaving) * density * m.worstShare)
-    const mean = (seconds: number): number => {
-      const n = Math.min(vapour.length, Math.round(seconds / dt))
-      let s = 0
-      for (let k = vapour.length - n; k < vapour.length; k++) s += vapour[k]
-      return s / Math.round(seconds / dt)
-    }
-    const rho = q.trims
-      ? Math.max((1 + q.trims.totalMin) / (1 + q.trims.total), (1 + q.trims.shortMin) / (1 + q.trims.short), 0.83)
-      : 1
-    const ten = q.product.kind === 'water' ? 0.03 * q.airGS : (q.airGS / q.product.afr) * (1 / 0.85 - Math.min(1, rho))
-    const one = q.product.kind === 'water' ? ten : (q.airGS / q.product.afr) * (1 / 0.65 - 1)
-    worst = {
-      ten: Math.max(worst.ten, mean(10) / ten),
-      one: Math.max(worst.one, mean(1) / one),
-      film: Math.max(
-        worst.film,
-        film / (0.1 * ((q.vehicle.displacementL * 1000) / (q.vehicle.cylinders * (q.vehicle.compressionRatio - 1)))),
-      ),
-    }
-  }
-  return { ...worst, fed }
-}
-
 describe('plans', () => {
+  it('the referee sees a plan that is too fast', () => {
+    const r = planFeed(good())
+    if (!r.ok) throw new Error('no plan')
+    const fast = followFeed({ ...r.plan, rateMlS: 6 * r.plan.rateMlS }, good())
+    expect(Math.max(fast.tenSeconds, fast.film)).toBeGreaterThan(1)
+  })
   it('a warm 2.4 L gets a plan inside its limits', () => {
     const r = planFeed(good())
     expect(r.ok).toBe(true)
     if (!r.ok) return
-    const w = follow(r.plan, good())
-    expect(Math.max(w.ten, w.one, w.film)).toBeLessThanOrEqual(1)
+    const w = followFeed(r.plan, good())
+    expect(Math.max(w.tenSeconds, w.oneSecond, w.film)).toBeLessThanOrEqual(1)
+    expect(w.fedMl).toBeGreaterThan(58)
     expect(r.plan.shots * r.plan.rateMlS * r.plan.shotS).toBeGreaterThanOrEqual(60 - 1e-9)
   })
   it('10,000 random engines and methods: no second of any plan exceeds mixture, liquid or label', () => {
@@ -163,10 +125,10 @@ describe('plans', () => {
         if (!r.ok) return r.refusals.every((f) => f.rule === 'no-safe-rate')
         planned++
         // a row of shots repeats: its film has reached its height after twenty
-        const w = follow({ ...r.plan, shots: Math.min(r.plan.shots, 20) }, q)
+        const w = followFeed({ ...r.plan, shots: Math.min(r.plan.shots, 20) }, q)
         return (
-          w.ten <= 1 &&
-          w.one <= 1 &&
+          w.tenSeconds <= 1 &&
+          w.oneSecond <= 1 &&
           w.film <= 1 &&
           r.plan.rateMlS <= (x.labelRate ?? Infinity) &&
           q.doseMl <= q.labelMaxMl

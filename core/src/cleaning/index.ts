@@ -1,3 +1,4 @@
 export * from './tables.js'
 export * from './limits.js'
 export * from './plan.js'
+export * from './follow.js'

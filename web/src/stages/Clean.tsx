@@ -17,11 +17,10 @@ import {
   type VisitFile,
 } from '@uvula/core'
 import { Ring } from '../parts/Ring.js'
+import { Stop, stopSeen } from '../parts/Stop.js'
 import { StartTimer } from '../parts/Timers.js'
 import { newId } from '../store/database.js'
 import { ownFields, useWriter } from '../store/visit.js'
-
-const STOP_PLATE = 'throttle-plate-shuts'
 
 /** Surface against product, and what the throttle has lost. */
 export function Clean({ file }: { file: VisitFile }) {
@@ -31,7 +30,7 @@ export function Clean({ file }: { file: VisitFile }) {
   const rows = path.stations.flatMap((s) =>
     (SURFACES_AT[s.info.id] ?? []).map((surface) => ({ station: s.info.id, surface })),
   )
-  const seen = live(file.ticks).some((t) => t.caution === STOP_PLATE)
+  const seen = stopSeen(file, 'throttle-plate-shuts')
   const done = live(file.steps)
   const permission = cell && mayTouch(cell.product, cell.surface)
   const keep = (method: MethodId): void =>
@@ -88,24 +87,7 @@ export function Clean({ file }: { file: VisitFile }) {
       </section>
       <section>
         <Deposits file={file} />
-        <div className="caution stop">
-          <p className="small">
-            <b>STOP</b> A throttle plate drives shut on fingers: key out and away, connector off, props soft and
-            counted.{' '}
-            <span className="soft">If it has happened: never force it back; command it open or take it off.</span>
-          </p>
-          <button
-            type="button"
-            className="act"
-            aria-pressed={seen}
-            onClick={() =>
-              !seen &&
-              write('ticks', `${file.visit.id}:tick:${STOP_PLATE}`, { visitId: file.visit.id, caution: STOP_PLATE })
-            }
-          >
-            seen to
-          </button>
-        </div>
+        <Stop file={file} id="throttle-plate-shuts" />
         {cell && permission && !permission.ok && (
           <p className="wrong" role="alert">
             {permission.reason}

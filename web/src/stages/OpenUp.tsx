@@ -12,6 +12,7 @@ import {
   type VisitFile,
 } from '@uvula/core'
 import { Flange } from '../parts/Flange.js'
+import { Stop, stopSeen } from '../parts/Stop.js'
 import { newId } from '../store/database.js'
 import { ownFields, useWriter } from '../store/visit.js'
 
@@ -23,6 +24,7 @@ export function OpenUp({ file, closing }: { file: VisitFile; closing: boolean })
   const here = airPathOf(file.vehicle.spec).stations.map((s) => s.info.id)
   const items = live(file.items)
   const open = openThings(file)
+  const seen = stopSeen(file, 'belts-fan-hot-coolant')
   const firstOpen = items.find((i) => i.state !== 'on')?.station
   const [station, setStation] = useState<StationId>(firstOpen ?? items[0]?.station ?? 'throttle')
   const mine = items.filter((i) => i.station === station)
@@ -68,10 +70,17 @@ export function OpenUp({ file, closing }: { file: VisitFile; closing: boolean })
           ) : (
             <p className="name">Closed: nothing off, nothing loose, everything counted out.</p>
           ))}
+        {!closing && !seen && <Stop file={file} id="belts-fan-hot-coolant" />}
         {!closing && (
           <div className="row-acts">
             {(ITEM_PRESETS[station] ?? []).map((p) => (
-              <button key={p.name} type="button" className="act" onClick={() => add(p.name, p.count, p.drive)}>
+              <button
+                key={p.name}
+                type="button"
+                className="act"
+                disabled={!seen}
+                onClick={() => add(p.name, p.count, p.drive)}
+              >
                 {p.count} × {p.name} off
               </button>
             ))}

@@ -1,0 +1,30 @@
+import { live, STOP_CAUTIONS, type StopId, type VisitFile } from '@uvula/core'
+import { newId } from '../store/database.js'
+import { useWriter } from '../store/visit.js'
+
+/** Whether a STOP caution has been seen to in this visit. */
+export const stopSeen = (file: VisitFile, id: StopId): boolean => live(file.ticks).some((t) => t.caution === id)
+
+/** A STOP caution at its step: danger, rule, what to do if it has happened, and its tick. */
+export function Stop({ file, id }: { file: VisitFile; id: StopId }) {
+  const { write } = useWriter(file)
+  const caution = STOP_CAUTIONS[id]
+  const seen = stopSeen(file, id)
+  return (
+    <div className="caution stop">
+      <p className="small">
+        <b>STOP</b> {caution.text} <span className="soft">If it has happened: {caution.ifHappened}</span>
+      </p>
+      <button
+        type="button"
+        className="act"
+        aria-pressed={seen}
+        onClick={() =>
+          !seen && write('ticks', `${file.visit.id}:tick:${newId()}`, { visitId: file.visit.id, caution: id })
+        }
+      >
+        seen to
+      </button>
+    </div>
+  )
+}
