@@ -51,6 +51,8 @@ export interface FeedPlan {
   }
   readonly limitedBy: 'mixture' | 'liquid' | 'label' | 'equipment'
   readonly peakFilmMl: number
+  /** Combustible (or water) that burns over the worst ten seconds, mean [g/s]. */
+  readonly tenSecondGS: number
   /** Dip of speed to expect at each shot [rpm]. */
   readonly dipRpm: number
   readonly stopSigns: readonly string[]
@@ -203,6 +205,7 @@ export function planFeed(q: FeedRequest): FeedResult {
               ? 'label'
               : 'equipment',
       peakFilmMl: best.film,
+      tenSecondGS: used.mixture * mixtureGS,
       dipRpm: Math.round((120 * best.rate) / Math.max(0.1, equipment) / 10) * 10,
       stopSigns: STOP_SIGNS,
       reaches: m.reaches,

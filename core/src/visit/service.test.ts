@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { ENGINE_PATTERNS } from '../engine/index.js'
 import {
+  emptyVisit,
   checkStep,
   expectedCode,
   mayBegin,
@@ -19,38 +20,21 @@ const T = Date.parse(meta.at)
 const v8 = ENGINE_PATTERNS.find((p) => p.id === 'v8-maf')!.vehicle
 
 function file(part: Partial<VisitFile> = {}): VisitFile {
-  return {
-    format: 'uvula-visit',
-    formatVersion: 1,
-    vehicle: { ...meta, id: 'car', plate: 'T', customer: '', spec: { ...v8, name: 'x', altitudeM: 0 } },
-    visit: {
-      ...meta,
-      id: 'v',
-      vehicleId: 'car',
-      openedAt: meta.at,
-      state: 'open',
-      intent: 'complaint',
-      complaint: '',
-      signs: ['flat'],
-      conditions: [],
-      altitudeM: 0,
-      ambientC: 15,
-    },
-    readings: [],
-    findings: [],
-    repairs: [],
-    recordings: [],
-    photos: [],
-    reports: [],
-    items: [],
-    counts: [],
-    steps: [],
-    ticks: [],
-    runs: [],
-    timers: [],
-    codes: [],
-    ...part,
+  const vehicle = { ...meta, id: 'car', plate: 'T', customer: '', spec: { ...v8, name: 'x', altitudeM: 0 } }
+  const visit: VisitFile['visit'] = {
+    ...meta,
+    id: 'v',
+    vehicleId: 'car',
+    openedAt: meta.at,
+    state: 'open',
+    intent: 'complaint',
+    complaint: '',
+    signs: ['flat'],
+    conditions: [],
+    altitudeM: 0,
+    ambientC: 15,
   }
+  return { ...emptyVisit(vehicle, visit), ...part }
 }
 
 const feed: RunRecord = {

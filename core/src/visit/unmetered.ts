@@ -111,3 +111,12 @@ export function visitLedger(f: VisitFile): VisitLedger | undefined {
   const entries = ledgerEntries(f, before)
   return { before, now, entries, ledger: ledgerOf(before.areaMm2, entries), accounted: now.gramsPerS.low === 0 }
 }
+
+/** Air that an area behind the plate lets in at idle [g/s], and the trim it makes at another airflow [%]. */
+export const leakAtIdle = (
+  u: UnmeteredAir,
+  areaMm2: number,
+): { readonly gramsPerS: number; readonly trimPctAt: (airflowGS: number) => number } => {
+  const gramsPerS = areaMm2 * 1e-6 * u.flux * 1e3
+  return { gramsPerS, trimPctAt: (airflowGS) => (100 * gramsPerS) / airflowGS }
+}

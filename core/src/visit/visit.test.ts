@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { airPathOf, ENGINE_PATTERNS, lookItemsOf, type Vehicle } from '../engine/index.js'
 import type { ChannelId } from '../signals/index.js'
 import {
+  emptyVisit,
   checkRepair,
   diagnoseVisit,
   evidenceOf,
@@ -33,38 +34,21 @@ const spec: Vehicle = {
 }
 
 function file(part: Partial<VisitFile> = {}): VisitFile {
-  return {
-    format: 'uvula-visit',
-    formatVersion: 1,
-    vehicle: { ...meta, id: 'car', plate: 'T 1', customer: 'C', spec },
-    visit: {
-      ...meta,
-      id: 'v',
-      vehicleId: 'car',
-      openedAt: meta.at,
-      state: 'open',
-      intent: 'complaint',
-      complaint: 'hunts',
-      signs: ['idle-hunts'],
-      conditions: [],
-      altitudeM: 1180,
-      ambientC: 9,
-    },
-    readings: [],
-    findings: [],
-    repairs: [],
-    recordings: [],
-    photos: [],
-    reports: [],
-    items: [],
-    counts: [],
-    steps: [],
-    ticks: [],
-    runs: [],
-    timers: [],
-    codes: [],
-    ...part,
+  const vehicle = { ...meta, id: 'car', plate: 'T 1', customer: 'C', spec }
+  const visit: VisitFile['visit'] = {
+    ...meta,
+    id: 'v',
+    vehicleId: 'car',
+    openedAt: meta.at,
+    state: 'open',
+    intent: 'complaint',
+    complaint: 'hunts',
+    signs: ['idle-hunts'],
+    conditions: [],
+    altitudeM: 1180,
+    ambientC: 9,
   }
+  return { ...emptyVisit(vehicle, visit), ...part }
 }
 
 const idle = (round: number, trim: number, gs = 2.8): ReadingRecord[] =>

@@ -1,10 +1,8 @@
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
 import {
-  pointsOfRound,
   siteShares,
-  standardPressurePa,
+  stationFigures,
   stationStates,
-  lastRound,
   live,
   mendedStations,
   type Diagnosis,
@@ -192,19 +190,8 @@ function Station({
   )
 }
 
-/** Latest idle figures at the stations that show them. */
+/** Latest idle figures at the stations that show them, in this device's units. */
 function useValues(file: VisitFile): ReadonlyMap<StationId, string> {
   const format = useFormat()
-  const idle = pointsOfRound(file, lastRound(file)).find((p) => p.kind === 'idle')?.means
-  const out = new Map<StationId, string>()
-  out.set('inlet', format('pressure', file.visit.baroKpa ?? standardPressurePa(file.visit.altitudeM) / 1000))
-  if (idle?.maf_gs !== undefined) out.set('airflow-sensor', format('massFlow', idle.maf_gs))
-  if (idle?.throttle_pct !== undefined) out.set('throttle', format('ratio', idle.throttle_pct))
-  const pm =
-    idle?.map_kpa ??
-    (idle?.gauge_vacuum_kpa !== undefined
-      ? standardPressurePa(file.visit.altitudeM) / 1000 - idle.gauge_vacuum_kpa
-      : undefined)
-  if (pm !== undefined) out.set('plenum', format('pressure', pm))
-  return out
+  return new Map([...stationFigures(file)].map(([id, f]) => [id, format(f.quantity, f.value)]))
 }

@@ -2,7 +2,7 @@ import { ChevronLeft } from 'lucide-react'
 import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { useQueryClient } from '@tanstack/react-query'
-import { ENGINE_PATTERNS, type Vehicle } from '@uvula/core'
+import { emptyVisit, ENGINE_PATTERNS, type Vehicle } from '@uvula/core'
 import { EngineDrawing } from '../parts/EngineDrawing.js'
 import { newId } from '../store/database.js'
 import { outbox } from '../store/outbox.js'
@@ -41,25 +41,7 @@ export function NewCar() {
       ambientC: 15,
     } as const
     const meta = { by: base.by, at, version: 0 }
-    await seedVisit(client, {
-      format: 'uvula-visit',
-      formatVersion: 1,
-      vehicle: { ...meta, id: vehicleId, ...vehicle },
-      visit: { ...meta, id: visitId, ...visit },
-      readings: [],
-      findings: [],
-      repairs: [],
-      recordings: [],
-      photos: [],
-      reports: [],
-      items: [],
-      counts: [],
-      steps: [],
-      ticks: [],
-      runs: [],
-      timers: [],
-      codes: [],
-    })
+    await seedVisit(client, emptyVisit({ ...meta, id: vehicleId, ...vehicle }, { ...meta, id: visitId, ...visit }))
     await outbox.add({ ...base, noun: 'vehicles', id: vehicleId, data: vehicle })
     await outbox.add({ ...base, noun: 'visits', id: visitId, visitId, data: visit })
     void navigate(`/visit/${visitId}/arrive`)

@@ -7,7 +7,7 @@ import {
   nowAct,
   roundToFill,
   STAGES,
-  standardPressurePa,
+  visitPressureKpa,
   VISIT_NOUNS,
   type Diagnosis,
   type StageId,
@@ -111,10 +111,7 @@ function VisitOpen({ file, shop, stage: asked }: { file: VisitFile; shop: Shop; 
             <Undo2 size={24} aria-hidden />
           </button>
           <Delivery />
-          <PlaceDialog
-            file={file}
-            pressureKpa={file.visit.baroKpa ?? standardPressurePa(file.visit.altitudeM) / 1000}
-          />
+          <PlaceDialog file={file} pressureKpa={visitPressureKpa(file.visit)} />
         </header>
         <div className="no-print">
           <AirLine file={file} diagnosis={diagnosis} open={open} onOpen={openStation} />

@@ -273,7 +273,6 @@ function LimitChart({
   const Y = (r: number): number => 14 + (1 - r / yMax) * (H - 54)
   const line = (lambda: number, r: number): string =>
     `M ${X(0)} ${Y(0)} L ${X(xMax)} ${Y(mixtureLimitGS(xMax, afr, lambda, r))}`
-  const average = plan ? (plan.rateMlS * plan.shotS * FEED.densityGMl) / 10 : undefined
   return (
     <figure>
       <svg className="chart wide" viewBox={`0 0 ${W} ${H}`} role="img" aria-label="feed rate against its limits">
@@ -293,10 +292,10 @@ function LimitChart({
         <text x={X(0) + 6} y={22} className="chart-unit">
           feed, g/s
         </text>
-        {plan && average !== undefined && (
+        {plan && (
           <>
-            <path d={`M ${X(airGS)} ${Y(0)} V ${Y(average)}`} className="chart-line" />
-            <path d={`M ${X(airGS)} ${Y(average) - 9} l 9 9 l -9 9 l -9 -9 Z`} className="chart-mark" />
+            <path d={`M ${X(airGS)} ${Y(0)} V ${Y(plan.tenSecondGS)}`} className="chart-line" />
+            <path d={`M ${X(airGS)} ${Y(plan.tenSecondGS) - 9} l 9 9 l -9 9 l -9 -9 Z`} className="chart-mark" />
           </>
         )}
       </svg>

@@ -2,6 +2,7 @@ import { useState } from 'react'
 import {
   faultOf,
   holeDiameterMm,
+  leakAtIdle,
   live,
   pointsOfRound,
   roundToFill,
@@ -131,7 +132,7 @@ function Size({ file, lead, top }: { file: VisitFile; lead?: Ranked; top?: Ranke
   const points = pointsOfRound(file, round > 0 && !pointsOfRound(file, round).length ? 0 : round)
   const account = visitLedger(file)
   const area = lead?.effectiveAreaMm2
-  const grams = area && account ? area.median * 1e-6 * account.before.flux * 1e3 : undefined
+  const leak = area && account ? leakAtIdle(account.before, area.median) : undefined
   return (
     <>
       {area && lead?.fault !== 'egr-open-at-idle' ? (
@@ -151,8 +152,8 @@ function Size({ file, lead, top }: { file: VisitFile; lead?: Ranked; top?: Ranke
       ) : (
         top && <p className="size-sentence">{top.sentence}</p>
       )}
-      <h2 className="soft small">total trim against airflow{grams ? '; line: such a hole' : ''}</h2>
-      <TrimChart points={points} curve={grams ? (gs) => (100 * grams) / gs : undefined} />
+      <h2 className="soft small">total trim against airflow{leak ? '; line: such a hole' : ''}</h2>
+      <TrimChart points={points} curve={leak?.trimPctAt} />
     </>
   )
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { ENGINE_PATTERNS, type ReadingRecord, type VisitFile } from '@uvula/core'
+import { emptyVisit, ENGINE_PATTERNS, type ReadingRecord, type VisitFile } from '@uvula/core'
 import type { PendingWrite } from './database.js'
 import { undoStack } from './undo.js'
 import { overlay, ownFields } from './visit.js'
@@ -15,43 +15,27 @@ const reading: ReadingRecord = {
   value: 700,
   typed: '700',
 }
-const file: VisitFile = {
-  format: 'uvula-visit',
-  formatVersion: 1,
-  vehicle: {
-    ...meta,
-    id: 'car',
-    plate: 'T',
-    customer: '',
-    spec: { ...ENGINE_PATTERNS[0].vehicle, name: 'x', altitudeM: 0 },
-  },
-  visit: {
-    ...meta,
-    id: 'v',
-    vehicleId: 'car',
-    openedAt: meta.at,
-    state: 'open',
-    intent: 'complaint',
-    complaint: '',
-    signs: [],
-    conditions: [],
-    altitudeM: 0,
-    ambientC: 15,
-  },
-  readings: [reading],
-  findings: [],
-  repairs: [],
-  recordings: [],
-  photos: [],
-  reports: [],
-  items: [],
-  counts: [],
-  steps: [],
-  ticks: [],
-  runs: [],
-  timers: [],
-  codes: [],
+const vehicle = {
+  ...meta,
+  id: 'car',
+  plate: 'T',
+  customer: '',
+  spec: { ...ENGINE_PATTERNS[0].vehicle, name: 'x', altitudeM: 0 },
 }
+const visit: VisitFile['visit'] = {
+  ...meta,
+  id: 'v',
+  vehicleId: 'car',
+  openedAt: meta.at,
+  state: 'open',
+  intent: 'complaint',
+  complaint: '',
+  signs: [],
+  conditions: [],
+  altitudeM: 0,
+  ambientC: 15,
+}
+const file: VisitFile = { ...emptyVisit(vehicle, visit), readings: [reading] }
 const write = (part: Partial<PendingWrite>): PendingWrite => ({
   key: 'k',
   noun: 'readings',
