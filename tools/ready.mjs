@@ -32,13 +32,11 @@ function filesUnder(dir, list = []) {
   return list
 }
 
-/** Hash over names, sizes and times of what a step depends on. */
+/** Hash over names and contents of what a step depends on: a file that was only touched changes nothing. */
 function stateOf(paths) {
   const hash = createHash('sha256')
-  for (const p of paths.flatMap((x) => (statSync(join(root, x)).isDirectory() ? filesUnder(x) : [x])).sort()) {
-    const s = statSync(join(root, p))
-    hash.update(`${p}:${s.size}:${s.mtimeMs}\n`)
-  }
+  for (const p of paths.flatMap((x) => (statSync(join(root, x)).isDirectory() ? filesUnder(x) : [x])).sort())
+    hash.update(`${p}\n`).update(readFileSync(join(root, p)))
   return hash.digest('hex')
 }
 

@@ -179,7 +179,12 @@ function Station({
       </text>
       <Ring x={s.x} y={s.y} state={state} />
       {value && (
-        <text x={s.x} y={s.y + 41} textAnchor="middle" className="value">
+        <text
+          x={s.placed.lane === 'branch' ? s.x + 17 : s.x}
+          y={s.placed.lane === 'branch' ? s.y + 9 : s.y + 41}
+          textAnchor={s.placed.lane === 'branch' ? 'start' : 'middle'}
+          className="value"
+        >
           {value}
         </text>
       )}
