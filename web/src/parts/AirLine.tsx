@@ -57,11 +57,13 @@ export function AirLine({
     ? diagnosis.ranking.filter((r) => r.fault.startsWith('unmetered')).reduce((s, r) => s + r.probability, 0)
     : 0
   const lead = sites.find((s) => s.probability === most)
+  // on a phone the strip stands at what matters: the open station, else what is off, failed, or likeliest
+  const failed = [...states].find(([, state]) => state === 'failed')?.[0]
+  const centre = open ?? [...opened][0] ?? failed ?? (airMass > 0.3 ? lead?.station : undefined)
   useEffect(() => {
-    const target = d.stations.find((s) => s.placed.info.id === open)
-    if (target && box.current && d.width > available)
-      box.current.scrollTo({ left: target.x - available / 2, behavior: 'smooth' })
-  }, [open, d, available])
+    const target = d.stations.find((s) => s.placed.info.id === centre)
+    if (target && box.current && d.width > available) box.current.scrollTo({ left: target.x - available / 2 })
+  }, [centre, d, available])
   const siteBase = d.height - 3
   const showSites = airMass > 0.3 && most > 0 && states.size > 0
   return (
