@@ -1,10 +1,5 @@
 import type { VehicleRecord, VisitFile, VisitNoun, VisitRecord } from '@uvula/core'
 
-/** One row of the bay: a car, its visit and enough to draw its small air line. */
-export interface BayRow {
-  readonly file: VisitFile
-}
-
 /** Answer of GET /api/bay. */
 export interface Bay {
   readonly shop: Shop

@@ -9,15 +9,7 @@ export interface Recording {
 }
 
 export interface RecordingWarning {
-  readonly code:
-    | 'unknown-column'
-    | 'values-dropped'
-    | 'truncated'
-    | 'time-jump'
-    | 'no-usable-channel'
-    | 'saturated-trim'
-    | 'few-points'
-    | 'no-closed-loop'
+  readonly code: 'unknown-column' | 'values-dropped' | 'truncated'
   readonly message: string
 }
 

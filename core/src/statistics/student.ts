@@ -69,11 +69,6 @@ export function studentShape(shape: number[][], freedom: number): StudentShape {
   }
 }
 
-/** Normal log density. @param sd - > 0 */
-export function normalLogDensity(x: number, mean: number, sd: number): number {
-  return -0.5 * ((x - mean) / sd) ** 2 - Math.log(sd) - 0.5 * Math.log(2 * Math.PI)
-}
-
 /** log Σ exp(xᵢ), stable; −∞ for an empty list. */
 export function logSumExp(xs: readonly number[]): number {
   let m = -Infinity

@@ -1,4 +1,4 @@
-import { holeDiameterMm, quotedAreaMm2, STANDARD_PRESSURE_PA } from '../air/index.js'
+import { quotedAreaMm2, STANDARD_PRESSURE_PA } from '../air/index.js'
 import type { StationId } from '../engine/index.js'
 import { requireRange, type Interval } from '../statistics/index.js'
 
@@ -79,7 +79,3 @@ export function smokeAreaMm2(measuredMm2: number, gaugePa: number): number {
   requireRange('gaugePa', gaugePa, gaugePa >= 500 && gaugePa <= 20_000, '500..20000 Pa')
   return quotedAreaMm2(measuredMm2, STANDARD_PRESSURE_PA / (STANDARD_PRESSURE_PA + gaugePa))
 }
-
-/** "2.6 mm² effective, a hole of 2.0 mm" */
-export const areaInWords = (mm2: number): string =>
-  `${mm2.toFixed(1)} mm² effective, a sharp-edged hole of ${holeDiameterMm(mm2).toFixed(1)} mm`

@@ -1,4 +1,3 @@
-import { holeDiameterMm } from '../air/index.js'
 import { describeEngine, stationInfo } from '../engine/index.js'
 import { compareRuns, type Change } from '../proof/index.js'
 import { faultOf, SIGNS, type Diagnosis } from '../diagnosis/index.js'
@@ -162,7 +161,3 @@ function plainLine(done: readonly RepairRecord[], changes: readonly Change[], d:
     return `We worked at the ${place}; some readings are worse than before and we want to see the car again.${temporary}`
   return `We mended the ${place}. The readings do not show a difference yet.${temporary}`
 }
-
-/** A leak as people picture it. */
-export const leakInWords = (u: UnmeteredAir): string =>
-  `${u.gramsPerS.median.toFixed(2)} g/s, ${u.sharePct.median.toFixed(0)} % of the idle air, as through a ${holeDiameterMm(u.areaMm2.median).toFixed(1)} mm hole`

@@ -1,6 +1,5 @@
 import { applyDecorators } from '@nestjs/common'
 import { ApiProperty } from '@nestjs/swagger'
-import { Type } from 'class-transformer'
 import {
   IsArray,
   IsBoolean,
@@ -77,9 +76,6 @@ export const Day = (o?: Options): PropertyDecorator =>
     ...maybe(o),
     ApiProperty({ type: String, format: 'date', required: !o?.optional }),
   )
-
-/** A number from a query string. */
-export const AsNumber = (): PropertyDecorator => Type(() => Number)
 
 /** What every write carries. */
 export abstract class WriteDto {

@@ -9,7 +9,7 @@ const PAD = { left: 44, right: 12, top: 14, bottom: 42 } as const
 /** Point kinds and the sign each is drawn with. */
 const DRAWN = ['idle', 'idle-load', 'hold', 'cruise', 'cold'] as const
 
-/** Total trim over airflow: a leak fades with flow, a sensor or fuel fault does not. `holeMm2` draws what such a leak would do. */
+/** Total trim over airflow: a leak fades with flow, a sensor or fuel fault does not. `curve` draws what one leak would do. */
 export function TrimChart({ points, curve }: { points: readonly OperatingPoint[]; curve?: (gs: number) => number }) {
   const format = useFormat()
   const list = points
