@@ -2,7 +2,6 @@ import { defineConfig } from '@playwright/test'
 
 export default defineConfig({
   testDir: '.',
-  globalSetup: './seed.ts',
   outputDir: '../test-results/browser',
   timeout: 90_000,
   workers: 2,

@@ -1,5 +1,5 @@
 import { spawn, execFileSync, type ChildProcess } from 'node:child_process'
-import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -7,9 +7,6 @@ import { fileURLToPath } from 'node:url'
 import { test as base, expect, type Page } from '@playwright/test'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
-
-/** The demo shop, made once before the tests. */
-export const SEED_DIR = join(root, 'test-results/seed')
 
 function freePort(): Promise<number> {
   return new Promise((resolve) => {
@@ -29,15 +26,8 @@ export class Shop {
     readonly port: number,
   ) {}
 
-  /** A shop on its own copy of the demo. */
-  static open(): Promise<Shop> {
-    const dir = mkdtempSync(join(tmpdir(), 'uvula-e2e-'))
-    cpSync(SEED_DIR, dir, { recursive: true })
-    return Shop.at(dir)
-  }
-
-  static async at(dir: string): Promise<Shop> {
-    const shop = new Shop(dir, await freePort())
+  static async open(): Promise<Shop> {
+    const shop = new Shop(mkdtempSync(join(tmpdir(), 'uvula-e2e-')), await freePort())
     await shop.start()
     return shop
   }
@@ -64,21 +54,12 @@ export class Shop {
     throw new Error('the server did not start')
   }
 
-  /** Ends the server in good order. */
-  stop(): Promise<void> {
-    return this.end('SIGTERM')
-  }
-
   /** Ends the server at once, as a power cut would. */
-  kill(): Promise<void> {
-    return this.end('SIGKILL')
-  }
-
-  private async end(signal: 'SIGTERM' | 'SIGKILL'): Promise<void> {
+  async kill(): Promise<void> {
     const child = this.child!
     if (child.exitCode !== null || child.signalCode !== null) return
     const gone = new Promise((r) => child.once('exit', r))
-    child.kill(signal)
+    child.kill('SIGKILL')
     await gone
   }
 
