@@ -124,11 +124,14 @@ export function nowAct(f: VisitFile, d?: Diagnosis): NowAct {
   }
   return act(
     'trace',
-    lead ? ACTS[lead.fault] : 'See what the readings say',
+    lead ? ACTS[lead.fault] : UNDECIDED,
     lead?.sentence ?? 'Measured and looked at: the causes are ranked.',
     nextTitles(d),
   )
 }
+
+/** The act of a visit whose next one only the diagnosis can tell. */
+export const UNDECIDED = 'See what the readings say'
 
 /** What a clear cause asks for. */
 const ACTS: Readonly<Record<FaultId, string>> = {

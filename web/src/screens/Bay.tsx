@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react'
 import { Link } from 'react-router'
-import { describeEngine, isIdleMeasured, nowAct, stageStatuses, STAGES, type VisitFile } from '@uvula/core'
+import { describeEngine, nowAct, stageStatuses, STAGES, UNDECIDED, type VisitFile } from '@uvula/core'
 import type { FindResult } from '@uvula/contract'
 import { Delivery } from '../parts/Delivery.js'
 import { LittleLine } from '../parts/LittleLine.js'
@@ -63,8 +63,8 @@ export function Bay() {
 }
 
 function Row({ file, first }: { file: VisitFile; first?: boolean }) {
-  // an unmeasured car's next act needs no diagnosis
-  const { diagnosis } = useDiagnosis(isIdleMeasured(file, 0) ? file : undefined, 0)
+  // only a car whose next act hangs on its readings is worked out here: the first screen waits for nothing
+  const { diagnosis } = useDiagnosis(nowAct(file).title === UNDECIDED ? file : undefined, 0)
   const now = nowAct(file, diagnosis)
   const done = stageStatuses(file).filter((s) => s.state === 'done').length
   return (
