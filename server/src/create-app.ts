@@ -7,6 +7,7 @@ import type { NestExpressApplication } from '@nestjs/platform-express'
 import { DocumentBuilder, SwaggerModule } from '@nestjs/swagger'
 import compression from 'compression'
 import { json, static as serveStatic, type NextFunction, type Request, type Response } from 'express'
+import compressedStatic from 'express-static-gzip'
 import helmet from 'helmet'
 import { AppModule } from './app.module.js'
 import { ProblemFilter } from './records/problem.filter.js'
@@ -76,10 +77,16 @@ export async function createApp(paths: AppPaths): Promise<NestExpressApplication
 }
 
 function serveWeb(app: NestExpressApplication, web: string): void {
-  app.use('/assets', serveStatic(join(web, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }))
+  const options = { immutable: true, maxAge: '1y', fallthrough: false }
+  app.use(
+    '/assets',
+    compressedStatic(join(web, 'assets'), { enableBrotli: true, orderPreference: ['br'], serveStatic: options }),
+  )
   app.use(serveStatic(web, { index: false, maxAge: 0 }))
   app.use((req: Request, res: Response, next: NextFunction) => {
     if (req.method !== 'GET' || req.path.startsWith('/api')) return next()
+    // the bay's cars come while the script still loads
+    if (req.path === '/') res.set('Link', '</api/bay>; rel=preload; as=fetch; crossorigin=anonymous')
     res.set('Cache-Control', 'no-cache').sendFile(join(web, 'index.html'))
   })
 }

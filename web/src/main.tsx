@@ -12,7 +12,7 @@ import { BrowserRouter, Route, Routes } from 'react-router'
 import { ApiProblem } from './store/api.js'
 import { outbox } from './store/outbox.js'
 import { applyTheme } from './store/settings.js'
-import { connectOutbox } from './store/visit.js'
+import { askForBay, connectOutbox } from './store/visit.js'
 import { Bay } from './screens/Bay.js'
 import { Shortcuts } from './parts/Shortcuts.js'
 import { Waiting } from './screens/States.js'
@@ -33,6 +33,8 @@ const client = new QueryClient({
     },
   },
 })
+// its answer is mostly there before the script is: then the first thing drawn is the bay, not a waiting page
+if (location.pathname === '/') await Promise.race([askForBay(client), new Promise((r) => setTimeout(r, 200))])
 connectOutbox(client)
 void outbox.start()
 

@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react'
+import { memo, useEffect, useState } from 'react'
 import { Link } from 'react-router'
 import { describeEngine, nowAct, stageStatuses, STAGES, UNDECIDED, type VisitFile } from '@uvula/core'
 import type { FindResult } from '@uvula/contract'
@@ -62,9 +62,15 @@ export function Bay() {
   )
 }
 
-function Row({ file, first }: { file: VisitFile; first?: boolean }) {
+/** Drawn again only when its own visit changes. */
+const Row = memo(function Row({ file, first }: { file: VisitFile; first?: boolean }) {
   // only a car whose next act hangs on its readings is worked out here: the first screen waits for nothing
-  const { diagnosis } = useDiagnosis(nowAct(file).title === UNDECIDED ? file : undefined, 0)
+  const [painted, setPainted] = useState(false)
+  useEffect(() => {
+    const later = setTimeout(() => setPainted(true), 100)
+    return () => clearTimeout(later)
+  }, [])
+  const { diagnosis } = useDiagnosis(painted && nowAct(file).title === UNDECIDED ? file : undefined, 0)
   const now = nowAct(file, diagnosis)
   const done = stageStatuses(file).filter((s) => s.state === 'done').length
   return (
@@ -94,7 +100,7 @@ function Row({ file, first }: { file: VisitFile; first?: boolean }) {
       </Link>
     </li>
   )
-}
+})
 
 function Find() {
   const [q, setQ] = useState('')

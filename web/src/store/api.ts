@@ -27,16 +27,15 @@ async function send(path: string, init?: RequestInit): Promise<Response> {
 
 /** Reads JSON; when the server is away, the last seen copy of it. @throws ApiProblem, Unreachable when there is none */
 export async function getJson<T>(path: string): Promise<T> {
-  const db = await database()
   try {
     const value = (await (await send(path)).json()) as T
-    void db.put('cache', value, path)
+    void database().then((db) => db.put('cache', value, path))
     return value
   } catch (e) {
     // not here yet may mean still in the outbox: then the copy it was begun with stands
     const absent = e instanceof ApiProblem && e.problem.status === 404
     if (!(e instanceof Unreachable) && !absent) throw e
-    const kept = await db.get('cache', path)
+    const kept = await (await database()).get('cache', path)
     if (kept === undefined) throw e
     return kept as T
   }

