@@ -27,7 +27,7 @@ function filesUnder(dir, list = []) {
     const path = join(dir, e.name)
     if (e.isDirectory()) {
       if (!['dist', 'node_modules', 'test-results'].includes(e.name)) filesUnder(path, list)
-    } else if (!e.name.endsWith('.test.ts')) list.push(path)
+    } else if (!/\.(test|fixture)\.ts$/.test(e.name)) list.push(path)
   }
   return list
 }

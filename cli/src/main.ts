@@ -1,7 +1,18 @@
 #!/usr/bin/env node
 import { writeFileSync } from 'node:fs'
 import { parseArgs } from 'node:util'
-import { addFault, DRIVES, HEALTHY, simulateRecording, writeRecordingCsv, type DriveName } from '@uvula/core'
+import {
+  addFault,
+  drivenEngine,
+  DRIVES,
+  HEALTHY,
+  PulseLayer,
+  simulateRecording,
+  writeRecordingCsv,
+  type DriveName,
+  type SimulatedFaults,
+  type Vehicle,
+} from '@uvula/core'
 import { diagnoseBatch, diagnoseFiles } from './diagnose.js'
 import { CommandError, readRecording, readVehicle } from './files.js'
 
@@ -10,7 +21,7 @@ const USAGE = `uvula: the intake path, measured
   uvula diagnose --vehicle V.json --log L.csv [--readings R.json]
   uvula diagnose --batch DIR
   uvula simulate --vehicle V.json --fault ID[:key=value,...] [--fault ...]
-                 --drive shop|road --seed N --out L.csv
+                 --drive shop|road --seed N --out L.csv [--pressure P.csv]
   uvula convert IN --out OUT.csv
 `
 
@@ -46,6 +57,23 @@ function runDiagnose(args: string[]): number {
   return 0
 }
 
+/** Faults given as text, for one vehicle. @throws CommandError */
+function faultsOf(texts: readonly string[] | undefined, vehicle: Vehicle): SimulatedFaults {
+  let faults = HEALTHY
+  for (const spec of texts ?? []) {
+    const added = addFault(faults, spec, vehicle)
+    if (!added.ok) throw new CommandError('fault-not-known', `--fault ${spec}: ${added.message}.`)
+    faults = added.faults
+  }
+  return faults
+}
+
+function wholeNumber(text: string, flag: string): number {
+  const x = Number(text)
+  if (!Number.isInteger(x)) throw new CommandError('usage', `${flag} ${text}: accepted is a whole number.`)
+  return x
+}
+
 function runSimulate(args: string[]): number {
   const { values } = parseArgs({
     args,
@@ -55,25 +83,29 @@ function runSimulate(args: string[]): number {
       drive: { type: 'string', default: 'shop' },
       seed: { type: 'string', default: '1' },
       out: { type: 'string' },
+      pressure: { type: 'string' },
     },
   })
   if (!(values.drive in DRIVES))
     throw new CommandError('usage', `--drive ${values.drive}: accepted are ${Object.keys(DRIVES).join(', ')}.`)
-  const seed = Number(values.seed)
-  if (!Number.isInteger(seed)) throw new CommandError('usage', `--seed ${values.seed}: accepted is a whole number.`)
-  let faults = HEALTHY
-  for (const spec of values.fault ?? []) {
-    const added = addFault(faults, spec)
-    if (!added.ok) throw new CommandError('fault-not-known', `--fault ${spec}: ${added.message}.`)
-    faults = added.faults
-  }
-  const recording = simulateRecording({
-    vehicle: readVehicle(need(values.vehicle, '--vehicle')),
-    faults,
-    drive: values.drive as DriveName,
-    seed,
-  })
+  const seed = wholeNumber(values.seed, '--seed')
+  const vehicle = readVehicle(need(values.vehicle, '--vehicle'))
+  const faults = faultsOf(values.fault, vehicle)
+  const recording = simulateRecording({ vehicle, faults, drive: values.drive as DriveName, seed })
   writeFileSync(need(values.out, '--out'), writeRecordingCsv(recording))
+  // ten seconds of manifold pressure at idle with the trigger of cylinder 1, as a transducer takes it
+  if (values.pressure !== undefined) {
+    const w = new PulseLayer(drivenEngine({ vehicle, faults, seed })).record({
+      seconds: 10,
+      sampleHz: 5000,
+      hoseM: 0.3,
+    })
+    const rows = Array.from(
+      w.pressurePa,
+      (p, i) => `${(i / w.sampleHz).toFixed(4)},${(p / 1000).toFixed(3)},${w.trigger[i]}`,
+    )
+    writeFileSync(values.pressure, ['time_s,pressure_kpa,trigger', ...rows, ''].join('\n'))
+  }
   return 0
 }
 

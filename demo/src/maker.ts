@@ -73,7 +73,7 @@ export class VisitMaker {
       faults: { ...HEALTHY, ...faults },
       drive: 'shop',
       seed,
-      intakeC: this.opened.ambientC + 9,
+      ambientC: this.opened.ambientC,
     })
     const points = findOperatingPoints(r, this.car.spec)
     for (const slot of slots) {
@@ -125,7 +125,7 @@ export class VisitMaker {
       faults: { ...HEALTHY, ...faults },
       drive,
       seed,
-      intakeC: this.opened.ambientC + 9,
+      ambientC: this.opened.ambientC,
     })
     const text = writeRecordingCsv(r)
     const bytes = Buffer.from(text)

@@ -34,6 +34,11 @@ export type ChannelId =
   | 'purge_pct'
   | 'charge_kpa'
   | 'pedal_pct'
+  | 'egr_pct'
+  | 'spark_deg'
+  | 'lambda1'
+  | 'lambda2'
+  | 'run_time_s'
 
 const c = (id: ChannelId, label: string, quantity: QuantityId, min: number, max: number, spelled: RegExp): Channel => ({
   id,
@@ -64,12 +69,17 @@ export const CHANNELS: readonly Channel[] = [
   c('ltft1_pct', 'long trim 1', 'ratio', -60, 60, /(ltft|long).*1|^ltft$/),
   c('stft2_pct', 'short trim 2', 'ratio', -60, 60, /(stft|short).*2/),
   c('ltft2_pct', 'long trim 2', 'ratio', -60, 60, /(ltft|long).*2/),
+  c('lambda1', 'lambda 1', 'number', 0, 4, /^(wide.?band|o2|lambda).*1/),
+  c('lambda2', 'lambda 2', 'number', 0, 4, /^(wide.?band|o2|lambda).*2/),
   c('lambda_cmd', 'commanded lambda', 'number', 0.5, 2, /lambda/),
   c('fuel_status', 'loop', 'number', 0, 1, /fuel (system )?status|loop/),
   c('battery_v', 'supply', 'voltage', 0, 36, /volt|battery/),
   c('purge_pct', 'purge', 'ratio', 0, 100, /purge/),
   c('charge_kpa', 'charge pressure', 'pressure', 0, 400, /charge|boost/),
   c('pedal_pct', 'pedal', 'ratio', 0, 100, /pedal/),
+  c('egr_pct', 'exhaust gas', 'ratio', 0, 100, /egr/),
+  c('spark_deg', 'spark', 'number', -64, 64, /spark|ignition|timing/),
+  c('run_time_s', 'running for', 'duration', 0, 65_535, /run ?time/),
   c('gauge_vacuum_kpa', 'gauge vacuum', 'pressure', 0, 105, /gauge|vacuum/),
 ]
 

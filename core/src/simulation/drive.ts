@@ -1,16 +1,37 @@
-import type { Controls } from './engine.js'
+/** What drives the engine at a moment. */
+export interface Controls {
+  /** Key off; key on, not turning; starter; then by foot or by itself. */
+  readonly mode: 'off' | 'key-on' | 'crank' | 'idle' | 'speed' | 'road' | 'wide' | 'coast'
+  readonly targetRpm: number
+  readonly targetKph: number
+  /** A/C and electrical load at the crank [N·m]. */
+  readonly accessoryNm: number
+  /** Slope of the road [%]. */
+  readonly gradePct: number
+  /** Gear, 0 neutral .. 5. */
+  readonly gear: number
+}
+
+/** Standing at idle with nothing switched on. */
+export const AT_IDLE: Controls = {
+  mode: 'idle',
+  targetRpm: 0,
+  targetKph: 0,
+  accessoryNm: 0,
+  gradePct: 0,
+  gear: 0,
+}
 
 /** One stretch of a drive. */
 export interface Stretch {
   readonly seconds: number
   readonly controls: Controls
-  readonly gear: number
 }
 
-const stretch = (seconds: number, mode: Controls['mode'], more: Partial<Controls> = {}, gear = 0): Stretch => ({
+/** A stretch by what differs from standing at idle. */
+export const stretch = (seconds: number, mode: Controls['mode'], more: Partial<Controls> = {}): Stretch => ({
   seconds,
-  gear,
-  controls: { mode, targetRpm: 0, targetKph: 0, accessoryNm: 0, ...more },
+  controls: { ...AT_IDLE, mode, ...more },
 })
 
 /** In the shop, about 5 minutes: idle, 1500, 2500, snap, idle, idle with load. */
@@ -28,12 +49,12 @@ export const SHOP_DRIVE: readonly Stretch[] = [
 /** On the road, about 8 minutes: the shop's points, two speeds, one pull, deceleration, idle. */
 export const ROAD_DRIVE: readonly Stretch[] = [
   ...SHOP_DRIVE,
-  stretch(14, 'road', { targetKph: 30 }, 2),
-  stretch(48, 'road', { targetKph: 55 }, 4),
-  stretch(52, 'road', { targetKph: 80 }, 5),
-  stretch(9, 'wide', {}, 3),
-  stretch(12, 'coast', {}, 4),
-  stretch(16, 'road', { targetKph: 40 }, 4),
+  stretch(14, 'road', { targetKph: 30, gear: 2 }),
+  stretch(48, 'road', { targetKph: 55, gear: 4 }),
+  stretch(52, 'road', { targetKph: 80, gear: 5 }),
+  stretch(9, 'wide', { gear: 3 }),
+  stretch(12, 'coast', { gear: 4 }),
+  stretch(16, 'road', { targetKph: 40, gear: 4 }),
   stretch(50, 'idle'),
 ]
 

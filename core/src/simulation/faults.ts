@@ -1,102 +1,135 @@
-/** Faults that the simulated engine can carry, by their own quantities; healthy values are 0. */
+/** Faults that the simulated engine can carry, by their own quantities; a healthy engine has every figure at its neutral value. */
 export interface SimulatedFaults {
   /** Leak behind the plate, effective area at idle [mm²]. */
   leakMm2: number
   /** 1 or 2 when one bank draws most of it; 0 shared alike. */
   leakBank: 0 | 1 | 2
+  /** Cylinder at whose runner the leak sits, 1.. ; 0 elsewhere. Decides the bank, and the pull that is weak. */
+  leakCylinder: number
   /** Split between sensor and plate, effective area [mm²]. */
   ductLeakMm2: number
+  /** Leak between compressor and plate [mm²]. */
+  boostLeakMm2: number
+  /** Opening ahead of the sensor [mm²]: dirt comes in, no number moves. */
+  upstreamLeakMm2: number
   /** Airflow sensor error at idle and at full flow [–]. */
   mafErrorIdle: number
   mafErrorFull: number
+  /** Airflow sensor zero offset [kg/s]. */
+  mafZeroKgS: number
   /** Manifold pressure sensor offset [Pa]. */
   mapOffsetPa: number
+  /** Lag that soot in its port adds to that sensor [s]. */
+  mapLagS: number
+  /** Charge pressure sensor offset [Pa]. */
+  chargeOffsetPa: number
+  /** Temperature sensors with an open circuit. */
+  iatOpen: boolean
+  ectOpen: boolean
+  /** Share of the clean filter's and inlet's area that is blocked, 0..0.97. */
+  restriction: number
   /** Share of closed-plate leakage and small opening shaded by deposits, 0..0.95. */
   deposits: number
+  /** Opening at which an idle valve sticks [share]; −1 when it moves. */
+  valveStuckAt: number
+  /** EGR valve held open, effective area [mm²]. */
+  egrMm2: number
+  /** Share of the commanded exhaust gas that does not come, 0..1. */
+  egrMissing: number
+  /** Vent stuck open: area added to the healthy vent [mm²]. */
+  ventExtraMm2: number
+  /** Share of the vent that is blocked, 0..1. */
+  ventBlocked: number
+  /** Purge valve stuck open [mm²], and load of the canister 0 (air) .. 1 (full of vapour). */
+  purgeMm2: number
+  canisterLoad: number
+  /** Manifold flap stuck: share of breathing lost where it should have opened, 0..0.4. */
+  flapStuck: number
+  /** Deposits on the intake valves, 0..1. */
+  valveDeposits: number
+  /** One narrowed runner: cylinder, and share of its air that is lost. */
+  runnerCylinder: number
+  runnerLoss: number
+  /** Soot in the manifold of a diesel: share of its area that is lost, 0..0.95. */
+  narrowed: number
   /** Fuel delivered against commanded [–], at idle and at full flow. */
   fuelErrorIdle: number
   fuelErrorFull: number
-  /** EGR valve held open, effective area [mm²]. */
-  egrMm2: number
+  /** One injector's error [–], and its cylinder. */
+  injectorError: number
+  injectorCylinder: number
+  /** Fuel missing at every injection [kg]. */
+  deadTimeKg: number
+  /** Ethanol share of the fuel in the tank [–], 0..0.85, where the controller expects none. */
+  ethanol: number
+  /** Oxygen sensor bias: the bank settles at λ = 1 + bias [–]. */
+  oxygenBias1: number
+  oxygenBias2: number
+  /** Oxygen sensors plugged crosswise. */
+  oxygenCrossed: boolean
+  /** Exhaust leak ahead of the sensor: apparent lean at idle flow [–], and its bank (0 both). */
+  exhaustLeak: number
+  exhaustLeakBank: 0 | 1 | 2
+  /** Back pressure at full flow [Pa], and its bank (0 both). */
+  backPressurePa: number
+  backPressureBank: 0 | 1 | 2
+  /** Late intake timing [° crank], and its bank (0 both). */
+  timingLateDeg: number
+  timingLateBank: 0 | 1 | 2
+  /** Weak cylinder, and the share of its compression that is gone. */
+  weakCylinder: number
+  weakShare: number
+  /** Misfiring cylinder, and the share of its cycles that do not burn. */
+  misfireCylinder: number
+  misfireShare: number
 }
 
 export const HEALTHY: SimulatedFaults = {
   leakMm2: 0,
   leakBank: 0,
+  leakCylinder: 0,
   ductLeakMm2: 0,
+  boostLeakMm2: 0,
+  upstreamLeakMm2: 0,
   mafErrorIdle: 0,
   mafErrorFull: 0,
+  mafZeroKgS: 0,
   mapOffsetPa: 0,
+  mapLagS: 0,
+  chargeOffsetPa: 0,
+  iatOpen: false,
+  ectOpen: false,
+  restriction: 0,
   deposits: 0,
+  valveStuckAt: -1,
+  egrMm2: 0,
+  egrMissing: 0,
+  ventExtraMm2: 0,
+  ventBlocked: 0,
+  purgeMm2: 0,
+  canisterLoad: 0.27,
+  flapStuck: 0,
+  valveDeposits: 0,
+  runnerCylinder: 0,
+  runnerLoss: 0,
+  narrowed: 0,
   fuelErrorIdle: 0,
   fuelErrorFull: 0,
-  egrMm2: 0,
-}
-
-/** Keys of a fault specification: `unmetered-air:areaMm2=3,bank=2`. */
-const KEYS = ['areaMm2', 'site', 'bank', 'cylinder', 'errorPct', 'errorPctHigh', 'offsetKpa', 'severity'] as const
-type Key = (typeof KEYS)[number]
-
-export type FaultSpec =
-  { readonly ok: true; readonly faults: SimulatedFaults } | { readonly ok: false; readonly message: string }
-
-/** Adds one textual fault specification to a set. Severity 0..1 picks a size where none is given. */
-export function addFault(base: SimulatedFaults, spec: string): FaultSpec {
-  const [id, rest = ''] = spec.split(':', 2)
-  const keys = new Map<Key, string>()
-  for (const part of rest.split(',').filter(Boolean)) {
-    const [k, value = ''] = part.split('=', 2)
-    if (!(KEYS as readonly string[]).includes(k))
-      return { ok: false, message: `fault key "${k}" is not one of ${KEYS.join(', ')}` }
-    keys.set(k as Key, value)
-  }
-  const bad = [...keys].find(([k, x]) => k !== 'site' && !Number.isFinite(Number(x)))
-  if (bad) return { ok: false, message: `fault key ${bad[0]} = "${bad[1]}" is not a number` }
-  const severity = Number(keys.get('severity') ?? 0.5)
-  const n = (k: Key, fallback: number): number => (keys.has(k) ? Number(keys.get(k)) : fallback)
-  const area = n('areaMm2', 1 + 7 * severity)
-  const error = n('errorPct', -6 - 24 * severity) / 100
-  const high = n('errorPctHigh', 100 * error) / 100
-  const f = { ...base }
-  switch (id) {
-    case 'none':
-      break
-    case 'unmetered-air':
-      if (keys.get('site') === 'duct') f.ductLeakMm2 = 20 * area
-      else f.leakMm2 = area
-      break
-    case 'unmetered-air-bank':
-      f.leakMm2 = area
-      f.leakBank = n('bank', 1) === 2 ? 2 : 1
-      break
-    case 'unmetered-air-duct':
-      f.ductLeakMm2 = n('areaMm2', 60 + 240 * severity)
-      break
-    case 'maf-under-reads':
-    case 'maf-over-reads': {
-      const sign = id === 'maf-under-reads' ? -1 : 1
-      f.mafErrorIdle = sign * Math.abs(error)
-      f.mafErrorFull = sign * Math.abs(high)
-      break
-    }
-    case 'map-sensor-offset':
-      f.mapOffsetPa = 1000 * n('offsetKpa', -3 - 5 * severity)
-      break
-    case 'throttle-deposits':
-      f.deposits = Math.min(0.95, Math.max(0, severity))
-      break
-    case 'fuel-delivery-low':
-    case 'fuel-delivery-high': {
-      const sign = id === 'fuel-delivery-low' ? -1 : 1
-      f.fuelErrorIdle = sign * Math.abs(error)
-      f.fuelErrorFull = sign * Math.abs(high)
-      break
-    }
-    case 'egr-open-at-idle':
-      f.egrMm2 = n('areaMm2', 1.5 + 3 * severity)
-      break
-    default:
-      return { ok: false, message: `fault "${id}" is not one the simulated engine carries yet` }
-  }
-  return { ok: true, faults: f }
+  injectorError: 0,
+  injectorCylinder: 1,
+  deadTimeKg: 0,
+  ethanol: 0,
+  oxygenBias1: 0,
+  oxygenBias2: 0,
+  oxygenCrossed: false,
+  exhaustLeak: 0,
+  exhaustLeakBank: 0,
+  backPressurePa: 0,
+  backPressureBank: 0,
+  timingLateDeg: 0,
+  timingLateBank: 0,
+  weakCylinder: 0,
+  weakShare: 0,
+  misfireCylinder: 0,
+  misfireShare: 0,
 }
