@@ -8,9 +8,10 @@ import tseslint from 'typescript-eslint'
 const ROOMS = {
   core: [],
   contract: ['core'],
-  cli: ['core', 'contract'],
+  standin: ['core', 'contract'],
+  cli: ['core', 'contract', 'standin'],
   demo: ['core', 'contract'],
-  server: ['core', 'contract'],
+  server: ['core', 'contract', 'standin'],
   web: ['core', 'contract'],
   e2e: [],
 }
@@ -22,6 +23,7 @@ const LAYERS = [
   'air',
   'engine',
   'signals',
+  'link',
   'expectation',
   'simulation',
   'diagnosis',

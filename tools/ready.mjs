@@ -80,7 +80,7 @@ export async function ensureReady({ quiet = false } = {}) {
   const [node, tsc] = bin('typescript/bin/tsc')
   await step(
     'build core, server and command',
-    [...CORE, 'server/src', 'cli/src', 'demo/src'],
+    [...CORE, 'standin/src', 'server/src', 'cli/src', 'demo/src'],
     ['server/dist/main.js', 'cli/dist/main.js', 'demo/dist/build.js'],
     say,
     () => run(node, [tsc, '-b'], { stdio: quiet ? ['ignore', 'ignore', 'inherit'] : 'inherit' }),

@@ -15,6 +15,7 @@ import {
 } from '@uvula/core'
 import { diagnoseBatch, diagnoseFiles } from './diagnose.js'
 import { CommandError, readRecording, readVehicle } from './files.js'
+import { runVehicle } from './vehicle.js'
 
 const USAGE = `uvula: the intake path, measured
 
@@ -23,6 +24,8 @@ const USAGE = `uvula: the intake path, measured
   uvula simulate --vehicle V.json --fault ID[:key=value,...] [--fault ...]
                  --drive shop|road --seed N --out L.csv [--pressure P.csv]
   uvula convert IN --out OUT.csv
+  uvula vehicle --vehicle V.json [--fault ID[:key=value,...]] [--port N]
+                [--latency MS] [--seed N] [--coolant C]
 `
 
 function need(value: string | undefined, flag: string): string {
@@ -74,6 +77,12 @@ function wholeNumber(text: string, flag: string): number {
   return x
 }
 
+function numberWithin(text: string, flag: string, low: number, high: number): number {
+  const x = wholeNumber(text, flag)
+  if (!(x >= low && x <= high)) throw new CommandError('usage', `${flag} ${text}: accepted is ${low} to ${high}.`)
+  return x
+}
+
 function runSimulate(args: string[]): number {
   const { values } = parseArgs({
     args,
@@ -115,17 +124,42 @@ function runConvert(args: string[]): number {
   return 0
 }
 
-const COMMANDS: Readonly<Record<string, (args: string[]) => number>> = {
+/** A vehicle on a local port, until its input ends or it is told to quit. */
+async function standVehicle(args: string[]): Promise<number> {
+  const { values } = parseArgs({
+    args,
+    options: {
+      vehicle: { type: 'string' },
+      fault: { type: 'string', multiple: true },
+      port: { type: 'string', default: '35000' },
+      latency: { type: 'string', default: '3' },
+      seed: { type: 'string', default: '1' },
+      coolant: { type: 'string' },
+    },
+  })
+  const vehicle = readVehicle(need(values.vehicle, '--vehicle'))
+  return runVehicle({
+    vehicle,
+    faults: faultsOf(values.fault, vehicle),
+    port: numberWithin(values.port, '--port', 0, 65_535),
+    latencyMs: numberWithin(values.latency, '--latency', 0, 5000),
+    seed: wholeNumber(values.seed, '--seed'),
+    coolantC: values.coolant === undefined ? undefined : numberWithin(values.coolant, '--coolant', -30, 110),
+  })
+}
+
+const COMMANDS: Readonly<Record<string, (args: string[]) => number | Promise<number>>> = {
   diagnose: runDiagnose,
   simulate: runSimulate,
   convert: runConvert,
+  vehicle: standVehicle,
 }
 
 const [command, ...rest] = process.argv.slice(2)
 try {
   const run = COMMANDS[command ?? '']
   if (!run) throw new CommandError('usage', USAGE)
-  process.exitCode = run(rest)
+  process.exitCode = await run(rest)
 } catch (e) {
   const plain = e instanceof CommandError || (e as { code?: string }).code?.startsWith('ERR_PARSE_ARGS')
   process.stderr.write(`${plain ? (e as Error).message : `uvula failed: ${(e as Error).message}`}\n`)

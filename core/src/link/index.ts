@@ -1,0 +1,6 @@
+export * from './canFrame.js'
+export * from './isoTp.js'
+export * from './pids.js'
+export * from './troubleCodes.js'
+export * from './j1979.js'
+export { answerRequest, type Controller } from './answer.js'

@@ -1,0 +1,2 @@
+export * from './vehicleStandIn.js'
+export { FEET, parseFoot, type Foot, type FootKind } from './foot.js'
