@@ -11,6 +11,7 @@ import { ThrottlerGuard, ThrottlerModule } from '@nestjs/throttler'
 import { TypeOrmModule } from '@nestjs/typeorm'
 import { BayModule } from './bay/bay.module.js'
 import { databaseOptions } from './database/options.js'
+import { LinkModule } from './link/link.module.js'
 import { FindingsModule } from './findings/findings.module.js'
 import { PhotosModule } from './photos/photos.module.js'
 import { ReadingsModule } from './readings/readings.module.js'
@@ -49,6 +50,7 @@ export class AppModule {
         StepsModule,
         RunsModule,
         BayModule,
+        LinkModule,
       ],
       providers: [{ provide: APP_GUARD, useClass: ThrottlerGuard }],
     }

@@ -81,11 +81,12 @@ export class VehicleStandIn {
 
   /** Begins to run and listens on 127.0.0.1. @returns the port @throws when it is taken */
   async listen(port = 0): Promise<number> {
-    await new Promise<void>((resolve, reject) => {
-      this.server.once('error', reject)
-      this.server.listen(port, '127.0.0.1', resolve)
-    })
-    this.last = performance.now()
+    if (!this.server.listening)
+      await new Promise<void>((resolve, reject) => {
+        this.server.once('error', reject)
+        this.server.listen(port, '127.0.0.1', resolve)
+      })
+    if (!this.timer) this.last = performance.now()
     this.timer ??= setInterval(() => this.catchUp(), TICK_MS)
     return this.port
   }

@@ -72,7 +72,7 @@ export const PIDS: readonly PidRow[] = [
     decode: (d) => (d[0] === 0 ? undefined : d[0] === CLOSED || d[0] === CLOSED_WITH_FAULT ? 1 : 0),
     encode: (x) => [x >= 0.5 ? CLOSED : OPEN_BY_LOAD, 0],
   },
-  byte(0x04, 'load_pct', 'always', SHARE, 0),
+  byte(0x04, 'load_pct', 'often', SHARE, 0),
   byte(0x05, 'ect_c', 'seldom', 1, -40),
   byte(0x06, 'stft1_pct', 'always', TRIM, -100),
   byte(0x07, 'ltft1_pct', 'often', TRIM, -100),

@@ -32,6 +32,11 @@ export const STEADY = {
   mafShare: 0.06,
   trimDriftPctPerS: 0.2,
   warmC: 75,
+  /** Rows further apart than this, or than a few usual rows, are a gap: no window reaches over it. */
+  gapS: 3,
+  gapRows: 5,
+  /** A channel polled in turn stands for so long after it was read. */
+  heldS: 5,
 } as const
 
 /** Total trim in percent from its short and long parts. */
@@ -77,6 +82,7 @@ function baselineIdleLoad(points: readonly OperatingPoint[]): number | undefined
 function steadyWindows(recording: Recording): Window[] {
   const { time_s: t, rpm, map_kpa: map, maf_gs: maf, fuel_status: loop } = recording.columns
   const n = recording.rows
+  const gapS = Math.max(STEADY.gapS, (STEADY.gapRows * (t![n - 1] - t![0])) / n)
   const windows: Window[] = []
   let from = 0
   while (from < n) {
@@ -89,6 +95,7 @@ function steadyWindows(recording: Recording): Window[] {
     let aHigh = -Infinity
     for (let i = from; i < n; i++) {
       if (loop && loop[i] < 0.5) break
+      if (i > from && t![i] - t![i - 1] > gapS) break
       const r = rpm![i]
       if (Number.isNaN(r)) continue
       rLow = Math.min(rLow, r)
@@ -151,8 +158,9 @@ function kindOf(cold: boolean, roadKph: number, rpm: number, vehicle: Vehicle): 
 }
 
 function findPulls(recording: Recording): OperatingPoint[] {
-  const { time_s: t, load_pct: load, rpm } = recording.columns
-  if (!t || !load || !rpm) return []
+  const { time_s: t, load_pct, rpm } = recording.columns
+  if (!t || !load_pct || !rpm) return []
+  const load = held(load_pct, t)
   const pulls: OperatingPoint[] = []
   let from = -1
   for (let i = 0; i <= recording.rows; i++) {
@@ -170,11 +178,25 @@ function findPulls(recording: Recording): OperatingPoint[] {
 }
 
 function trimColumns(recording: Recording): Float64Array[] | undefined {
-  const { stft1_pct: s1, ltft1_pct: l1, stft2_pct: s2, ltft2_pct: l2 } = recording.columns
+  const { time_s: t } = recording.columns
+  const of = (id: ChannelId): Float64Array | undefined => {
+    const xs = recording.columns[id]
+    return xs && held(xs, t!)
+  }
+  const [s1, l1, s2, l2] = [of('stft1_pct'), of('ltft1_pct'), of('stft2_pct'), of('ltft2_pct')]
   if (!s1 && !l1) return undefined
   const total = (s?: Float64Array, l?: Float64Array): Float64Array =>
     Float64Array.from({ length: recording.rows }, (_, i) => totalTrimPct(s?.[i] ?? 0, l?.[i] ?? 0))
   return s2 || l2 ? [total(s1, l1), total(s2, l2)] : [total(s1, l1)]
+}
+
+/** A channel polled in turn, its last value standing until it is too old. */
+function held(xs: Float64Array, t: Float64Array): Float64Array {
+  let at = -1
+  return xs.map((x, i) => {
+    if (!Number.isNaN(x)) at = i
+    return at >= 0 && t[i] - t[at] <= STEADY.heldS ? xs[at] : NaN
+  })
 }
 
 function slope(t: Float64Array, y: Float64Array, from: number, to: number): number {

@@ -1,4 +1,5 @@
 export * from './records.js'
+export * from './ledPoints.js'
 export * from './evidence.js'
 export * from './unmetered.js'
 export * from './stages.js'

@@ -40,3 +40,7 @@ export const badField = (field: string, value: unknown, accepted: string): Probl
 /** A file that cannot be read as what it should be. */
 export const badFile = (code: string, detail: string): ProblemException =>
   problem(422, code, 'File not understood', detail, { field: 'content' })
+
+/** The vehicle does not do what it was asked. */
+export const linkProblem = (status: 409 | 503, detail: string): ProblemException =>
+  problem(status, 'link', status === 409 ? 'Refused by the vehicle' : 'No vehicle', detail)

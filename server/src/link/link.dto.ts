@@ -1,0 +1,48 @@
+import { ArrayMaxSize, IsArray, IsOptional, IsString, Matches, MaxLength } from 'class-validator'
+import { ApiProperty } from '@nestjs/swagger'
+import { FEET, type FootKind } from '@uvula/standin'
+import { Choice, Flag, Num, Text, Whole } from '../records/fields.js'
+
+export class ConnectDto {
+  @Text(160) visitId: string
+  @Matches(/^[\w.:-]{1,100}$/, { message: 'host must be a name or an address, as in 192.168.0.10' })
+  @ApiProperty()
+  host: string
+  @Whole(1, 65_535) port: number
+}
+
+/** How the stand-in's link behaves. */
+export const TROUBLES = ['none', 'usual', 'slow', 'garbled', 'silent', 'refusing', 'gone'] as const
+export type TroubleChoice = (typeof TROUBLES)[number]
+
+export class StandInDto {
+  @Text(160) visitId: string
+  /** Fault specifications, as `uvula simulate` takes them. */
+  @IsArray()
+  @ArrayMaxSize(4)
+  @IsString({ each: true })
+  @MaxLength(120, { each: true })
+  @ApiProperty({ type: [String] })
+  faults: string[]
+  @Choice(TROUBLES) link: TroubleChoice
+  @IsOptional() @Num(-30, 110) coolantC?: number
+}
+
+/** What the driver of the stand-in does. */
+export class FootDto {
+  @Choice(FEET) kind: FootKind
+  @Whole(600, 5000, { optional: true }) rpm?: number
+  @Whole(15, 130, { optional: true }) kph?: number
+}
+
+export class TroubleDto {
+  @Choice(TROUBLES) link: TroubleChoice
+}
+
+/** Clearing wipes readiness and learnt trims: it is said, not clicked by accident. */
+export class ClearDto {
+  @Flag() understood: boolean
+}
+
+/** A command without anything to say. */
+export class NothingDto {}
