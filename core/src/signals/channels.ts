@@ -39,6 +39,7 @@ export type ChannelId =
   | 'lambda1'
   | 'lambda2'
   | 'run_time_s'
+  | 'mark'
 
 const c = (id: ChannelId, label: string, quantity: QuantityId, min: number, max: number, spelled: RegExp): Channel => ({
   id,
@@ -80,6 +81,8 @@ export const CHANNELS: readonly Channel[] = [
   c('egr_pct', 'exhaust gas', 'ratio', 0, 100, /egr/),
   c('spark_deg', 'spark', 'number', -64, 64, /spark|ignition|timing/),
   c('run_time_s', 'running for', 'duration', 0, 65_535, /run ?time/),
+  // numbers the moments that a technician marked while recording
+  c('mark', 'mark', 'number', 0, 999, /^mark$/),
   c('gauge_vacuum_kpa', 'gauge vacuum', 'pressure', 0, 105, /gauge|vacuum/),
 ]
 

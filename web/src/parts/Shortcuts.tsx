@@ -8,6 +8,7 @@ const KEYS: readonly [string, string][] = [
   ['[  ]', 'stage before, stage after'],
   ['n', 'to what is to be done now'],
   ['Ctrl Z', 'take the last entry back'],
+  ['m', 'mark this moment, while live data are recorded'],
   ['Tab', 'from target to target, along the air line too'],
 ]
 

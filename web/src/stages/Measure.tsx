@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { Link } from 'react-router'
 import {
   expectedAt,
   hasMaf,
@@ -64,6 +65,9 @@ export function Measure({ file }: { file: VisitFile }) {
             <span className="soft small">{count(s) ? ` ${count(s)}` : ''}</span>
           </button>
         ))}
+        <Link className="act" to={`/visit/${encodeURIComponent(file.visit.id)}/live`}>
+          live data
+        </Link>
         <FileDrop />
         {recordings.map((r) => (
           <div key={r.id} className="recording small">

@@ -1,3 +1,4 @@
+import { Link } from 'react-router'
 import {
   compareRuns,
   idleChannels,
@@ -51,6 +52,7 @@ export function Prove({ file }: { file: VisitFile }) {
               {SLOTS[s].label}
             </button>
           ))}
+          <Link to={`/visit/${encodeURIComponent(file.visit.id)}/live`}>live data</Link>
         </nav>
         <Readings key={slot} file={file} slot={slot} round={round} channels={idleChannels(file.vehicle.spec)} />
       </section>

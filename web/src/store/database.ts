@@ -1,5 +1,5 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb'
-import type { WriteNoun } from '@uvula/contract'
+import type { LinkSample, WriteNoun } from '@uvula/contract'
 
 /** One write on its way to the server. */
 export interface PendingWrite {
@@ -26,16 +26,21 @@ export interface PendingWrite {
 interface Schema extends DBSchema {
   outbox: { key: number; value: PendingWrite }
   cache: { key: string; value: unknown }
+  /** Live samples that are being recorded, in pieces: they outlive a closed page. */
+  live: { key: string; value: readonly LinkSample[] }
 }
 
 let opened: Promise<IDBPDatabase<Schema>> | undefined
 
 /** The browser's own storage: the outbox, and the last seen copy of what was read. */
 export function database(): Promise<IDBPDatabase<Schema>> {
-  opened ??= openDB<Schema>('uvula', 1, {
-    upgrade(db) {
-      db.createObjectStore('outbox', { keyPath: 'seq', autoIncrement: true })
-      db.createObjectStore('cache')
+  opened ??= openDB<Schema>('uvula', 2, {
+    upgrade(db, from) {
+      if (from < 1) {
+        db.createObjectStore('outbox', { keyPath: 'seq', autoIncrement: true })
+        db.createObjectStore('cache')
+      }
+      if (from < 2) db.createObjectStore('live')
     },
   })
   return opened

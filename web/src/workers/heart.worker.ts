@@ -5,6 +5,7 @@ import {
   readRecordingCsv,
   type Diagnosis,
   type OperatingPoint,
+  type Recording,
   type RecordingError,
   type Vehicle,
   type VisitFile,
@@ -25,6 +26,10 @@ export type ReadResult =
 const heart = {
   diagnose(file: VisitFile, round: number): Diagnosis {
     return diagnoseVisit(file, round)
+  },
+  /** What live rows hold so far. */
+  watch(recording: Recording, vehicle: Vehicle): ReturnType<typeof evidenceFromRecording> {
+    return evidenceFromRecording(recording, vehicle)
   },
   read(text: string, vehicle: Vehicle): ReadResult {
     const result = readRecordingCsv(text)

@@ -1,0 +1,156 @@
+import { useState } from 'react'
+import {
+  CLEARING_WIPES,
+  expectedCode,
+  live,
+  maybeChannel,
+  troubleCodeMeaning,
+  type ChannelId,
+  type CodeRecord,
+  type VisitFile,
+} from '@uvula/core'
+import type { CodesRead } from '@uvula/contract'
+import { postJson } from '../store/api.js'
+import { useWriter } from '../store/visit.js'
+import { sayTime, useFormat } from '../words/format.js'
+
+type State = CodeRecord['state']
+
+/** Codes, freeze-frame and readiness: read, kept in the visit, cleared and read again. */
+export function CodesPanel({ file, able }: { file: VisitFile; able: boolean }) {
+  const { write } = useWriter(file)
+  const format = useFormat()
+  const [read, setRead] = useState<CodesRead>()
+  const [busy, setBusy] = useState(false)
+  const [problem, setProblem] = useState<string>()
+  const [asking, setAsking] = useState(false)
+  const worked = live(file.repairs).some((r) => r.state === 'done') || live(file.steps).length > 0
+  const cleared = live(file.codes).some((c) => c.cleared)
+  const when: CodeRecord['when'] = cleared ? 'after-drive' : worked ? 'after' : 'before'
+  const states: readonly [State, readonly string[]][] = read
+    ? [
+        ['stored', read.stored],
+        ['pending', read.pending],
+        ['permanent', read.permanent.filter((c) => !read.stored.includes(c))],
+      ]
+    : []
+  const ask = async (path: string, body: object): Promise<CodesRead | undefined> => {
+    setBusy(true)
+    setProblem(undefined)
+    try {
+      const answer = await postJson<CodesRead>(path, body)
+      setRead(answer)
+      return answer
+    } catch (e) {
+      setProblem((e as Error).message)
+      return undefined
+    } finally {
+      setBusy(false)
+    }
+  }
+  const keep = (answer: CodesRead): void => {
+    const all: readonly [State, readonly string[]][] = [
+      ['permanent', answer.permanent],
+      ['stored', answer.stored],
+      ['pending', answer.pending],
+    ]
+    const seen = new Set<string>()
+    for (const [state, codes] of all)
+      for (const code of codes) {
+        // one record a code: what is stored counts before what is pending
+        if (seen.has(code) && state === 'pending') continue
+        seen.add(code)
+        const id = `${file.visit.id}:code:${when}:${code}`
+        const had = live(file.codes).find((c) => c.id === id)
+        if (had?.state !== state)
+          write('codes', id, { visitId: file.visit.id, code, state, when, cleared: had?.cleared ?? false })
+      }
+  }
+  const readNow = async (): Promise<void> => {
+    const answer = await ask('/api/link/codes', {})
+    if (answer) keep(answer)
+  }
+  const clear = async (): Promise<void> => {
+    setAsking(false)
+    const before = live(file.codes).filter((c) => !c.cleared)
+    if (!(await ask('/api/link/codes/clear', { understood: true }))) return
+    for (const c of before)
+      write('codes', c.id, { visitId: c.visitId, code: c.code, state: c.state, when: c.when, cleared: true })
+  }
+  const none = read && !states.some(([, codes]) => codes.length)
+  const open = read?.monitors?.monitors.filter((m) => !m.complete) ?? []
+  return (
+    <section className="codes" aria-label="codes">
+      <div className="row-acts">
+        <button type="button" className="act" disabled={!able || busy} onClick={() => void readNow()}>
+          {read ? 'read again' : 'read codes'}
+        </button>
+        <button type="button" className="act" disabled={!able || busy || !read} onClick={() => setAsking(true)}>
+          clear
+        </button>
+      </div>
+      {busy && <div className="progress" role="progressbar" aria-label="reading codes" />}
+      {asking && (
+        <div className="wrong">
+          <p>{CLEARING_WIPES} What was read is kept in this visit.</p>
+          <div className="row-acts">
+            <button type="button" className="act strong" onClick={() => void clear()}>
+              clear them
+            </button>
+            <button type="button" className="act" onClick={() => setAsking(false)}>
+              leave them
+            </button>
+          </div>
+        </div>
+      )}
+      {problem && (
+        <p className="wrong" role="alert">
+          {problem}
+        </p>
+      )}
+      {!read && !problem && <p className="soft">Stored, pending and permanent, with freeze-frame and readiness.</p>}
+      {none && <p>No code at {sayTime(read.at)}.</p>}
+      <ul>
+        {states.flatMap(([state, codes]) =>
+          codes.map((code) => {
+            const own = when === 'before' ? undefined : expectedCode(code)
+            return (
+              <li key={state + code} data-code={code} data-state={state}>
+                <b className="fig">{code}</b> {troubleCodeMeaning(code) ?? 'see the maker’s list'}
+                <br />
+                <span className="small">
+                  {state}
+                  {own ? `; expected from our own work: ${own.label}` : ''}
+                </span>
+              </li>
+            )
+          }),
+        )}
+      </ul>
+      {read?.frame && (
+        <>
+          <h3 className="soft small">freeze-frame of {read.frame.code}</h3>
+          <dl className="frame">
+            {(Object.entries(read.frame.values) as [ChannelId, number][]).map(([id, x]) => (
+              <div key={id}>
+                <dt className="small soft">{maybeChannel(id)!.label}</dt>
+                <dd className="fig">{format(maybeChannel(id)!.quantity, x)}</dd>
+              </div>
+            ))}
+          </dl>
+        </>
+      )}
+      {read?.monitors && (
+        <p className="small">
+          Lamp {read.monitors.lamp ? 'on' : 'off'}.{' '}
+          {open.length ? `Not ready: ${open.map((m) => m.id.replace('-', ' ')).join(', ')}.` : 'Every monitor has run.'}
+        </p>
+      )}
+      {read?.refused.map((r) => (
+        <p key={r} className="small wrong">
+          {r}
+        </p>
+      ))}
+    </section>
+  )
+}

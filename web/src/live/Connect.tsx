@@ -1,0 +1,136 @@
+import { useState } from 'react'
+import { addFault, faultOf, FAULTS, HEALTHY, type VisitFile } from '@uvula/core'
+import type { LinkState } from '@uvula/contract'
+import { postJson } from '../store/api.js'
+
+const KEY = 'uvula-adapter'
+/** Where an adapter was last. */
+const lastAddress = (): string => localStorage.getItem(KEY) ?? '127.0.0.1:35000'
+
+const LINKS = [
+  ['none', 'fast'],
+  ['usual', 'as most are'],
+  ['slow', 'slow'],
+  ['garbled', 'spoilt bytes'],
+] as const
+
+/** Choosing what to connect to: an adapter, or this very car as a simulated one. */
+export function Connect({ file, state, reached }: { file: VisitFile; state: LinkState | undefined; reached: boolean }) {
+  const [address, setAddress] = useState(lastAddress)
+  const [fault, setFault] = useState('')
+  const [link, setLink] = useState<string>('none')
+  const [problem, setProblem] = useState<string>()
+  const [busy, setBusy] = useState(false)
+  const elsewhere = state && state.phase !== 'off' && state.visitId !== file.visit.id
+  const possible = FAULTS.filter((f) => f.id !== 'none' && addFault(HEALTHY, f.id, file.vehicle.spec).ok)
+  const go = async (work: () => Promise<unknown>): Promise<void> => {
+    setBusy(true)
+    setProblem(undefined)
+    try {
+      await work()
+    } catch (e) {
+      setProblem((e as Error).message)
+    } finally {
+      setBusy(false)
+    }
+  }
+  const connect = (): void => {
+    const m = /^\s*([\w.-]+)\s*:\s*(\d{1,5})\s*$/.exec(address)
+    if (!m) return setProblem(`"${address}" is no address: a name or number and a port, as in 192.168.0.10:35000.`)
+    localStorage.setItem(KEY, address.trim())
+    void go(() => postJson('/api/link/connect', { visitId: file.visit.id, host: m[1], port: Number(m[2]) }))
+  }
+  return (
+    <main className="connect">
+      {!reached && <p className="wrong connect-wide">The server is out of reach. It is tried again by itself.</p>}
+      {elsewhere && (
+        <p className="wrong connect-wide">
+          The link is in use for another visit. Connecting here ends it there; what was recorded there is kept.
+        </p>
+      )}
+      {problem && (
+        <p className="wrong connect-wide" role="alert">
+          {problem}
+        </p>
+      )}
+      <section>
+        <Plug />
+        <h2 className="name">The car at the adapter</h2>
+        <p className="soft">
+          Key on, adapter in the diagnostic socket. It passes CAN frames over the network; give its address.
+        </p>
+        <label className="small" htmlFor="adapter">
+          address and port
+        </label>
+        <input
+          id="adapter"
+          className="field fig connect-address"
+          value={address}
+          spellCheck={false}
+          autoComplete="off"
+          onChange={(e) => setAddress(e.target.value)}
+          onKeyDown={(e) => e.key === 'Enter' && connect()}
+        />
+        <button type="button" className="act next connect-go" disabled={busy} onClick={connect}>
+          connect
+        </button>
+      </section>
+      <section>
+        <h2 className="name">This car, simulated</h2>
+        <p className="soft">
+          The same engine with a fault of your choice, to practise on or to try an adapter’s speed.
+        </p>
+        <div className="connect-faults" role="group" aria-label="fault">
+          {[{ id: '', label: 'sound' }, ...possible].map((f) => (
+            <button key={f.id} type="button" aria-pressed={fault === f.id} onClick={() => setFault(f.id)}>
+              {f.id ? faultOf(f.id).label : f.label}
+            </button>
+          ))}
+        </div>
+        <div className="views" role="group" aria-label="its link">
+          <span className="soft small">link</span>
+          {LINKS.map(([id, label]) => (
+            <button key={id} type="button" aria-pressed={link === id} onClick={() => setLink(id)}>
+              {label}
+            </button>
+          ))}
+        </div>
+        <button
+          type="button"
+          className="act strong connect-go"
+          disabled={busy}
+          onClick={() =>
+            void go(() =>
+              postJson('/api/link/stand-in', { visitId: file.visit.id, faults: fault ? [fault] : [], link }),
+            )
+          }
+        >
+          stand it up and connect
+        </button>
+      </section>
+    </main>
+  )
+}
+
+/** The socket under the dash, drawn: sixteen places, the two of the bus filled. */
+function Plug() {
+  return (
+    <svg className="plug" viewBox="0 0 340 120" role="img" aria-label="the diagnostic socket">
+      <path d="M20 12 H320 L296 108 H44 Z" className="plug-shell" />
+      {Array.from({ length: 16 }, (_, i) => {
+        const row = Math.floor(i / 8)
+        const pin = i + 1
+        return (
+          <rect
+            key={pin}
+            x={(row ? 66 : 54) + (i % 8) * (row ? 27.5 : 31)}
+            y={row ? 70 : 32}
+            width={14}
+            height={20}
+            className={pin === 6 || pin === 14 ? 'plug-bus' : 'plug-pin'}
+          />
+        )
+      })}
+    </svg>
+  )
+}

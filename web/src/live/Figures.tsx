@@ -1,0 +1,136 @@
+import { useMemo } from 'react'
+import { formatIn, maybeChannel, standing, type BandPlace, type ChannelId } from '@uvula/core'
+import { Scale } from '../parts/Scale.js'
+import { useUnit } from '../store/settings.js'
+import { useFormat } from '../words/format.js'
+import { figuresOf, STRIP_SPAN, type Figure } from './liveReadings.js'
+import type { LiveView } from './liveStore.js'
+import { Strip, STRIP_S } from './Strip.js'
+
+/** Rows that fit the bench large; the rest stand small below. */
+const LARGE = 7
+const WORDS = { inside: '', low: 'low', high: 'high', unknown: '' } as const
+
+/** Large figures with their bands and the last minute beside; every other channel small below. */
+export function Figures({
+  live,
+  values,
+  place,
+  marks,
+  fresh,
+}: {
+  live: LiveView
+  values: Partial<Record<ChannelId, number>>
+  place: BandPlace
+  marks: readonly number[]
+  fresh: boolean
+}) {
+  const given = live.state?.channels ?? []
+  const figures = figuresOf(values, given, place).slice(0, LARGE)
+  const large = new Set(figures.flatMap((f) => [f.id, f.id.replace('trim', 'stft'), f.id.replace('trim', 'ltft')]))
+  const small = given.filter((id) => !large.has(id) && id !== 'rpm')
+  const format = useFormat()
+  const now = live.samples.at(-1)?.t ?? 0
+  const missing = live.state?.missing ?? []
+  const idleValve = place.vehicle.idleControl === 'idle-valve'
+  return (
+    <section className="figures" aria-label="live readings" data-fresh={fresh}>
+      {!live.samples.length && <p className="chart-empty">No row has come yet.</p>}
+      {live.samples.length > 0 &&
+        figures.map((f) => <FigureRow key={f.id} figure={f} live={live} now={now} marks={marks} fresh={fresh} />)}
+      <dl className="figures-small">
+        {small.map((id) => (
+          <div key={id}>
+            <dt className="small soft">{maybeChannel(id)!.label}</dt>
+            <dd className="fig">
+              {values[id] === undefined || !fresh
+                ? '·'
+                : id === 'fuel_status'
+                  ? values[id] >= 0.5
+                    ? 'closed'
+                    : 'open'
+                  : format(maybeChannel(id)!.quantity, values[id])}
+            </dd>
+          </div>
+        ))}
+      </dl>
+      {idleValve && (
+        <p className="small soft">
+          The idle valve’s opening is in no standard channel: read it in the maker’s list and type it under “measure”.
+        </p>
+      )}
+      {missing.includes('maf_gs') && place.vehicle.metering.startsWith('maf') && given.length > 0 && (
+        <p className="small wrong">
+          This vehicle does not report its airflow over the link, though it has a sensor: type it from another tool.
+        </p>
+      )}
+    </section>
+  )
+}
+
+function FigureRow({
+  figure,
+  live,
+  now,
+  marks,
+  fresh,
+}: {
+  figure: Figure
+  live: LiveView
+  now: number
+  marks: readonly number[]
+  fresh: boolean
+}) {
+  const unit = useUnit(figure.quantity)
+  const { of } = figure
+  const points = useMemo(() => {
+    const from = now - STRIP_S
+    let at = live.samples.length
+    while (at > 0 && live.samples[at - 1].t >= from) at--
+    const out: [number, number][] = []
+    for (const s of live.samples.slice(at)) {
+      const y = of(s.values)
+      if (y !== undefined) out.push([s.t, y])
+    }
+    return out
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- a new row moves `now`; the array itself stays the same
+  }, [now])
+  const word = figure.value === undefined ? '' : WORDS[standing(figure.value, figure.band)]
+  const range = figure.band ? `${formatIn(figure.band.low, unit)} to ${formatIn(figure.band.high, unit)}` : ''
+  const every = live.state?.rateHz ? 1 / live.state.rateHz : 0.1
+  return (
+    <div className="figure-row" data-figure={figure.id} data-word={word}>
+      <p className="small">
+        <span className="soft">{figure.label}</span>
+        <br />
+        {word ? (
+          <b>
+            {word}: {range}
+          </b>
+        ) : (
+          <span className="soft">{figure.note ?? range}</span>
+        )}
+      </p>
+      <p className="fig figure-value">{figure.value === undefined || !fresh ? '·' : formatIn(figure.value, unit)}</p>
+      <span className="small">{unit.symbol}</span>
+      {figure.band ? (
+        <Scale
+          band={figure.band}
+          value={fresh ? figure.value : undefined}
+          label={`${figure.label} ${range} ${unit.symbol}`}
+        />
+      ) : (
+        <span />
+      )}
+      <Strip
+        points={points}
+        now={now}
+        span={STRIP_SPAN[figure.quantity]}
+        band={figure.band}
+        marks={marks}
+        gapS={Math.max(1.5, 6 * every)}
+        label={`${figure.label} over the last minute`}
+      />
+    </div>
+  )
+}

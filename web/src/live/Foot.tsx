@@ -1,0 +1,65 @@
+import { useState } from 'react'
+import { postJson } from '../store/api.js'
+
+const FEET: readonly { readonly label: string; readonly foot: object }[] = [
+  { label: 'idle', foot: { kind: 'idle' } },
+  { label: '1500', foot: { kind: 'hold', rpm: 1500 } },
+  { label: '2500', foot: { kind: 'hold', rpm: 2500 } },
+  { label: 'A/C on', foot: { kind: 'load' } },
+  { label: 'snap', foot: { kind: 'snap' } },
+  { label: 'drive 60', foot: { kind: 'cruise', kph: 60 } },
+  { label: 'key off', foot: { kind: 'key-on' } },
+  { label: 'start', foot: { kind: 'start' } },
+]
+const LINKS: readonly [string, string][] = [
+  ['none', 'sound link'],
+  ['usual', 'usual'],
+  ['garbled', 'spoilt bytes'],
+  ['silent', 'silent'],
+  ['gone', 'pull the plug'],
+]
+
+/** The simulated car's pedal and key, and its cable. */
+export function Foot() {
+  const [foot, setFoot] = useState('idle')
+  const [link, setLink] = useState('')
+  const [problem, setProblem] = useState<string>()
+  const send = (path: string, body: object): void =>
+    void postJson(path, body).then(
+      () => setProblem(undefined),
+      (e: Error) => setProblem(e.message),
+    )
+  return (
+    <footer className="foot" aria-label="the simulated car">
+      <span className="small soft">its pedal and key</span>
+      {FEET.map((f) => (
+        <button
+          key={f.label}
+          type="button"
+          aria-pressed={foot === f.label}
+          onClick={() => {
+            setFoot(f.label === 'snap' || f.label === 'start' ? 'idle' : f.label)
+            send('/api/link/foot', f.foot)
+          }}
+        >
+          {f.label}
+        </button>
+      ))}
+      <span className="small soft foot-link">its cable</span>
+      {LINKS.map(([id, label]) => (
+        <button
+          key={id}
+          type="button"
+          aria-pressed={link === id}
+          onClick={() => {
+            setLink(id)
+            send('/api/link/trouble', { link: id })
+          }}
+        >
+          {label}
+        </button>
+      ))}
+      {problem && <span className="wrong small">{problem}</span>}
+    </footer>
+  )
+}

@@ -1,0 +1,42 @@
+import type { LinkTroubleKind } from '@uvula/contract'
+import type { LiveView } from './liveStore.js'
+
+const TROUBLE: Readonly<Record<LinkTroubleKind, string>> = {
+  silent: 'the vehicle does not answer: is its key on?',
+  refusing: 'the vehicle refuses some requests',
+  garbled: 'bytes arrive spoilt: check plug and cable',
+  slow: 'slow answers: fewer rows',
+}
+
+/** How the link stands, in a few words; a shape says it from afar. */
+export function LinkWord({ live }: { live: LiveView }) {
+  const { state, reached, dropped } = live
+  if (!reached)
+    return (
+      <p className="link-word wrong" role="status">
+        <b>server out of reach</b>; what is here is kept
+      </p>
+    )
+  if (!state || state.phase === 'off') return <p className="link-word soft">{state?.message ?? 'not connected'}</p>
+  if (state.phase === 'lost')
+    return (
+      <p className="link-word wrong" role="status" data-phase="lost">
+        <b>link lost</b>, trying again{state.attempts > 1 ? ` (${state.attempts})` : ''}. {state.message}
+      </p>
+    )
+  if (state.phase !== 'live')
+    return (
+      <p className="link-word" role="status" data-phase={state.phase}>
+        {state.phase === 'connecting' ? 'connecting' : 'asking what it gives'}{' '}
+        <span className="progress link-progress" />
+      </p>
+    )
+  const trouble = state.trouble[0]
+  return (
+    <p className={trouble ? 'link-word wrong' : 'link-word'} role="status" data-phase="live">
+      <b className="fig">{state.rateHz.toFixed(1)}</b> rows a second, {state.channels.length} channels
+      {trouble ? `; ${TROUBLE[trouble]}` : ''}
+      {dropped > 0 ? `; ${dropped} dropped` : ''}
+    </p>
+  )
+}

@@ -1,0 +1,156 @@
+import { ChevronLeft } from 'lucide-react'
+import { useCallback, useEffect, useMemo, useState } from 'react'
+import { Link, useParams } from 'react-router'
+import { LED_SLOTS, ledHint, roundToFill, vehicleAtPlace, type LedSlot, type VisitFile } from '@uvula/core'
+import { Delivery } from '../parts/Delivery.js'
+import { Failing, Waiting } from '../screens/States.js'
+import { postJson } from '../store/api.js'
+import { beep } from '../store/sound.js'
+import { useVisitFile } from '../store/visit.js'
+import { useDiagnosis } from '../workers/heart.js'
+import { CodesPanel } from './CodesPanel.js'
+import { Connect } from './Connect.js'
+import { Figures } from './Figures.js'
+import { Foot } from './Foot.js'
+import { kindNow, newestValues } from './liveReadings.js'
+import { liveStore, useLive, type LiveView } from './liveStore.js'
+import { LinkWord } from './LinkWord.js'
+import { RecordBlock } from './RecordBlock.js'
+import { SoFar } from './SoFar.js'
+import { Target } from './Target.js'
+import { useLiveEvidence } from './useLiveEvidence.js'
+import './live.css'
+
+/** Rows that the hint looks at [s]. */
+const HINT_S = 40
+
+/** Live data of the car of a visit: connect, be led through the points, record, read codes. */
+export function Live() {
+  const { id = '' } = useParams()
+  const { file, error } = useVisitFile(id)
+  const live = useLive()
+  if (error && !file) return <Failing error={error} />
+  if (!file) return <Waiting what="the visit" />
+  return <Open file={file} live={live} />
+}
+
+function Open({ file, live }: { file: VisitFile; live: LiveView }) {
+  const { state, recording } = live
+  const here = recording?.visitId === file.visit.id ? recording : undefined
+  const connected = state !== undefined && state.phase !== 'off' && state.visitId === file.visit.id
+  // what is being recorded stays on the bench when its link is gone
+  const running = connected || here !== undefined
+  return (
+    <div className="live">
+      <header className="visit-head">
+        <Link
+          to={`/visit/${encodeURIComponent(file.visit.id)}/measure`}
+          className="back"
+          aria-label="back to the visit"
+        >
+          <ChevronLeft size={30} aria-hidden />
+        </Link>
+        <h1>
+          <b>{file.vehicle.spec.name}</b> <span className="soft head-more">live data</span>
+        </h1>
+        <LinkWord live={live} />
+        <Delivery />
+        {connected && (
+          <button type="button" className="act" onClick={() => void postJson('/api/link/disconnect', {})}>
+            disconnect
+          </button>
+        )}
+      </header>
+      {running ? <Bench file={file} live={live} /> : <Connect file={file} state={state} reached={live.reached} />}
+    </div>
+  )
+}
+
+function Bench({ file, live }: { file: VisitFile; live: LiveView }) {
+  const { state } = live
+  const recording = live.recording?.visitId === file.visit.id ? live.recording : undefined
+  const [chosen, setChosen] = useState<LedSlot>()
+  const [side, setSide] = useState<'so-far' | 'codes'>('so-far')
+  const vehicle = useMemo(() => vehicleAtPlace(file), [file])
+  const evidence = useLiveEvidence(file, recording, live.rows)
+  const { got } = evidence
+  const { diagnosis } = useDiagnosis(evidence.file, recording?.round ?? roundToFill(file))
+  const next = LED_SLOTS.find((s) => !got.has(s))
+  const slot = chosen && !got.has(chosen) ? chosen : (next ?? 'idle')
+  const values = newestValues(live.samples)
+  const place = {
+    vehicle,
+    kind: kindNow(values, slot, vehicle),
+    rpm: values.rpm,
+    manifoldKpa: values.map_kpa,
+    ambientC: file.visit.ambientC,
+  }
+  const since = (live.samples.at(-1)?.t ?? 0) - HINT_S
+  // before anything is recorded the hint goes by what comes in
+  const source = recording ? live.rows : live.samples
+  const hint = ledHint(
+    slot,
+    vehicle,
+    source.slice(-HINT_S * 10).filter((s) => s.t > since),
+  )
+  const gotCount = got.size
+  useEffect(() => {
+    // heard from two metres: a point is in
+    if (gotCount > 0) beep(880)
+  }, [gotCount])
+  const mark = useCallback(() => {
+    liveStore.mark()
+    beep(660)
+  }, [])
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent): void => {
+      const typing = e.target instanceof HTMLElement && ['INPUT', 'TEXTAREA', 'SELECT'].includes(e.target.tagName)
+      if (!typing && e.key === 'm' && !e.repeat) mark()
+    }
+    addEventListener('keydown', onKey)
+    return () => removeEventListener('keydown', onKey)
+  }, [mark])
+  const live_ = state?.phase === 'live' && live.reached
+  return (
+    <>
+      <main className="live-bench">
+        <Target
+          slot={slot}
+          hint={hint}
+          rpm={live_ ? values.rpm : undefined}
+          vehicle={vehicle}
+          got={got}
+          points={evidence.points}
+          recording={recording !== undefined}
+          done={next === undefined}
+          onChoose={setChosen}
+        />
+        <Figures live={live} values={values} place={place} marks={recording?.marks ?? []} fresh={live_} />
+      </main>
+      <aside className="live-side" aria-label="recording">
+        <RecordBlock
+          file={file}
+          live={live}
+          recording={recording}
+          evidence={evidence}
+          complete={next === undefined}
+          onMark={mark}
+        />
+        <nav className="views" aria-label="beside it">
+          <button type="button" aria-pressed={side === 'so-far'} onClick={() => setSide('so-far')}>
+            so far
+          </button>
+          <button type="button" aria-pressed={side === 'codes'} onClick={() => setSide('codes')}>
+            codes
+          </button>
+        </nav>
+        {side === 'so-far' ? (
+          <SoFar diagnosis={diagnosis} points={evidence.points.length} />
+        ) : (
+          <CodesPanel file={file} able={live_} />
+        )}
+      </aside>
+      {state?.standIn && state.phase !== 'off' && <Foot />}
+    </>
+  )
+}

@@ -1,0 +1,117 @@
+import { useState } from 'react'
+import { recordingOfRows, roundToFill, writeRecordingCsv, type VisitFile } from '@uvula/core'
+import { newId } from '../store/database.js'
+import { useWriter } from '../store/visit.js'
+import { sayTime } from '../words/format.js'
+import { liveStore, type LiveRecording, type LiveView } from './liveStore.js'
+import type { LiveEvidence } from './useLiveEvidence.js'
+
+const clock = (s: number): string => `${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, '0')}`
+
+/** Begin, mark, keep: what is recorded becomes one of the visit's recordings, as a dropped file would. */
+export function RecordBlock({
+  file,
+  live,
+  recording,
+  evidence,
+  complete,
+  onMark,
+}: {
+  file: VisitFile
+  live: LiveView
+  recording: LiveRecording | undefined
+  evidence: LiveEvidence
+  complete: boolean
+  onMark: () => void
+}) {
+  const { write } = useWriter(file)
+  const [kept, setKept] = useState<string>()
+  const [sure, setSure] = useState(false)
+  const able = live.state?.phase === 'live' && live.reached
+  const { rows } = live
+  const keep = (): void => {
+    if (!recording) return
+    const marked = withMarks(rows, recording.marks)
+    const name = `live ${sayTime(new Date().toISOString())}.csv`
+    const content = btoa(writeRecordingCsv(recordingOfRows(marked)))
+    const { points, closedThrottlePct } = evidence
+    write(
+      'recordings',
+      `${file.visit.id}:rec:${newId()}`,
+      { visitId: file.visit.id, round: recording.round, name, content },
+      {
+        local: {
+          rows: rows.length,
+          points,
+          warnings: [],
+          ...(closedThrottlePct === undefined ? {} : { closedThrottlePct }),
+        },
+      },
+    )
+    setKept(`${name}: ${rows.length} rows, ${points.length} operating points.`)
+    void liveStore.end()
+  }
+  if (!recording)
+    return (
+      <section className="record">
+        <button
+          type="button"
+          className={able && !kept ? 'act next record-go' : 'act record-go'}
+          disabled={!able}
+          onClick={() => {
+            setKept(undefined)
+            liveStore.begin(file.visit.id, roundToFill(file))
+          }}
+        >
+          {kept ? 'record again' : 'record'}
+        </button>
+        <p className="small" role="status">
+          {kept ?? (able ? 'Everything from then on is kept, the gaps as gaps.' : 'Waits for the link.')}
+        </p>
+      </section>
+    )
+  const seconds = rows.length ? rows.at(-1)!.t - rows[0].t : 0
+  return (
+    <section className="record" data-rows={rows.length}>
+      <p className="fig record-clock">
+        {clock(seconds)}
+        <small> {rows.length} rows</small>
+      </p>
+      <div className="row-acts">
+        <button
+          type="button"
+          className={complete || !able ? 'act next' : 'act strong'}
+          disabled={rows.length < 2}
+          onClick={keep}
+        >
+          keep it
+        </button>
+        <button type="button" className="act" disabled={!rows.length} onClick={onMark}>
+          mark{recording.marks.length ? ` ${recording.marks.length}` : ''}
+        </button>
+        <button
+          type="button"
+          className="act"
+          onClick={() => {
+            if (!sure) return setSure(true)
+            setSure(false)
+            void liveStore.end()
+          }}
+        >
+          {sure ? 'really drop it' : 'drop'}
+        </button>
+      </div>
+      {!able && <p className="small wrong">The link is gone; what was recorded is here. Keep it, or wait.</p>}
+    </section>
+  )
+}
+
+/** Rows with the number of each mark at the row that follows it. */
+function withMarks(rows: LiveView['rows'], marks: readonly number[]): LiveView['rows'] {
+  let n = 0
+  return rows.map((r) => {
+    if (n >= marks.length || r.t < marks[n]) return r
+    n++
+    return { ...r, values: { ...r.values, mark: n } }
+  })
+}
