@@ -14,7 +14,8 @@ import { postJson } from '../store/api.js'
 import { useWriter } from '../store/visit.js'
 import { sayTime, useFormat } from '../words/format.js'
 
-type State = CodeRecord['state']
+/** States in the order in which they count. */
+const STATES = ['stored', 'pending', 'permanent'] as const satisfies readonly CodeRecord['state'][]
 
 /** Codes, freeze-frame and readiness: read, kept in the visit, cleared and read again. */
 export function CodesPanel({ file, able }: { file: VisitFile; able: boolean }) {
@@ -27,13 +28,8 @@ export function CodesPanel({ file, able }: { file: VisitFile; able: boolean }) {
   const worked = live(file.repairs).some((r) => r.state === 'done') || live(file.steps).length > 0
   const cleared = live(file.codes).some((c) => c.cleared)
   const when: CodeRecord['when'] = cleared ? 'after-drive' : worked ? 'after' : 'before'
-  const states: readonly [State, readonly string[]][] = read
-    ? [
-        ['stored', read.stored],
-        ['pending', read.pending],
-        ['permanent', read.permanent.filter((c) => !read.stored.includes(c))],
-      ]
-    : []
+  const codes = read ? [...new Set([...read.stored, ...read.pending, ...read.permanent])] : []
+  const standing = (code: string): string => STATES.filter((state) => read?.[state].includes(code)).join(' and ')
   const ask = async (path: string, body: object): Promise<CodesRead | undefined> => {
     setBusy(true)
     setProblem(undefined)
@@ -49,22 +45,14 @@ export function CodesPanel({ file, able }: { file: VisitFile; able: boolean }) {
     }
   }
   const keep = (answer: CodesRead): void => {
-    const all: readonly [State, readonly string[]][] = [
-      ['permanent', answer.permanent],
-      ['stored', answer.stored],
-      ['pending', answer.pending],
-    ]
-    const seen = new Set<string>()
-    for (const [state, codes] of all)
-      for (const code of codes) {
-        // one record a code: what is stored counts before what is pending
-        if (seen.has(code) && state === 'pending') continue
-        seen.add(code)
-        const id = `${file.visit.id}:code:${when}:${code}`
-        const had = live(file.codes).find((c) => c.id === id)
-        if (had?.state !== state)
-          write('codes', id, { visitId: file.visit.id, code, state, when, cleared: had?.cleared ?? false })
-      }
+    for (const code of new Set([...answer.permanent, ...answer.stored, ...answer.pending])) {
+      // one record a code: what is stored counts before what is pending
+      const state = STATES.find((x) => answer[x].includes(code))!
+      const id = `${file.visit.id}:code:${when}:${code}`
+      const had = live(file.codes).find((c) => c.id === id)
+      if (had?.state !== state)
+        write('codes', id, { visitId: file.visit.id, code, state, when, cleared: had?.cleared ?? false })
+    }
   }
   const readNow = async (): Promise<void> => {
     const answer = await ask('/api/link/codes', {})
@@ -77,7 +65,7 @@ export function CodesPanel({ file, able }: { file: VisitFile; able: boolean }) {
     for (const c of before)
       write('codes', c.id, { visitId: c.visitId, code: c.code, state: c.state, when: c.when, cleared: true })
   }
-  const none = read && !states.some(([, codes]) => codes.length)
+  const none = read && codes.length === 0
   const open = read?.monitors?.monitors.filter((m) => !m.complete) ?? []
   return (
     <section className="codes" aria-label="codes">
@@ -111,21 +99,19 @@ export function CodesPanel({ file, able }: { file: VisitFile; able: boolean }) {
       {!read && !problem && <p className="soft">Stored, pending and permanent, with freeze-frame and readiness.</p>}
       {none && <p>No code at {sayTime(read.at)}.</p>}
       <ul>
-        {states.flatMap(([state, codes]) =>
-          codes.map((code) => {
-            const own = when === 'before' ? undefined : expectedCode(code)
-            return (
-              <li key={state + code} data-code={code} data-state={state}>
-                <b className="fig">{code}</b> {troubleCodeMeaning(code) ?? 'see the maker’s list'}
-                <br />
-                <span className="small">
-                  {state}
-                  {own ? `; expected from our own work: ${own.label}` : ''}
-                </span>
-              </li>
-            )
-          }),
-        )}
+        {codes.map((code) => {
+          const own = when === 'before' ? undefined : expectedCode(code)
+          return (
+            <li key={code} data-code={code} data-state={standing(code)}>
+              <b className="fig">{code}</b> {troubleCodeMeaning(code) ?? 'see the maker’s list'}
+              <br />
+              <span className="small">
+                {standing(code)}
+                {own ? `; expected from our own work: ${own.label}` : ''}
+              </span>
+            </li>
+          )
+        })}
       </ul>
       {read?.frame && (
         <>

@@ -8,7 +8,7 @@ import type { LiveView } from './liveStore.js'
 import { Strip, STRIP_S } from './Strip.js'
 
 /** Rows that fit the bench large; the rest stand small below. */
-const LARGE = 7
+const LARGE = 6
 const WORDS = { inside: '', low: 'low', high: 'high', unknown: '' } as const
 
 /** Large figures with their bands and the last minute beside; every other channel small below. */

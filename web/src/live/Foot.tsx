@@ -21,7 +21,7 @@ const LINKS: readonly [string, string][] = [
 
 /** The simulated car's pedal and key, and its cable. */
 export function Foot() {
-  const [foot, setFoot] = useState('idle')
+  const [foot, setFoot] = useState('')
   const [link, setLink] = useState('')
   const [problem, setProblem] = useState<string>()
   const send = (path: string, body: object): void =>

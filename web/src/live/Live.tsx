@@ -1,7 +1,16 @@
 import { ChevronLeft } from 'lucide-react'
 import { useCallback, useEffect, useMemo, useState } from 'react'
 import { Link, useParams } from 'react-router'
-import { LED_SLOTS, ledHint, roundToFill, vehicleAtPlace, type LedSlot, type VisitFile } from '@uvula/core'
+import {
+  LED_SLOTS,
+  ledBand,
+  ledHint,
+  roundToFill,
+  SLOTS,
+  vehicleAtPlace,
+  type LedSlot,
+  type VisitFile,
+} from '@uvula/core'
 import { Delivery } from '../parts/Delivery.js'
 import { Failing, Waiting } from '../screens/States.js'
 import { postJson } from '../store/api.js'
@@ -76,8 +85,11 @@ function Bench({ file, live }: { file: VisitFile; live: LiveView }) {
   const { got } = evidence
   const { diagnosis } = useDiagnosis(evidence.file, recording?.round ?? roundToFill(file))
   const next = LED_SLOTS.find((s) => !got.has(s))
-  const slot = chosen && !got.has(chosen) ? chosen : (next ?? 'idle')
   const values = newestValues(live.samples)
+  // whoever holds another point that is wanted is not sent away from it
+  const standing =
+    recording && LED_SLOTS.find((s) => SLOTS[s].rpm && !got.has(s) && within(values.rpm, ledBand(s, vehicle)))
+  const slot = chosen && !got.has(chosen) ? chosen : (standing ?? next ?? 'idle')
   const place = {
     vehicle,
     kind: kindNow(values, slot, vehicle),
@@ -88,11 +100,8 @@ function Bench({ file, live }: { file: VisitFile; live: LiveView }) {
   const since = (live.samples.at(-1)?.t ?? 0) - HINT_S
   // before anything is recorded the hint goes by what comes in
   const source = recording ? live.rows : live.samples
-  const hint = ledHint(
-    slot,
-    vehicle,
-    source.slice(-HINT_S * 10).filter((s) => s.t > since),
-  )
+  const able = state?.phase === 'live' && live.reached
+  const hint = ledHint(slot, vehicle, able ? source.slice(-HINT_S * 10).filter((s) => s.t > since) : [])
   const gotCount = got.size
   useEffect(() => {
     // heard from two metres: a point is in
@@ -110,14 +119,13 @@ function Bench({ file, live }: { file: VisitFile; live: LiveView }) {
     addEventListener('keydown', onKey)
     return () => removeEventListener('keydown', onKey)
   }, [mark])
-  const live_ = state?.phase === 'live' && live.reached
   return (
     <>
       <main className="live-bench">
         <Target
           slot={slot}
           hint={hint}
-          rpm={live_ ? values.rpm : undefined}
+          rpm={able ? values.rpm : undefined}
           vehicle={vehicle}
           got={got}
           points={evidence.points}
@@ -125,7 +133,7 @@ function Bench({ file, live }: { file: VisitFile; live: LiveView }) {
           done={next === undefined}
           onChoose={setChosen}
         />
-        <Figures live={live} values={values} place={place} marks={recording?.marks ?? []} fresh={live_} />
+        <Figures live={live} values={values} place={place} marks={recording?.marks ?? []} fresh={able} />
       </main>
       <aside className="live-side" aria-label="recording">
         <RecordBlock
@@ -145,12 +153,15 @@ function Bench({ file, live }: { file: VisitFile; live: LiveView }) {
           </button>
         </nav>
         {side === 'so-far' ? (
-          <SoFar diagnosis={diagnosis} points={evidence.points.length} />
+          <SoFar diagnosis={diagnosis} points={evidence.points} />
         ) : (
-          <CodesPanel file={file} able={live_} />
+          <CodesPanel file={file} able={able} />
         )}
       </aside>
       {state?.standIn && state.phase !== 'off' && <Foot />}
     </>
   )
 }
+
+const within = (x: number | undefined, band: { readonly low: number; readonly high: number }): boolean =>
+  x !== undefined && x >= band.low && x <= band.high

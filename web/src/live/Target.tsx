@@ -40,12 +40,14 @@ export function Target({
   const held = Math.min(hint.heldS, hint.needS)
   const say = done
     ? 'All points are in. Keep the recording.'
-    : recording
-      ? hint.say
-      : 'Press record: then you are led from point to point.'
+    : rpm === undefined && recording
+      ? 'Waits for the link. What was recorded is kept.'
+      : recording
+        ? hint.say
+        : 'Press record: then you are led from point to point.'
   return (
     <section
-      className={recording && !done ? 'target now-on' : 'target'}
+      className={recording && !done && rpm !== undefined ? 'target now-on' : 'target'}
       aria-label="point to hold"
       data-slot={slot}
       data-hint={hint.state}
