@@ -3,8 +3,10 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import Papa from 'papaparse'
 import { ensureReady, root } from './ready.mjs'
+import { liveRun } from './live-bench.mjs'
 
-await ensureReady({ quiet: true })
+// the live bench needs the built interface too
+await ensureReady({ quiet: process.argv[2] !== 'live' })
 const core = await import('@uvula/core')
 
 const median = (xs) => [...xs].sort((a, b) => a - b)[Math.floor(xs.length / 2)]
@@ -146,9 +148,33 @@ const BENCHES = {
   },
 }
 
+/** Real minutes of the live bench: `npm run bench -- live 2` for a short look. */
+const LIVE_MINUTES = Number(process.argv[3] ?? 30)
+
+/** Benches that run in real time and only when they are named. */
+const LONG = {
+  live: async () => {
+    const lines = []
+    for (const [name, link, minutes] of [
+      ['live', 'none', LIVE_MINUTES],
+      ['live-usual', 'usual', LIVE_MINUTES / 10],
+    ]) {
+      const r = await liveRun({ minutes, link })
+      const at = `${r.rows} rows at ${r.rate.toFixed(1)} Hz, ${r.channels} channels, ${minutes} min`
+      lines.push(
+        { bench: `${name}-longest-tap`, value: r.longestTap, unit: `ms; ${at}`, bar: 100, met: r.longestTap < 100 },
+        { bench: `${name}-dropped`, value: r.missing, unit: `samples; ${at}`, bar: 0, met: r.missing === 0 },
+      )
+    }
+    return lines
+  },
+}
+
+const print = (r) => process.stdout.write(JSON.stringify({ ...r, value: Number(r.value.toPrecision(4)) }) + '\n')
 const only = process.argv[2]
 for (const [bench, work] of Object.entries(BENCHES)) {
   if (only && only !== bench) continue
   const r = work()
-  process.stdout.write(JSON.stringify({ bench, ...r, value: Number(r.value.toPrecision(4)) }) + '\n')
+  print({ bench, ...r })
 }
+if (LONG[only]) (await LONG[only]()).forEach(print)

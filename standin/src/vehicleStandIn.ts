@@ -36,7 +36,7 @@ export interface LinkTrouble {
 
 export const NO_TROUBLE: LinkTrouble = { latencyMs: 3, garbled: 0, silent: false, refusing: false }
 /** As most links are: with twenty channels one to three rows a second. */
-export const USUAL_LINK: LinkTrouble = { ...NO_TROUBLE, latencyMs: 140 }
+export const USUAL_LINK: LinkTrouble = { ...NO_TROUBLE, latencyMs: 190 }
 
 /** Which car stands there. */
 export interface StandInSetup {

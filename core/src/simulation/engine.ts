@@ -381,7 +381,9 @@ export class SimulatedEngine {
     burn *= 1 - f.misfireShare * (f.misfireCylinder > 0 ? 1 / v.cylinders : 0)
     burn *= 1 - (f.weakCylinder > 0 ? (0.7 * f.weakShare) / v.cylinders : 0)
     const lean = diesel ? 0 : Math.max(0, lambda - 1.04)
-    const rough = c.roughness * (1 + 14 * lean + (f.misfireCylinder > 0 ? 4 * f.misfireShare : 0))
+    const rough =
+      c.roughness *
+      (1 + 14 * lean + (f.misfireCylinder > 0 ? 4 * f.misfireShare : 0) + 6 * Math.abs(f.throttleOffShare))
     // combustion varies from cycle to cycle
     this.noise += (3.46 * rough * (this.random() - 0.5) - this.noise) * 0.25
     const omega = air.omega

@@ -181,6 +181,11 @@ const ROWS: readonly FaultRow[] = [
     set: (g) => ({ timingLateDeg: 8 + 16 * g.sev, timingLateBank: bankOf(g.n('bank', 0)) }),
   },
   { id: 'weak-cylinder', set: (g) => ({ weakCylinder: g.n('cylinder', 1), weakShare: 0.2 + 0.5 * g.sev }) },
+  {
+    id: 'throttles-unequal',
+    set: (g) => ({ throttleOff: g.n('cylinder', 1), throttleOffShare: g.n('errorPct', -10 - 30 * g.sev) / 100 }),
+    cannot: needs((v) => v.throttleBodies >= v.cylinders, 'throttle for each cylinder'),
+  },
   { id: 'ignition-misfire', set: (g) => ({ misfireCylinder: g.n('cylinder', 1), misfireShare: 0.1 + 0.9 * g.sev }) },
 ]
 

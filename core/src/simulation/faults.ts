@@ -79,6 +79,9 @@ export interface SimulatedFaults {
   /** Weak cylinder, and the share of its compression that is gone. */
   weakCylinder: number
   weakShare: number
+  /** Throttle that passes more or less than its neighbours, 1..; share by which it does [–]. */
+  throttleOff: number
+  throttleOffShare: number
   /** Misfiring cylinder, and the share of its cycles that do not burn. */
   misfireCylinder: number
   misfireShare: number
@@ -130,6 +133,8 @@ export const HEALTHY: SimulatedFaults = {
   timingLateBank: 0,
   weakCylinder: 0,
   weakShare: 0,
+  throttleOff: 0,
+  throttleOffShare: 0,
   misfireCylinder: 0,
   misfireShare: 0,
 }

@@ -134,7 +134,9 @@ export class PulseLayer {
     this.inflow = Float64Array.from(this.pressures, (_, k) => {
       const sum = (list: readonly Float64Array[]): number =>
         list.reduce((s, x) => s + x.reduce((a, b) => a + b, 0), 0) / CYCLE
-      return this.own ? sum([this.shapes[k]]) * this.target : sum(this.shapes) * this.target
+      if (!this.own) return sum(this.shapes) * this.target
+      const { throttleOff, throttleOffShare } = this.e.faults
+      return sum([this.shapes[k]]) * this.target * (throttleOff === k + 1 ? 1 + throttleOffShare : 1)
     })
     for (let i = 0; i < 6 * CYCLE; i++) this.step()
   }

@@ -141,6 +141,15 @@ describe('pulse layer', () => {
     expect(spread(weak)).toBeGreaterThan(3 * spread(sound))
     expect(spread(misfire)).toBeLessThan(0.5 * spread(weak))
   })
+  it('with a throttle a cylinder, the one that passes less pulls deeper; the others stay', () => {
+    const level = (faults: readonly string[], cylinder: number): number => {
+      const w = new PulseLayer(engineWith('four-bodies', faults)).record({ seconds: 4, sampleHz: 2000, cylinder })
+      return w.pressurePa.reduce((a, b) => a + b, 0) / w.pressurePa.length
+    }
+    const off = ['throttles-unequal:cylinder=2,errorPct=-20']
+    expect(level(off, 2)).toBeLessThan(0.9 * level([], 2))
+    expect(Math.abs(level(off, 3) / level([], 3) - 1)).toBeLessThan(0.06)
+  })
   it('a hose delays: 0.3 m by about 0.9 ms', () => {
     const e = engineWith('four-maf')
     const [near, far] = [0, 0.3].map(

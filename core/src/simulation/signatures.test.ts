@@ -239,10 +239,38 @@ it('faults stand together: a leak and a dirty sensor add up', () => {
   expect(Math.abs(both.idle.trim1 - sound.idle.trim1 - alone)).toBeLessThan(2)
 })
 
+// the engines that a shop in the mountains sees in a month, each with what it came for
+it.each([
+  ['estate with a duct off its clip', 'v6-maf', ['unmetered-air:site=duct,areaMm2=80']],
+  ['library van with a filmed sensor', 'four-maf', ['maf-under-reads:errorPct=-4,errorPctHigh=-14']],
+  ['the same after a cleaning', 'four-maf', ['throttle-deposits:severity=0.7']],
+  ['bakery van that stalls', 'four-valve', ['throttle-deposits:severity=0.8']],
+  ['pick-up with two throttles', 'v8-two-throttles', ['valve-deposits:severity=0.6']],
+  ['diesel with soot', 'diesel', ['narrowed-manifold:severity=0.5', 'egr-no-flow']],
+  [
+    'straight six with two leaks and a misfire',
+    'six-line',
+    ['unmetered-air:areaMm2=3', 'unmetered-air:site=duct,areaMm2=60', 'ignition-misfire:cylinder=5,severity=0.05'],
+  ],
+  ['small car with an open vent and an oily sensor', 'four-map', ['pcv-stuck-open', 'map-sensor-offset:offsetKpa=-3']],
+  ['V6 with exhaust gas', 'v6-maf', ['egr-open-at-idle:areaMm2=3']],
+  ['hill-climb car', 'four-bodies', ['throttles-unequal:cylinder=2', 'weak-cylinder:cylinder=4,severity=0.2']],
+  ['post van', 'turbo-di', ['boost-leak', 'valve-deposits:severity=0.7']],
+] as const)('%s runs, idles and drives', (_, kind, faults) => {
+  const e = engineWith(kind, faults)
+  const rpm: number[] = []
+  e.advance(20, () => rpm.push(e.rpm))
+  expect(e.running).toBe(true)
+  expect(Math.min(...rpm)).toBeGreaterThan(300)
+  e.controls = { ...e.controls, mode: 'speed', targetRpm: 2500 }
+  e.advance(15)
+  expect(Math.abs(e.rpm - 2500)).toBeLessThan(120)
+})
+
 describe('fault text', () => {
   it('every fault is one that some engine can have', () => {
     const v = { ...vehicleOf('turbo-di'), flaps: true, egr: 'valve' as const }
-    const others = [vehicleOf('diesel'), vehicleOf('v6-maf'), vehicleOf('four-valve')]
+    const others = [vehicleOf('four-bodies'), vehicleOf('diesel'), vehicleOf('v6-maf'), vehicleOf('four-valve')]
     for (const id of SIMULATED_FAULTS)
       expect([id, [v, ...others].some((x) => addFault(HEALTHY, id, x).ok)]).toEqual([id, true])
   })

@@ -50,6 +50,7 @@ describe('led to a point', () => {
     ['just there', 'hold-2500', [...drive(0, 9, 700), ...drive(9, 3, 2500)], 'settling'],
     ['long enough to settle', 'hold-2500', [...drive(0, 9, 700), ...drive(9, 8, 2500)], 'holding'],
     ['a gap begins anew', 'idle', [...drive(0, 20, 700), ...drive(40, 2, 700)], 'settling'],
+    ['purging meanwhile', 'idle', drive(0, 30, 700, { purge_pct: 30 }), 'drifting'],
     ['held and not found', 'idle', drive(0, 30, 700), 'drifting'],
   ] as const)('%s', (_, slot, rows, state) => expect(ledHint(slot, v, rows).state).toBe(state))
   it('a found point is the led one by its kind and speed', () => {

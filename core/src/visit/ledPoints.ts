@@ -13,6 +13,9 @@ const HOLD_SHARE = 0.08
 /** Beyond the idle's own band it is not an idle any more [rev/min]: a fault may have moved it. */
 const IDLE_SLACK_RPM = 350
 
+/** Above this opening of the purge valve the trims are not the engine's own [%]. */
+const PURGE_PCT = 5
+
 /** How the present stretch stands to the point that is wanted. */
 export interface LedHint {
   readonly state:
@@ -99,6 +102,8 @@ export function ledHint(slot: LedSlot, v: Vehicle, rows: readonly LiveRow[]): Le
   if (newest(rows, 'fuel_status') === 0) return hint('open-loop', 'Hold: the mixture is not under control yet.')
   if (heldS < STEADY.settleS) return hint('settling', `Hold it: settling.`)
   if (heldS < needS) return hint('holding', 'Hold it there.')
+  if ((newest(rows, 'purge_pct') ?? 0) > PURGE_PCT)
+    return hint('drifting', 'Hold on: vapour is being purged, and the trims with it.')
   return hint(
     'drifting',
     slot === 'idle-load' ? 'Switch the A/C and the lights on, and hold.' : 'Keep holding: it still drifts or hunts.',

@@ -19,6 +19,8 @@ const SLOW_MS = 250
 const TROUBLE_FADES_MS = 4000
 /** A vehicle that hangs up this soon has not been spoken to [ms]. */
 const AT_ONCE_MS = 500
+/** What explains the others comes first: spoilt bytes leave requests unanswered too. */
+const CAUSES_FIRST: readonly LinkTroubleKind[] = ['garbled', 'refusing', 'silent', 'slow']
 /** Rounds over which the rate is taken. */
 const RATE_OVER = 20
 
@@ -73,7 +75,7 @@ export class LinkSession {
       address: `${address.host}:${address.port}`,
       standIn,
       message: this.message,
-      trouble: [...this.troubleAt].filter(([, at]) => now - at < TROUBLE_FADES_MS).map(([kind]) => kind),
+      trouble: CAUSES_FIRST.filter((kind) => now - (this.troubleAt.get(kind) ?? -Infinity) < TROUBLE_FADES_MS),
       attempts: this.attempts,
       nextTryMs: this.nextTryMs,
       channels: this.found ? [...new Set(this.found.sources.map((s) => s.row.channel))] : [],

@@ -23,7 +23,11 @@ export class Refused extends Error {
 }
 
 /** How long an answer may take [ms]; how long after "answer follows"; how long others are waited for after the first. */
-export const ANSWER_MS = 1000
+const ANSWER_MS = 1000
+/** Once a link's own pace is known, a lost frame costs a few answers' time and not a second. */
+const ANSWER_LEAST_MS = 300
+const ANSWERS_TIME = 5
+const PACE_AFTER = 20
 const FOLLOWS_MS = 5000
 const GATHER_MS = 60
 
@@ -48,6 +52,7 @@ export class VehicleClient {
   broken = 0
   /** Time from question to answer, smoothed [ms]. */
   latencyMs = 0
+  private answered = 0
 
   constructor(private readonly link: FrameLink) {
     link.onFrame((f) => this.receive(f.id, f.data))
@@ -96,13 +101,27 @@ export class VehicleClient {
     if (this.over) return Promise.reject(new LinkEnded('The link ended.'))
     const began = performance.now()
     return new Promise<Map<number, Uint8Array>>((done, fail) => {
-      this.waiting = { service: request[0], fits, gather, answers: new Map(), done, fail, timer: this.until(ANSWER_MS) }
+      this.waiting = {
+        service: request[0],
+        fits,
+        gather,
+        answers: new Map(),
+        done,
+        fail,
+        timer: this.until(this.patienceMs),
+      }
       // a question is never longer than a single frame
       this.link.send(canFrame(id, segment(Uint8Array.from(request))[0]))
-    }).finally(() => {
+    }).then((answers) => {
       const took = performance.now() - began
-      this.latencyMs = this.latencyMs === 0 ? took : 0.8 * this.latencyMs + 0.2 * took
+      this.latencyMs = this.answered++ === 0 ? took : 0.8 * this.latencyMs + 0.2 * took
+      return answers
     })
+  }
+
+  private get patienceMs(): number {
+    if (this.answered < PACE_AFTER) return ANSWER_MS
+    return Math.min(ANSWER_MS, Math.max(ANSWER_LEAST_MS, ANSWERS_TIME * this.latencyMs))
   }
 
   private until(ms: number): NodeJS.Timeout {

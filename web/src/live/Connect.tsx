@@ -21,6 +21,13 @@ export function Connect({ file, state, reached }: { file: VisitFile; state: Link
   const [link, setLink] = useState<string>('none')
   const [problem, setProblem] = useState<string>()
   const [busy, setBusy] = useState(false)
+  if (file.vehicle.spec.metering === 'none')
+    return (
+      <p className="bench plain connect-wide">
+        This engine has no controller to ask, and so no socket. Take its speed by pick-up, its vacuum by gauge, and type
+        them under “measure”.
+      </p>
+    )
   const elsewhere = state && state.phase !== 'off' && state.visitId !== file.visit.id
   const possible = FAULTS.filter((f) => f.id !== 'none' && addFault(HEALTHY, f.id, file.vehicle.spec).ok)
   const go = async (work: () => Promise<unknown>): Promise<void> => {

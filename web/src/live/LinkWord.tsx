@@ -2,7 +2,7 @@ import type { LinkTroubleKind } from '@uvula/contract'
 import type { LiveView } from './liveStore.js'
 
 const TROUBLE: Readonly<Record<LinkTroubleKind, string>> = {
-  silent: 'the vehicle does not answer: is its key on?',
+  silent: 'requests stay unanswered: is the key on?',
   refusing: 'the vehicle refuses some requests',
   garbled: 'bytes arrive spoilt: check plug and cable',
   slow: 'slow answers: fewer rows',
