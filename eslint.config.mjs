@@ -24,6 +24,7 @@ const LAYERS = [
   'engine',
   'signals',
   'link',
+  'reading',
   'expectation',
   'simulation',
   'diagnosis',

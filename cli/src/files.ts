@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import {
   checkVehicle,
   maybeChannel,
-  readRecordingCsv,
+  readRecording as readBytes,
   type PointKind,
   type Recording,
   type TypedPoint,
@@ -19,16 +19,16 @@ export class CommandError extends Error {
   }
 }
 
-function readText(path: string): string {
+function readFile(path: string): Buffer {
   try {
-    return readFileSync(path, 'utf8')
+    return readFileSync(path)
   } catch {
     throw new CommandError('file-not-readable', `${path} cannot be read.`)
   }
 }
 
 function readJson(path: string): unknown {
-  const text = readText(path)
+  const text = readFile(path).toString('utf8')
   try {
     return JSON.parse(text)
   } catch (e) {
@@ -48,7 +48,7 @@ export function readVehicle(path: string): Vehicle {
 
 /** @throws CommandError when the file is no recording */
 export function readRecording(path: string): Recording {
-  const result = readRecordingCsv(readText(path))
+  const result = readBytes(readFile(path))
   if (!result.ok) throw new CommandError(result.error.code, `${path}: ${result.error.message}`)
   return result.recording
 }

@@ -1,6 +1,5 @@
 export * from './channels.js'
 export * from './recording.js'
-export * from './readCsv.js'
 export * from './writeCsv.js'
 export * from './operatingPoints.js'
 export * from './rows.js'

@@ -1,5 +1,5 @@
 import type { Vehicle } from '../engine/index.js'
-import { mean, median, standardDeviation } from '../statistics/index.js'
+import { median } from '../statistics/index.js'
 import type { ChannelId } from './channels.js'
 import type { Recording } from './recording.js'
 
@@ -56,11 +56,12 @@ export function findOperatingPoints(recording: Recording, vehicle: Vehicle): Ope
   const { time_s: t, rpm } = recording.columns
   if (!t || !rpm) return []
   const points: OperatingPoint[] = []
+  const trims = trimColumns(recording)
   for (const w of steadyWindows(recording)) {
-    const point = judgeWindow(recording, w, vehicle)
+    const point = judgeWindow(recording, trims, w, vehicle)
     if (point) points.push(point)
   }
-  points.push(...findPulls(recording))
+  points.push(...findPulls(recording, trims))
   const idleLoad = baselineIdleLoad(points)
   return points
     .map((p) =>
@@ -128,21 +129,25 @@ function steadyWindows(recording: Recording): Window[] {
   return windows
 }
 
-function judgeWindow(recording: Recording, w: Window, vehicle: Vehicle): OperatingPoint | undefined {
+function judgeWindow(
+  recording: Recording,
+  trims: readonly Float64Array[],
+  w: Window,
+  vehicle: Vehicle,
+): OperatingPoint | undefined {
   const { time_s: t, speed_kph: road, ect_c: ect } = recording.columns
   let from = w.from
   if (from > 0) while (t![from] - t![w.from] < STEADY.settleS) from++
-  const trims = trimColumns(recording)
   // keep the settled tail: while the trim still drifts, drop from the left as long as enough is left
-  while (trims && Math.abs(slope(t!, trims[0], from, w.to)) > STEADY.trimDriftPctPerS) {
+  while (trims.length && Math.abs(slope(t!, trims[0], from, w.to)) > STEADY.trimDriftPctPerS) {
     const later = from + Math.max(1, Math.floor((w.to - from) / 8))
     if (t![w.to] - t![later] < STEADY.minimumS) return undefined
     from = later
   }
-  const means = meansOf(recording, from, w.to)
+  const means = meansOf(recording, trims, from, w.to)
   const rpm = means.means.rpm
   if (rpm === undefined || rpm < 250) return undefined
-  const moving = road ? median([...road.subarray(from, w.to + 1)].filter(Number.isFinite).concat(0)) : 0
+  const moving = road ? middleOf(road, from, w.to) : 0
   const cold = ect !== undefined && (means.means.ect_c ?? 90) < STEADY.warmC
   const kind = kindOf(cold, moving, rpm, vehicle)
   if (!kind) return undefined
@@ -157,7 +162,7 @@ function kindOf(cold: boolean, roadKph: number, rpm: number, vehicle: Vehicle): 
   return 'idle'
 }
 
-function findPulls(recording: Recording): OperatingPoint[] {
+function findPulls(recording: Recording, trims: readonly Float64Array[]): OperatingPoint[] {
   const { time_s: t, load_pct, rpm } = recording.columns
   if (!t || !load_pct || !rpm) return []
   const load = held(load_pct, t)
@@ -168,7 +173,7 @@ function findPulls(recording: Recording): OperatingPoint[] {
     if (high && from < 0) from = i
     if (!high && from >= 0) {
       if (t[i - 1] - t[from] >= STEADY.pullMinimumS) {
-        const m = meansOf(recording, from, i - 1)
+        const m = meansOf(recording, trims, from, i - 1)
         pulls.push({ kind: 'pull', rpm: m.means.rpm ?? 0, startS: t[from], endS: t[i - 1], n: i - from, ...m })
       }
       from = -1
@@ -177,14 +182,15 @@ function findPulls(recording: Recording): OperatingPoint[] {
   return pulls
 }
 
-function trimColumns(recording: Recording): Float64Array[] | undefined {
+/** Total trim of each bank, row by row; none without trims. */
+function trimColumns(recording: Recording): readonly Float64Array[] {
   const { time_s: t } = recording.columns
   const of = (id: ChannelId): Float64Array | undefined => {
     const xs = recording.columns[id]
     return xs && held(xs, t!)
   }
   const [s1, l1, s2, l2] = [of('stft1_pct'), of('ltft1_pct'), of('stft2_pct'), of('ltft2_pct')]
-  if (!s1 && !l1) return undefined
+  if (!s1 && !l1) return []
   const total = (s?: Float64Array, l?: Float64Array): Float64Array =>
     Float64Array.from({ length: recording.rows }, (_, i) => totalTrimPct(s?.[i] ?? 0, l?.[i] ?? 0))
   return s2 || l2 ? [total(s1, l1), total(s2, l2)] : [total(s1, l1)]
@@ -218,16 +224,41 @@ function slope(t: Float64Array, y: Float64Array, from: number, to: number): numb
   return d > 0 ? (n * sty - st * sy) / d : 0
 }
 
-function meansOf(recording: Recording, from: number, to: number): Pick<OperatingPoint, 'means' | 'sds'> {
+function meansOf(
+  recording: Recording,
+  trims: readonly Float64Array[],
+  from: number,
+  to: number,
+): Pick<OperatingPoint, 'means' | 'sds'> {
   const means: Record<string, number> = {}
   const sds: Record<string, number> = {}
   const put = (id: string, xs: Float64Array): void => {
-    const list = [...xs.subarray(from, to + 1)].filter(Number.isFinite)
-    if (!list.length) return
-    means[id] = mean(list)
-    sds[id] = standardDeviation(list)
+    let n = 0
+    let sum = 0
+    for (let i = from; i <= to; i++) {
+      const x = xs[i]
+      if (x === x) {
+        n++
+        sum += x
+      }
+    }
+    if (!n) return
+    const mean = sum / n
+    let squares = 0
+    for (let i = from; i <= to; i++) {
+      const x = xs[i]
+      if (x === x) squares += (x - mean) ** 2
+    }
+    means[id] = mean
+    sds[id] = n > 1 ? Math.sqrt(squares / (n - 1)) : 0
   }
   for (const [id, xs] of Object.entries(recording.columns)) if (id !== 'time_s') put(id, xs)
-  trimColumns(recording)?.forEach((xs, b) => put(`trim${b + 1}_pct`, xs))
+  trims.forEach((xs, b) => put(`trim${b + 1}_pct`, xs))
   return { means, sds }
+}
+
+/** The middle of what is there; 0 when nothing is. */
+function middleOf(xs: Float64Array, from: number, to: number): number {
+  const list = xs.slice(from, to + 1).filter(Number.isFinite)
+  return list.length ? median([...list]) : 0
 }

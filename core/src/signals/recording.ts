@@ -9,13 +9,25 @@ export interface Recording {
 }
 
 export interface RecordingWarning {
-  readonly code: 'unknown-column' | 'values-dropped' | 'truncated'
+  readonly code:
+    'unknown-column' | 'twice' | 'unit-by-value' | 'values-dropped' | 'truncated' | 'header-again' | 'time-backwards'
   readonly message: string
 }
 
 /** Why a file is no recording. */
 export interface RecordingError {
-  readonly code: 'empty' | 'not-text' | 'no-header' | 'no-time' | 'no-usable-channel' | 'no-rows'
+  readonly code:
+    | 'empty'
+    | 'packed'
+    | 'not-text'
+    | 'no-header'
+    | 'too-many-columns'
+    | 'no-time'
+    | 'not-sure'
+    | 'no-usable-channel'
+    | 'no-rows'
+    | 'all-blank'
+    | 'time-stands'
   readonly message: string
 }
 

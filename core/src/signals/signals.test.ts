@@ -5,70 +5,19 @@ import {
   CANONICAL_HEADER,
   channelProblem,
   findOperatingPoints,
-  readRecordingCsv,
   totalTrimPct,
   writeRecordingCsv,
   type Recording,
 } from './index.js'
+import { readRecording } from '../reading/index.js'
 
 const v: Vehicle = { ...ENGINE_PATTERNS[0].vehicle, name: 'x', altitudeM: 0 }
 
 function read(text: string): Recording {
-  const r = readRecordingCsv(text)
+  const r = readRecording(new TextEncoder().encode(text))
   if (!r.ok) throw new Error(r.error.message)
   return r.recording
 }
-const code = (text: string): string => {
-  const r = readRecordingCsv(text)
-  return r.ok ? 'ok' : r.error.code
-}
-
-describe('reading CSV', () => {
-  it('canonical header', () => {
-    const r = read('time_s,rpm,maf_gs,fuel_status\n0,700,2.5,closed\n0.5,702,2.6,open\n')
-    expect([...r.columns.rpm!]).toEqual([700, 702])
-    expect([...r.columns.fuel_status!]).toEqual([1, 0])
-  })
-  it('names and units in brackets, imperial', () => {
-    const r = read(
-      'Elapsed [s],RPM [1/min],ECT [°F],MAP [inHg],MAF [lb/min],STFT B1 [%]\n0,650,212,10,0.5,1\n1,651,212,10,0.5,1\n',
-    )
-    expect(r.columns.ect_c![0]).toBeCloseTo(100, 6)
-    expect(r.columns.map_kpa![0]).toBeCloseTo(33.86389, 5)
-    expect(r.columns.maf_gs![0]).toBeCloseTo(3.77994, 5)
-  })
-  it('a preamble, semicolons, decimal commas', () => {
-    const r = read(
-      'Recorded live data\nDate: 2031-01-14\nTime (s);Engine RPM (rpm);MAF Air Flow Rate (g/s)\n0,0;700;2,5\n0,5;701;2,6\n',
-    )
-    expect([...r.columns.maf_gs!]).toEqual([2.5, 2.6])
-  })
-  it('a row of units and clock times', () => {
-    const r = read('Time,Engine Speed,Mass Air Flow\nhh:mm:ss,rpm,g/s\n11:32:29.800,700,2.5\n11:32:30.300,701,2.5\n')
-    expect(r.columns.time_s![1]).toBeCloseTo(0.5, 6)
-  })
-  it.each([
-    ['', 'empty'],
-    ['\u0089PNG\r\n\u001a\n\u0000\u0000\u0000\rIHDR', 'not-text'],
-    ['hello\nworld\n', 'no-header'],
-    ['rpm,maf_gs\n700,2\n701,2\n', 'no-time'],
-    ['time_s,battery_v\n0,14\n1,14\n', 'no-usable-channel'],
-    ['time_s,rpm\n', 'no-rows'],
-  ])('refuses %j as %s', (text, expected) => expect(code(text)).toBe(expected))
-  it('a truncated file is read as far as it goes, and says so', () => {
-    const r = read('time_s,rpm,maf_gs,stft1_pct,ltft1_pct\n0,700,2,1,1\n1,700,2,1,1\n2,7')
-    expect(r.rows).toBe(2)
-    expect(r.warnings.map((w) => w.code)).toContain('truncated')
-  })
-  it('values outside physics are left aside and counted', () => {
-    const r = read('time_s,rpm,map_kpa\n0,-5,900\n1,700,33\n')
-    expect(r.columns.rpm![0]).toBeNaN()
-    expect(r.warnings[0]).toMatchObject({ code: 'values-dropped', message: expect.stringContaining('2 values') })
-  })
-  it('names what it did not understand', () =>
-    expect(read('time_s,rpm,wobble\n0,700,1\n1,700,1\n').warnings[0].message).toContain('wobble'))
-})
-
 it('what is written reads back the same', () => {
   const ids = CANONICAL_HEADER.filter((id) => id !== 'fuel_status' && id !== 'time_s')
   fc.assert(

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import { gzipSync } from 'node:zlib'
-import { readRecordingCsv, VISIT_NOUNS, type RecordMeta, type VisitFile } from '@uvula/core'
+import { readRecording, VISIT_NOUNS, type RecordMeta, type VisitFile } from '@uvula/core'
 import type { Shop } from '@uvula/contract'
 import type { DataSource, EntityTarget } from 'typeorm'
 import { LISTS } from './entities.js'
@@ -46,7 +46,7 @@ export async function restoreShop(source: DataSource, file: ShopFile): Promise<v
       await put(
         RecordingEntity,
         v.recordings.map((r) => {
-          const read = readRecordingCsv(contents.get(r.sha256)?.toString('utf8') ?? '')
+          const read = readRecording(contents.get(r.sha256) ?? new Uint8Array(0))
           if (!read.ok)
             throw new Error(`The recording ${r.name} in the shop file cannot be read: ${read.error.message}`)
           return { ...r, columns: packColumns(read.recording) }

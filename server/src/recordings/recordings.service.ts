@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common'
 import { InjectDataSource } from '@nestjs/typeorm'
-import { evidenceFromRecording, readRecordingCsv, vehicleAtPlace, type RecordingRecord } from '@uvula/core'
+import { evidenceFromRecording, readRecording, vehicleAtPlace, type RecordingRecord } from '@uvula/core'
 import { DataSource } from 'typeorm'
 import { Blobs } from '../records/blobs.js'
 import { badFile, notFound } from '../records/problem.js'
@@ -26,7 +26,7 @@ export class RecordingsService {
   async write(id: string, key: string | undefined, dto: RecordingDto): Promise<RecordingRecord> {
     if (dto.deleted && dto.content === undefined) return this.takeOff(id, key, dto)
     const bytes = this.blobs.decode(dto.content)
-    const read = readRecordingCsv(bytes.toString('utf8'))
+    const read = readRecording(bytes)
     if (!read.ok) throw badFile(read.error.code, `${dto.name}: ${read.error.message}`)
     return this.writer.write({
       noun: 'recordings',

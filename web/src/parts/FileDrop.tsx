@@ -46,7 +46,7 @@ export function DropArea({ file, round, children }: { file: VisitFile; round: nu
     setReading(f.name)
     setMessage(undefined)
     try {
-      const result = await heart().read(await f.text(), vehicleAtPlace(file))
+      const result = await heart().read(new Uint8Array(await f.arrayBuffer()), vehicleAtPlace(file))
       if (!result.ok) return setMessage(`${f.name}: ${result.error.message}`)
       const local = {
         rows: result.rows,

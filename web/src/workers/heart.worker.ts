@@ -2,7 +2,7 @@ import { expose } from 'comlink'
 import {
   diagnoseVisit,
   evidenceFromRecording,
-  readRecordingCsv,
+  readRecording,
   type Diagnosis,
   type OperatingPoint,
   type Recording,
@@ -31,8 +31,8 @@ const heart = {
   watch(recording: Recording, vehicle: Vehicle): ReturnType<typeof evidenceFromRecording> {
     return evidenceFromRecording(recording, vehicle)
   },
-  read(text: string, vehicle: Vehicle): ReadResult {
-    const result = readRecordingCsv(text)
+  read(bytes: Uint8Array, vehicle: Vehicle): ReadResult {
+    const result = readRecording(bytes)
     if (!result.ok) return result
     return {
       ok: true,

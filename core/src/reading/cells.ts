@@ -1,0 +1,74 @@
+import { QUANTITIES, toCanonical, type QuantityId, type Unit } from '../units/index.js'
+
+/** What tools write where there is no value. */
+const MISSING = /^(|-+|—|n\/?a|nan|null|none|nil|no data|not supported|unknown|#n\/a|\?|\.|inf|-inf)$/i
+const CLOSED = /^(cl\b|closed|cl$|1$|2$|yes|true|on$|active)/i
+const OPEN = /^(ol\b|open|0$|4$|8$|no$|false|off$)/i
+
+/** A number as people and tools write it: decimal comma or point, groups of thousands, a real minus. NaN when it is none. */
+export function readNumber(text: string, decimalComma: boolean): number {
+  const t = text.trim().replace(/[\u2212\u2013]/g, '-')
+  const m = /^[+-]?[\d.,'\u00a0\u202f ]*(?:[eE][+-]?\d+)?$/.exec(t)
+  if (!m || !/\d/.test(t)) return NaN
+  const plain = t.replace(/['\u00a0\u202f ]/g, '')
+  const comma = plain.lastIndexOf(',')
+  const point = plain.lastIndexOf('.')
+  if (comma >= 0 && point >= 0) {
+    // the later one is the decimal, the other groups thousands
+    const group = comma > point ? /\./g : /,/g
+    return Number(plain.replace(group, '').replace(',', '.'))
+  }
+  // in a table parted by commas 1,250 is a thousand and more; 2,5 is not
+  if (comma >= 0 && !decimalComma && /^[+-]?\d{1,3}(,\d{3})+$/.test(plain)) return Number(plain.replace(/,/g, ''))
+  if (comma >= 0) return decimalComma || plain.indexOf(',') === comma ? Number(plain.replace(',', '.')) : NaN
+  return Number(plain)
+}
+
+/** What a cell that is not a plain number holds. */
+export type Cell =
+  { readonly kind: 'value'; readonly value: number } | { readonly kind: 'missing' } | { readonly kind: 'text' }
+
+const bare = (x: string): string => x.toLowerCase().replace(/\s+/g, '')
+
+/** The unit that a word names within a quantity, or undefined. */
+export const unitNamed = (quantity: QuantityId, word: string): Unit | undefined =>
+  QUANTITIES[quantity].units.find((u) => u.alias.includes(bare(word)))
+
+/** Reads a cell, its unit with it when it names one. @param unit - the column's own */
+export function readCell(text: string, quantity: QuantityId, unit: Unit, decimalComma: boolean): Cell {
+  const t = text
+    .trim()
+    .replace(/^"(.*)"$/, '$1')
+    .trim()
+  if (MISSING.test(t)) return { kind: 'missing' }
+  const plain = readNumber(t, decimalComma)
+  if (Number.isFinite(plain)) return { kind: 'value', value: toCanonical(plain, unit) }
+  const m = /^([+\-\u2212]?[\d.,]+)\s*([^\d\s].*)$/.exec(t)
+  const value = m ? readNumber(m[1], decimalComma) : NaN
+  if (!m || !Number.isFinite(value)) return { kind: 'text' }
+  const named = unitNamed(quantity, m[2])
+  return named ? { kind: 'value', value: toCanonical(value, named) } : { kind: 'text' }
+}
+
+/** Loop state of a cell: 1 closed, 0 open, NaN when it does not say. Numbers: J1979 PID 03 (2 closed; 1, 4, 8 open) or a flag. */
+export function readLoop(text: string): number {
+  const t = text
+    .trim()
+    .replace(/^"(.*)"$/, '$1')
+    .trim()
+  return CLOSED.test(t) ? 1 : OPEN.test(t) ? 0 : NaN
+}
+
+/** Seconds of a clock time or a date with one, NaN when it is none; within a day: whoever reads a column looks after midnight. */
+export function readClock(text: string): number {
+  const m = /(\d{1,2}):(\d{2}):(\d{2}(?:[.,:]\d+)?)\s*(am|pm)?\s*(?:z|[+-]\d{2}:?\d{2})?"?\s*$/i.exec(text.trim())
+  if (!m) return shortClock(text)
+  const hour = (Number(m[1]) % (m[4] ? 12 : 24)) + (m[4]?.toLowerCase() === 'pm' ? 12 : 0)
+  return hour * 3600 + Number(m[2]) * 60 + Number(m[3].replace(/[,:]/, '.'))
+}
+
+/** mm:ss.s, as stop watches write it. */
+function shortClock(text: string): number {
+  const m = /^"?(\d{1,3}):(\d{2}(?:[.,]\d+)?)"?$/.exec(text.trim())
+  return m ? Number(m[1]) * 60 + Number(m[2].replace(',', '.')) : NaN
+}

@@ -1,0 +1,247 @@
+import { QUANTITIES, type Unit } from '../units/index.js'
+import {
+  channelProblem,
+  recordingOfRows,
+  type Channel,
+  type ChannelId,
+  type Recording,
+  type RecordingError,
+  type RecordingResult,
+  type RecordingWarning,
+} from '../signals/index.js'
+import { readBody } from './body.js'
+import { isCandump, readCandump } from './candump.js'
+import { encodingOf, textOf, toUtf8 } from './encoding.js'
+import { readLong } from './longForm.js'
+import { unitByValue } from './sanity.js'
+import { sniff, type Layout, type Mapping } from './sniff.js'
+import { timeline, type Timeline } from './time.js'
+
+/** Channels of which at least one makes a recording worth judging. */
+const USEFUL: readonly ChannelId[] = ['rpm', 'maf_gs', 'map_kpa', 'stft1_pct', 'ltft1_pct', 'throttle_pct']
+/** Wider than this is no recording [columns]. */
+const MOST_COLUMNS = 500
+const LISTED = 8
+
+/** How a recording is read. */
+export interface ReadOptions {
+  /** What a person said labels mean. */
+  readonly mapping?: Mapping
+  /** Called now and then with the share that is read, 0..1. */
+  readonly tell?: (share: number) => void
+}
+
+const fail = (code: RecordingError['code'], message: string): RecordingResult => ({
+  ok: false,
+  error: { code, message },
+})
+
+/**
+ * Reads a recording of any tool from a file's bytes: tables with any delimiter, decimal mark, encoding, preamble, names and
+ * units, one row a moment or one line a value, and dumps of a CAN bus. What it could not use it says; what it cannot read at
+ * all it refuses with the line or column at fault.
+ */
+export function readRecording(bytes: Uint8Array, options: ReadOptions = {}): RecordingResult {
+  const encoding = encodingOf(bytes)
+  if (encoding === 'empty') return fail('empty', 'The file is empty.')
+  if (encoding === 'zip')
+    return fail('packed', 'This is a packed file (zip or gzip). Unpack it and take the table that is inside.')
+  if (encoding === 'not-text')
+    return fail(
+      'not-text',
+      'This file is not a table of text: it looks like a picture or a program. Export the recording as CSV.',
+    )
+  const utf8 = toUtf8(bytes, encoding)
+  if (isCandump(utf8)) return fromCandump(utf8)
+  const layout = sniff(utf8, options.mapping)
+  if (!layout) return noLayout(utf8)
+  if (layout.header.length > MOST_COLUMNS)
+    return fail(
+      'too-many-columns',
+      `Line ${layout.bodyLine - 1} names ${layout.header.length} columns; a recording has at most ${MOST_COLUMNS}. Export fewer channels.`,
+    )
+  if (layout.long) return fromLong(utf8, layout, options.mapping ?? {})
+  const ids = layout.columns.map((c) => c.channel.id)
+  if (!ids.includes('time_s'))
+    return fail(
+      'no-time',
+      `The recording has no time column among ${list(layout.header)}: points cannot be told apart without one.`,
+    )
+  if (!ids.some((id) => USEFUL.includes(id))) return notUseful(layout)
+  return fromTable(utf8, layout, options.tell)
+}
+
+const list = (labels: readonly string[]): string =>
+  labels
+    .slice(0, LISTED)
+    .map((l) => `"${l}"`)
+    .join(', ') + (labels.length > LISTED ? ' …' : '')
+
+function noLayout(utf8: Uint8Array): RecordingResult {
+  const first = textOf(utf8.subarray(0, 400)).split('\n')[0].trim().slice(0, 60)
+  return fail(
+    'no-header',
+    `No line names the channels. The first lines should hold names such as time, engine speed, airflow or trims; the first one is "${first}".`,
+  )
+}
+
+function notUseful(layout: Layout): RecordingResult {
+  const doubtful = layout.guesses.filter(
+    (g) => g.by === 'doubtful' && g.candidates.some((c) => USEFUL.includes(c.channel)),
+  )
+  if (doubtful.length)
+    return fail('not-sure', `It is not sure what ${list(doubtful.map((g) => g.label))} means: say which channel it is.`)
+  return fail(
+    'no-usable-channel',
+    `No channel here tells of air or fuel. Wanted at least one of: ${USEFUL.join(', ')}. The columns are ${list(layout.header)}.`,
+  )
+}
+
+function fromTable(utf8: Uint8Array, layout: Layout, tell: ReadOptions['tell']): RecordingResult {
+  const body = readBody(utf8, layout, tell)
+  const label = layout.header[layout.columns.find((c) => c.channel.id === 'time_s')!.at]
+  const wanted = layout.columns.filter((c) => c.channel.id !== 'time_s')
+  const warnings: RecordingWarning[] = []
+  const line = timeline(body.times, body.clock, label)
+  const refused = tooFew(body.rows, line, body.untimed, label)
+  if (refused) return refused
+  let outside = 0
+  const columns: [ChannelId, Float64Array][] = wanted.map((c, k) => {
+    const xs = pick(body.columns[k], line.kept)
+    const unit = c.unitAssumed ? unitByValue(c, xs) : undefined
+    if (c.unitAssumed) outside += insidePhysics(xs, c.channel, unit)
+    if (!unit) return [c.channel.id, xs]
+    warnings.push({
+      code: 'unit-by-value',
+      message: `"${layout.header[c.at]}" names no unit; its values are ${unit.symbol}, not ${QUANTITIES[c.channel.quantity].units[0].symbol}.`,
+    })
+    return [c.channel.id, xs]
+  })
+  const read = new Set(layout.columns.map((c) => c.at))
+  const twice = layout.guesses.filter((g) => g.channel && !read.has(g.at) && g.by !== 'told')
+  const unknown = layout.guesses.filter((g) => !g.channel && g.label.trim() !== '' && g.by !== 'told')
+  if (unknown.length)
+    warnings.push({
+      code: 'unknown-column',
+      message: `Not understood and left aside: ${unknown.map((g) => g.label).join(', ')}.`,
+    })
+  if (twice.length)
+    warnings.push({
+      code: 'twice',
+      message: `Named twice, the first one is used: ${twice.map((g) => g.label).join(', ')}.`,
+    })
+  if (body.short > 1 || (body.short === 1 && body.rows > 1))
+    warnings.push({
+      code: 'truncated',
+      message: 'The file breaks off in the middle of a row; what came before is used.',
+    })
+  if (body.headers)
+    warnings.push({
+      code: 'header-again',
+      message: `The header comes again ${times(body.headers)}; it is passed over.`,
+    })
+  if (line.backwards)
+    warnings.push({
+      code: 'time-backwards',
+      message: `Time goes backwards ${times(line.backwards)}; those rows are left out.`,
+    })
+  const dropped = body.dropped + body.untimed + outside
+  if (dropped)
+    warnings.push({
+      code: 'values-dropped',
+      message: `${dropped} values were missing, out of order or outside physics and are left aside${
+        body.odd ? `; the first is "${body.odd.text}" in line ${body.odd.line}, "${body.odd.label}"` : ''
+      }.`,
+    })
+  return done({
+    rows: line.seconds.length,
+    columns: { time_s: line.seconds, ...Object.fromEntries(columns) },
+    warnings,
+  })
+}
+
+/** Brings values into the canonical unit and blanks what is not physics. @returns how many were blanked */
+function insidePhysics(xs: Float64Array, { min, max }: Channel, unit: Unit | undefined): number {
+  let outside = 0
+  const [factor, offset] = [unit?.factor ?? 1, unit?.offset ?? 0]
+  for (let i = 0; i < xs.length; i++) {
+    if (Number.isNaN(xs[i])) continue
+    xs[i] = xs[i] * factor + offset
+    if (xs[i] >= min && xs[i] <= max) continue
+    xs[i] = NaN
+    outside++
+  }
+  return outside
+}
+
+const times = (n: number): string => (n === 1 ? 'once' : `${n} times`)
+
+function pick(xs: Float64Array, kept: Uint32Array | undefined): Float64Array {
+  return kept ? Float64Array.from(kept, (i) => xs[i]) : xs
+}
+
+function tooFew(rows: number, line: Timeline, untimed: number, label: string): RecordingResult | undefined {
+  if (rows < 2)
+    return fail(
+      'no-rows',
+      untimed > 1
+        ? `${untimed} rows follow the header and none has a time in "${label}".`
+        : 'The header is there but fewer than two rows of figures follow.',
+    )
+  if (line.stands === line.seconds.length - 1)
+    return fail('time-stands', `Every row has the same time in "${label}": when each was read cannot be told.`)
+  return undefined
+}
+
+function fromLong(utf8: Uint8Array, layout: Layout, mapping: Mapping): RecordingResult {
+  const body = readLong(utf8, layout, mapping)
+  const ids = [...body.columns.keys()]
+  if (!ids.some((id) => USEFUL.includes(id)))
+    return fail(
+      'no-usable-channel',
+      `No channel here tells of air or fuel. Wanted at least one of: ${USEFUL.join(', ')}. The names are ${list(body.unknown)}.`,
+    )
+  const line = timeline(body.times, body.clock, layout.header[layout.long!.time])
+  const refused = tooFew(body.times.length, line, 0, layout.header[layout.long!.time])
+  if (refused) return refused
+  const columns = Object.fromEntries([...body.columns].map(([id, xs]) => [id, pick(xs, line.kept)]))
+  const warnings: RecordingWarning[] = []
+  if (body.unknown.length)
+    warnings.push({
+      code: 'unknown-column',
+      message: `Not understood and left aside: ${body.unknown.slice(0, LISTED).join(', ')}.`,
+    })
+  if (body.dropped)
+    warnings.push({
+      code: 'values-dropped',
+      message: `${body.dropped} values were not understood or outside physics and are left aside.`,
+    })
+  return done({ rows: line.seconds.length, columns: { time_s: line.seconds, ...columns }, warnings })
+}
+
+function fromCandump(utf8: Uint8Array): RecordingResult {
+  const { rows, frames } = readCandump(utf8)
+  const sane = rows.map((r) => ({
+    t: r.t,
+    values: Object.fromEntries(
+      Object.entries(r.values).filter(([id, x]) => channelProblem(id as ChannelId, x) === undefined),
+    ),
+  }))
+  const recording = recordingOfRows(sane.sort((a, b) => a.t - b.t))
+  if (recording.rows < 2)
+    return fail(
+      'no-rows',
+      `${frames} CAN frames are there, but none answers a request for live data (identifiers 7E8 to 7EF, service 41).`,
+    )
+  return done(recording)
+}
+
+/** A channel that holds nothing is as good as absent. */
+function done(recording: Recording): RecordingResult {
+  const columns = Object.fromEntries(
+    Object.entries(recording.columns).filter(([id, xs]) => id === 'time_s' || !xs.every(Number.isNaN)),
+  )
+  if (!USEFUL.some((id) => columns[id]))
+    return fail('all-blank', 'The columns that tell of air or fuel are there, but every cell of them is blank.')
+  return { ok: true, recording: { ...recording, columns } }
+}

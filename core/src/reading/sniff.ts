@@ -1,0 +1,199 @@
+import Papa from 'papaparse'
+import { QUANTITIES, type Unit } from '../units/index.js'
+import { maybeChannel, type Channel, type ChannelId } from '../signals/index.js'
+import { readClock, readNumber, unitNamed } from './cells.js'
+import { textOf } from './encoding.js'
+import { CLOSE_SCORE, matchesOf, SURE_SCORE, type LabelMatch } from './labels.js'
+
+/** What a person said a label means: a channel, or nothing. Kept for a header and used again. */
+export type Mapping = Readonly<Record<string, ChannelId | 'none'>>
+
+/** How a column's meaning was found. */
+export interface ColumnGuess {
+  /** As it stands in the header. */
+  readonly label: string
+  readonly at: number
+  readonly channel?: ChannelId
+  /** exact: our own name; label: by the dictionary; told: by a person; doubtful: several fit, or none well. */
+  readonly by: 'exact' | 'label' | 'told' | 'doubtful' | 'none'
+  readonly candidates: readonly LabelMatch[]
+  /** First cells, for a person who is asked. */
+  readonly preview: readonly string[]
+}
+
+/** A column that is read. */
+export interface Column {
+  readonly at: number
+  readonly channel: Channel
+  readonly unit: Unit
+  /** True when neither header nor cells named a unit. */
+  readonly unitAssumed: boolean
+}
+
+/** How a table is laid out. */
+export interface Layout {
+  readonly delimiter: string
+  readonly decimalComma: boolean
+  /** Byte at which the first row of figures begins, and the line it stands in (1 is the first). */
+  readonly bodyAt: number
+  readonly bodyLine: number
+  readonly header: readonly string[]
+  readonly columns: readonly Column[]
+  readonly guesses: readonly ColumnGuess[]
+  readonly long?: { readonly time: number; readonly name: number; readonly value: number; readonly unit?: number }
+}
+
+/** How much of the file is looked at to find its layout [bytes], and how many lines of it. */
+const LOOKED_AT = 1 << 18
+const LINES = 60
+const HEADER_WITHIN = 40
+const PREVIEWED = 5
+const DELIMITERS = [',', ';', '\t', '|'] as const
+const LONG_NAMES = /^(channel|name|parameter|signal|sensor|pid|item|variable)$/i
+const LONG_VALUES = /^(value|reading|measurement|wert)$/i
+const LONG_UNITS = /^(unit|units)$/i
+
+interface Line {
+  readonly cells: readonly string[]
+  /** Byte after its end. */
+  readonly end: number
+}
+
+/** Lines at the beginning, by one delimiter; a quote that is never closed ends with its line. */
+function linesBy(head: Uint8Array, delimiter: string): Line[] {
+  const lines: Line[] = []
+  let from = 0
+  while (from < head.length && lines.length < LINES) {
+    let to = head.indexOf(10, from)
+    if (to < 0) to = head.length
+    const text = textOf(head.subarray(from, to)).replace(/\r$/, '')
+    const cells = text.includes('"') ? (Papa.parse<string[]>(text, { delimiter }).data[0] ?? []) : text.split(delimiter)
+    lines.push({ cells: cells.map((c) => c.trim()), end: Math.min(head.length, to + 1) })
+    from = to + 1
+  }
+  return lines
+}
+
+/** Finds the layout. @returns undefined when no line names channels */
+export function sniff(bytes: Uint8Array, mapping: Mapping = {}): Layout | undefined {
+  const head = bytes.subarray(0, LOOKED_AT)
+  let best: { layout: Layout; score: number } | undefined
+  for (const delimiter of DELIMITERS) {
+    if (!head.includes(delimiter.charCodeAt(0))) continue
+    const lines = linesBy(head, delimiter)
+    for (let i = 0; i < Math.min(HEADER_WITHIN, lines.length); i++) {
+      const score = headerScore(lines[i].cells, mapping)
+      if (score < 2 || score <= (best?.score ?? 0)) continue
+      const layout = layoutAt(lines, i, delimiter, mapping)
+      if (layout) best = { layout, score }
+    }
+  }
+  return best?.layout
+}
+
+/** How many cells of a line name channels; a line of figures names none. */
+function headerScore(cells: readonly string[], mapping: Mapping): number {
+  const long = longForm(cells)
+  if (long) return 3
+  if (cells.length < 2) return 0
+  return cells.reduce(
+    (sum, c) => sum + (mapping[c] ? 1 : maybeChannel(c.toLowerCase()) ? 1 : (matchesOf(c)[0]?.score ?? 0)),
+    0,
+  )
+}
+
+function longForm(cells: readonly string[]): Layout['long'] {
+  const find = (pattern: RegExp): number => cells.findIndex((c) => pattern.test(c.replace(/[([].*/, '').trim()))
+  const [name, value, unit] = [find(LONG_NAMES), find(LONG_VALUES), find(LONG_UNITS)]
+  const time = cells.findIndex((c) => matchesOf(c)[0]?.channel === 'time_s')
+  if (cells.length > 6 || name < 0 || value < 0 || time < 0) return undefined
+  return { time, name, value, ...(unit < 0 ? {} : { unit }) }
+}
+
+function layoutAt(lines: readonly Line[], at: number, delimiter: string, mapping: Mapping): Layout | undefined {
+  const header = lines[at].cells
+  const next = lines[at + 1]?.cells ?? []
+  const isUnits = next.filter((c, i) => c !== '' && !isFigure(c) && isUnitWord(c, header[i] ?? '')).length >= 2
+  const first = at + (isUnits ? 2 : 1)
+  const body = lines.slice(first).map((l) => l.cells)
+  // a line that is followed by figures is a header; one followed by words is a preamble
+  if (body.length && !body.some((cells) => cells.some(isFigure))) return undefined
+  const decimalComma = delimiter !== ',' && body.some((cells) => cells.some((c) => /^[+-]?\d*,\d+$/.test(c)))
+  const guesses = header.map((label, i) => guess(label, i, mapping, body))
+  const columns = chosen(guesses, header, isUnits ? next : [], body)
+  return {
+    delimiter,
+    decimalComma,
+    bodyAt: lines[first - 1].end,
+    bodyLine: first + 1,
+    header,
+    columns,
+    guesses,
+    long: longForm(header),
+  }
+}
+
+const isFigure = (cell: string): boolean =>
+  /\d/.test(cell) && (Number.isFinite(readNumber(cell, true)) || Number.isFinite(readClock(cell)))
+
+function isUnitWord(word: string, label: string): boolean {
+  const channel = matchesOf(label)[0]?.channel
+  const bare = word.replace(/[[\]()]/g, '')
+  if (channel && unitNamed(maybeChannel(channel)!.quantity, bare)) return true
+  return (
+    Object.values(QUANTITIES).some((q) => unitNamed(q.id, bare)?.symbol) ||
+    /^h+:m+(:s+)?/i.test(bare) ||
+    /^(ms|sec|seconds)$/i.test(bare)
+  )
+}
+
+function guess(label: string, at: number, mapping: Mapping, body: readonly (readonly string[])[]): ColumnGuess {
+  const preview = body.slice(0, PREVIEWED).map((cells) => cells[at] ?? '')
+  const told = mapping[label]
+  if (told !== undefined)
+    return { label, at, by: 'told', candidates: [], preview, ...(told === 'none' ? {} : { channel: told }) }
+  const exact = maybeChannel(label.toLowerCase())
+  if (exact) return { label, at, by: 'exact', channel: exact.id, candidates: [], preview }
+  const candidates = matchesOf(label)
+  const [first, second] = candidates
+  if (!first) return { label, at, by: 'none', candidates, preview }
+  const sure = first.score >= SURE_SCORE && (!second || first.score - second.score >= CLOSE_SCORE)
+  return sure
+    ? { label, at, by: 'label', channel: first.channel, candidates, preview }
+    : { label, at, by: 'doubtful', candidates, preview }
+}
+
+/** One column a channel: the surest, then the fullest, then the first. */
+function chosen(
+  guesses: readonly ColumnGuess[],
+  header: readonly string[],
+  units: readonly string[],
+  body: readonly (readonly string[])[],
+): Column[] {
+  const rank = { told: 3, exact: 2, label: 1, doubtful: 0, none: 0 } as const
+  const filled = (at: number): number => body.filter((cells) => (cells[at] ?? '') !== '').length
+  const best = new Map<ChannelId, ColumnGuess>()
+  for (const g of guesses) {
+    if (!g.channel) continue
+    const other = best.get(g.channel)
+    const better =
+      !other ||
+      rank[g.by] > rank[other.by] ||
+      (rank[g.by] === rank[other.by] && filled(other.at) === 0 && filled(g.at) > 0)
+    if (better) best.set(g.channel, g)
+  }
+  return [...best.values()]
+    .sort((a, b) => a.at - b.at)
+    .map((g) => {
+      const channel = maybeChannel(g.channel!)!
+      const named = /[([{]([^)\]}]*)[)\]}]/.exec(header[g.at])?.[1] ?? units[g.at]?.replace(/[[\]()]/g, '') ?? ''
+      const unit = named === '' ? undefined : unitNamed(channel.quantity, named)
+      const canonical = QUANTITIES[channel.quantity].units[0]
+      return {
+        at: g.at,
+        channel,
+        unit: unit ?? canonical,
+        unitAssumed: g.by !== 'exact' && unit === undefined && canonical.symbol !== '',
+      }
+    })
+}

@@ -1,0 +1,67 @@
+/** Half a day: a clock that falls by more has passed midnight [s]. */
+const HALF_DAY_S = 43_200
+const DAY_S = 86_400
+/** Whole numbers that step by this much are milliseconds, whatever the header leaves out: nobody polls so seldom. */
+const MS_STEP_LEAST = 20
+
+/** Times in order. */
+export interface Timeline {
+  /** Seconds from the first row. */
+  readonly seconds: Float64Array
+  /** Rows that are kept; undefined when all are. */
+  readonly kept: Uint32Array | undefined
+  /** Rows whose time went backwards, and steps without any time between. */
+  readonly backwards: number
+  readonly stands: number
+}
+
+/**
+ * Brings times as they stand in a file into seconds from the first row. Clocks may pass midnight; a row that goes backwards
+ * is left out.
+ * @param label - the column's header, for its unit
+ */
+export function timeline(times: Float64Array, clock: boolean, label: string): Timeline {
+  const scale = clock ? 1 : scaleOf(times, label)
+  const n = times.length
+  const seconds = new Float64Array(n)
+  const kept = new Uint32Array(n)
+  let days = 0
+  let before = -Infinity
+  let beforeRaw = -Infinity
+  let origin = 0
+  let m = 0
+  let backwards = 0
+  let stands = 0
+  for (let i = 0; i < n; i++) {
+    const raw = times[i]
+    if (clock && beforeRaw - raw > HALF_DAY_S) days += DAY_S
+    const t = raw * scale + days
+    if (m > 0 && t < before) {
+      backwards++
+      continue
+    }
+    if (m === 0) origin = t
+    else if (t === before) stands++
+    before = t
+    beforeRaw = raw
+    kept[m] = i
+    seconds[m++] = t - origin
+  }
+  return { seconds: seconds.subarray(0, m), kept: m === n ? undefined : kept.subarray(0, m), backwards, stands }
+}
+
+/** Seconds of one unit of the column: by its name, else by how it steps. */
+function scaleOf(times: Float64Array, label: string): number {
+  if (/\b(ms|msec|milli\w*)\b|_ms\b/i.test(label)) return 1e-3
+  if (/\b(us|µs|micro\w*)\b|_us\b/i.test(label)) return 1e-6
+  if (/\bmin(utes)?\b/i.test(label)) return 60
+  if (/\b(s|sec|seconds)\b|_s\b/i.test(label)) return 1
+  const steps: number[] = []
+  for (let i = 1; i < Math.min(times.length, 200); i++) {
+    if (!Number.isInteger(times[i])) return 1
+    const step = times[i] - times[i - 1]
+    if (step > 0) steps.push(step)
+  }
+  steps.sort((a, b) => a - b)
+  return steps.length && steps[steps.length >> 1] >= MS_STEP_LEAST ? 1e-3 : 1
+}
