@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { canFrame, PIDS, segment, SERVICE } from '../link/index.js'
 import type { Recording, RecordingResult } from '../signals/index.js'
-import { matchesOf, readRecording, type ReadOptions } from './index.js'
+import { columnsToAsk, matchesOf, readRecording, type ReadOptions } from './index.js'
 
 const utf8 = (text: string): Uint8Array => new TextEncoder().encode(text)
 const result = (text: string, options?: ReadOptions): RecordingResult => readRecording(utf8(text), options)
@@ -111,6 +111,15 @@ describe('tables of any tool', () => {
           : wide(encoding === 'utf-16be', !encoding.includes('without'))
     const r = readRecording(bytes)
     expect(r.ok && [...r.recording.columns.ect_c!]).toEqual([90, 90])
+  })
+  it('columns that say nothing can be asked about; what rises is proposed as the time', () => {
+    const asked = columnsToAsk(utf8('Protokoll 7\nZeit;A;Water temp\n0,0;700;88\n0,5;701;88\n1,0;699;88\n'))
+    expect(asked.map((c) => [c.label, c.candidates[0]?.channel, c.preview[1]])).toEqual([
+      ['Zeit', 'time_s', '0,5'],
+      ['A', undefined, '701'],
+      ['Water temp', 'ect_c', '88'],
+    ])
+    expect(columnsToAsk(Uint8Array.of(0x50, 0x4b, 3, 4))).toEqual([])
   })
   it('a word of a person decides what a label means', () => {
     const text = 'Time,Kanal A,Kanal B\n0,700,2.5\n1,701,2.5\n'

@@ -2,7 +2,7 @@ import Papa from 'papaparse'
 import { QUANTITIES, type Unit } from '../units/index.js'
 import { maybeChannel, type Channel, type ChannelId } from '../signals/index.js'
 import { readClock, readNumber, unitNamed } from './cells.js'
-import { textOf } from './encoding.js'
+import { encodingOf, textOf, toUtf8 } from './encoding.js'
 import { CLOSE_SCORE, matchesOf, SURE_SCORE, type LabelMatch } from './labels.js'
 
 /** What a person said a label means: a channel, or nothing. Kept for a header and used again. */
@@ -74,16 +74,39 @@ function linesBy(head: Uint8Array, delimiter: string): Line[] {
   return lines
 }
 
+/** Names of channels that a header must hold to be known by itself. */
+const KNOWN_LEAST = 2
+
+/** The columns of a table whose names are not understood, so that a person can be asked. Empty when it is no table. */
+export const columnsToAsk = (bytes: Uint8Array): readonly ColumnGuess[] => {
+  const encoding = encodingOf(bytes)
+  if (encoding === 'empty' || encoding === 'zip' || encoding === 'not-text') return []
+  const guesses = sniff(toUtf8(bytes, encoding), {}, 0)?.guesses ?? []
+  if (guesses.some((g) => g.channel === 'time_s')) return guesses
+  // what rises from row to row is likely the time: proposed, not decided
+  const rising = guesses.find((g) => g.by === 'none' && rises(g.preview))
+  return guesses.map((g) =>
+    g === rising ? { ...g, candidates: [{ channel: 'time_s', score: 0.3, phrase: 'rises from row to row' }] } : g,
+  )
+}
+
+function rises(cells: readonly string[]): boolean {
+  const xs = cells.map((c) => readNumber(c, true)).map((x, i) => (Number.isNaN(x) ? readClock(cells[i]) : x))
+  return xs.length > 2 && xs.every((x, i) => i === 0 || x > xs[i - 1])
+}
+
 /** Finds the layout. @returns undefined when no line names channels */
-export function sniff(bytes: Uint8Array, mapping: Mapping = {}): Layout | undefined {
+export function sniff(bytes: Uint8Array, mapping: Mapping = {}, least = KNOWN_LEAST): Layout | undefined {
   const head = bytes.subarray(0, LOOKED_AT)
   let best: { layout: Layout; score: number } | undefined
   for (const delimiter of DELIMITERS) {
     if (!head.includes(delimiter.charCodeAt(0))) continue
     const lines = linesBy(head, delimiter)
     for (let i = 0; i < Math.min(HEADER_WITHIN, lines.length); i++) {
-      const score = headerScore(lines[i].cells, mapping)
-      if (score < 2 || score <= (best?.score ?? 0)) continue
+      const { cells } = lines[i]
+      // among headers that say nothing the one with most columns
+      const score = headerScore(cells, mapping) + (least === 0 && !cells.some(isFigure) ? 0.01 * (cells.length - 1) : 0)
+      if (score < least || score <= (best?.score ?? 0)) continue
       const layout = layoutAt(lines, i, delimiter, mapping)
       if (layout) best = { layout, score }
     }

@@ -2,6 +2,7 @@ import type { Intent } from '../diagnosis/index.js'
 import type { FeedRequest, MethodId, ProductId, SurfaceId } from '../cleaning/index.js'
 import type { StationId, Vehicle } from '../engine/index.js'
 import type { RunEvent } from '../procedures/index.js'
+import type { Mapping } from '../reading/index.js'
 import type { ChannelId, OperatingPoint, PointKind } from '../signals/index.js'
 
 /** What every record of a visit carries: who, when by the clock of the device, and its own version. */
@@ -103,6 +104,8 @@ export interface RecordingRecord extends RecordMeta {
   readonly points: readonly OperatingPoint[]
   readonly closedThrottlePct?: number
   readonly warnings: readonly string[]
+  /** What a person said its labels mean. */
+  readonly mapping?: Mapping | null
 }
 
 export interface PhotoRecord extends RecordMeta {
@@ -189,6 +192,8 @@ export interface CodeRecord extends RecordMeta {
   readonly state: 'pending' | 'stored' | 'permanent'
   readonly when: 'before' | 'after' | 'after-drive'
   readonly cleared: boolean
+  /** Freeze-frame that came with it, canonical units. */
+  readonly frame?: Readonly<Partial<Record<ChannelId, number>>> | null
 }
 
 /** Everything of one visit. */

@@ -1,6 +1,6 @@
 import type { CodeRecord } from '@uvula/core'
-import { ApiProperty } from '@nestjs/swagger'
-import { Matches } from 'class-validator'
+import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger'
+import { IsObject, IsOptional, Matches } from 'class-validator'
 import { Choice, Flag, Text, WriteDto } from '../records/fields.js'
 
 export class CodeDto extends WriteDto {
@@ -11,4 +11,9 @@ export class CodeDto extends WriteDto {
   @Choice(['pending', 'stored', 'permanent']) state: CodeRecord['state']
   @Choice(['before', 'after', 'after-drive']) when: CodeRecord['when']
   @Flag() cleared: boolean
+  /** Freeze-frame that came with it: values by channel, canonical units. */
+  @IsOptional()
+  @IsObject()
+  @ApiPropertyOptional({ type: 'object', additionalProperties: { type: 'number' } })
+  frame?: Record<string, number> | null
 }

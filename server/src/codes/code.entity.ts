@@ -9,4 +9,5 @@ export class CodeEntity extends RecordEntity {
   @Column({ type: 'text' }) state: CodeRecord['state']
   @Column({ type: 'text' }) when: CodeRecord['when']
   @Column({ type: 'boolean' }) cleared: boolean
+  @Column({ type: 'simple-json', nullable: true }) frame?: CodeRecord['frame']
 }

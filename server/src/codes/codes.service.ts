@@ -1,5 +1,6 @@
 import { Injectable } from '@nestjs/common'
-import type { CodeRecord } from '@uvula/core'
+import { channelProblem, type ChannelId, type CodeRecord } from '@uvula/core'
+import { badField } from '../records/problem.js'
 import { RecordWriter } from '../records/record-writer.js'
 import type { CodeDto } from './code.dto.js'
 import { CodeEntity } from './code.entity.js'
@@ -8,8 +9,14 @@ import { CodeEntity } from './code.entity.js'
 export class CodesService {
   constructor(private readonly writer: RecordWriter) {}
 
-  write(id: string, key: string | undefined, dto: CodeDto): Promise<CodeRecord> {
-    const fields = { visitId: dto.visitId, code: dto.code, state: dto.state, when: dto.when, cleared: dto.cleared }
+  /** @throws ProblemException when a value of the freeze-frame is no reading */
+  async write(id: string, key: string | undefined, dto: CodeDto): Promise<CodeRecord> {
+    for (const [channel, value] of Object.entries(dto.frame ?? {})) {
+      const wrong = channelProblem(channel as ChannelId, Number(value))
+      if (wrong) throw badField('frame', value, wrong)
+    }
+    const { visitId, code, state, when, cleared, frame } = dto
+    const fields = { visitId, code, state, when, cleared, frame: frame ?? null }
     return this.writer.write({ noun: 'codes', entity: CodeEntity, id, key, dto, fields: async () => fields })
   }
 }

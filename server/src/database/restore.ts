@@ -46,7 +46,7 @@ export async function restoreShop(source: DataSource, file: ShopFile): Promise<v
       await put(
         RecordingEntity,
         v.recordings.map((r) => {
-          const read = readRecording(contents.get(r.sha256) ?? new Uint8Array(0))
+          const read = readRecording(contents.get(r.sha256) ?? new Uint8Array(0), { mapping: r.mapping ?? undefined })
           if (!read.ok)
             throw new Error(`The recording ${r.name} in the shop file cannot be read: ${read.error.message}`)
           return { ...r, columns: packColumns(read.recording) }

@@ -61,7 +61,12 @@ async function listen(ms: number, since = ''): Promise<{ samples: LinkSample[]; 
   let text = ''
   const decoder = new TextDecoder()
   try {
-    for await (const part of r.body!) text += decoder.decode(part as Uint8Array, { stream: true })
+    const reader = r.body!.getReader()
+    for (;;) {
+      const { done, value } = await reader.read()
+      if (done) break
+      text += decoder.decode(value, { stream: true })
+    }
   } catch {
     // it is we who hang up
   }
@@ -238,7 +243,7 @@ describe('another vehicle', () => {
     other = new OtherVehicle()
     await connect(await other.start())
     const s = await until('live', (x) => x.phase === 'live' && x.seq > 15, 20_000)
-    expect(s.channels.sort()).toEqual(
+    expect([...s.channels].sort()).toEqual(
       ['baro_kpa', 'battery_v', 'ect_c', 'load_pct', 'maf_gs', 'map_kpa', 'rpm', 'speed_kph'].sort(),
     )
     expect(s.trouble).toContain('refusing')

@@ -1,4 +1,4 @@
-import type { OperatingPoint } from '@uvula/core'
+import type { Mapping, OperatingPoint } from '@uvula/core'
 import { Column, Entity, Index } from 'typeorm'
 import { RecordEntity } from '../records/record.entity.js'
 
@@ -14,6 +14,7 @@ export class RecordingEntity extends RecordEntity {
   @Column({ type: 'simple-json' }) points: OperatingPoint[]
   @Column({ type: 'real', nullable: true }) closedThrottlePct?: number | null
   @Column({ type: 'simple-json' }) warnings: string[]
+  @Column({ type: 'simple-json', nullable: true }) mapping?: Mapping | null
   /** Columns, compressed; read only when a trace is drawn. */
   @Column({ type: 'blob' }) columns: Buffer
 
@@ -35,5 +36,6 @@ export class RecordingEntity extends RecordEntity {
     points: true,
     closedThrottlePct: true,
     warnings: true,
+    mapping: true,
   } as const
 }

@@ -1,9 +1,16 @@
 import { Injectable } from '@nestjs/common'
 import { InjectDataSource } from '@nestjs/typeorm'
-import { evidenceFromRecording, readRecording, vehicleAtPlace, type RecordingRecord } from '@uvula/core'
+import {
+  evidenceFromRecording,
+  maybeChannel,
+  readRecording,
+  vehicleAtPlace,
+  type Mapping,
+  type RecordingRecord,
+} from '@uvula/core'
 import { DataSource } from 'typeorm'
 import { Blobs } from '../records/blobs.js'
-import { badFile, notFound } from '../records/problem.js'
+import { badField, badFile, notFound } from '../records/problem.js'
 import { RecordWriter } from '../records/record-writer.js'
 import { VisitFiles } from '../records/visit-files.js'
 import { packColumns, unpackColumns } from './columns.js'
@@ -26,7 +33,8 @@ export class RecordingsService {
   async write(id: string, key: string | undefined, dto: RecordingDto): Promise<RecordingRecord> {
     if (dto.deleted && dto.content === undefined) return this.takeOff(id, key, dto)
     const bytes = this.blobs.decode(dto.content)
-    const read = readRecording(bytes)
+    const mapping = checkedMapping(dto.mapping)
+    const read = readRecording(bytes, { mapping })
     if (!read.ok) throw badFile(read.error.code, `${dto.name}: ${read.error.message}`)
     return this.writer.write({
       noun: 'recordings',
@@ -47,6 +55,7 @@ export class RecordingsService {
           points: [...points],
           closedThrottlePct: closedThrottlePct ?? null,
           warnings: read.recording.warnings.map((w) => w.message),
+          mapping: mapping ?? null,
           columns: packColumns(read.recording),
         }
       },
@@ -78,4 +87,12 @@ export class RecordingsService {
     if (!r) throw notFound('This recording')
     return unpackColumns(r.columns, channels, TRACE_ROWS)
   }
+}
+
+/** @throws ProblemException naming the label that is given no channel */
+function checkedMapping(mapping: Record<string, string> | undefined): Mapping | undefined {
+  for (const [label, id] of Object.entries(mapping ?? {}))
+    if (id !== 'none' && !maybeChannel(id))
+      throw badField('mapping', id, `"${label}" must be a channel's id, as in maf_gs, or none`)
+  return mapping as Mapping | undefined
 }

@@ -11,7 +11,7 @@ import {
 } from '@uvula/core'
 import type { CodesRead } from '@uvula/contract'
 import { postJson } from '../store/api.js'
-import { useWriter } from '../store/visit.js'
+import { ownFields, useWriter } from '../store/visit.js'
 import { sayTime, useFormat } from '../words/format.js'
 
 /** States in the order in which they count. */
@@ -51,7 +51,14 @@ export function CodesPanel({ file, able }: { file: VisitFile; able: boolean }) {
       const id = `${file.visit.id}:code:${when}:${code}`
       const had = live(file.codes).find((c) => c.id === id)
       if (had?.state !== state)
-        write('codes', id, { visitId: file.visit.id, code, state, when, cleared: had?.cleared ?? false })
+        write('codes', id, {
+          visitId: file.visit.id,
+          code,
+          state,
+          when,
+          cleared: had?.cleared ?? false,
+          frame: answer.frame?.code === code ? answer.frame.values : (had?.frame ?? null),
+        })
     }
   }
   const readNow = async (): Promise<void> => {
@@ -62,8 +69,7 @@ export function CodesPanel({ file, able }: { file: VisitFile; able: boolean }) {
     setAsking(false)
     const before = live(file.codes).filter((c) => !c.cleared)
     if (!(await ask('/api/link/codes/clear', { understood: true }))) return
-    for (const c of before)
-      write('codes', c.id, { visitId: c.visitId, code: c.code, state: c.state, when: c.when, cleared: true })
+    for (const c of before) write('codes', c.id, { ...ownFields(c), cleared: true })
   }
   const none = read && codes.length === 0
   const open = read?.monitors?.monitors.filter((m) => !m.complete) ?? []

@@ -1,8 +1,9 @@
 import { createContext, useContext, useRef, useState, type DragEvent, type ReactNode } from 'react'
-import { vehicleAtPlace, type VisitFile } from '@uvula/core'
+import { vehicleAtPlace, type ColumnGuess, type Mapping, type VisitFile } from '@uvula/core'
 import { newId } from '../store/database.js'
 import { useWriter } from '../store/visit.js'
 import { heart } from '../workers/heart.js'
+import { ColumnsDialog, rememberedMapping } from './ColumnsDialog.js'
 
 /** Largest recording taken [bytes]; the server's own bound. */
 const MOST_BYTES = 32 * 1024 * 1024
@@ -34,6 +35,7 @@ export function DropArea({ file, round, children }: { file: VisitFile; round: nu
   const [over, setOver] = useState(false)
   const [message, setMessage] = useState<string>()
   const [reading, setReading] = useState<string>()
+  const [asking, setAsking] = useState<{ file: File; columns: readonly ColumnGuess[]; why: string }>()
 
   const good = (text: string): void => {
     setMessage(text)
@@ -41,13 +43,25 @@ export function DropArea({ file, round, children }: { file: VisitFile; round: nu
     setTimeout(() => setMessage((now) => (now === text ? undefined : now)), GOOD_NEWS_MS)
   }
 
-  const readOne = async (f: File): Promise<void> => {
+  const readOne = async (f: File, mapping?: Mapping): Promise<void> => {
     if (f.size > MOST_BYTES) return setMessage(`${f.name} has ${(f.size / 1048576).toFixed(0)} MB; 32 MB are taken.`)
     setReading(f.name)
     setMessage(undefined)
     try {
-      const result = await heart().read(new Uint8Array(await f.arrayBuffer()), vehicleAtPlace(file))
-      if (!result.ok) return setMessage(`${f.name}: ${result.error.message}`)
+      const bytes = new Uint8Array(await f.arrayBuffer())
+      let used = mapping
+      let result = await heart().read(bytes, vehicleAtPlace(file), used)
+      if (!result.ok && result.columns.length && !used) {
+        // said once for a header, it holds for the next file that has the same
+        used = rememberedMapping(result.columns)
+        if (used) result = await heart().read(bytes, vehicleAtPlace(file), used)
+      }
+      if (!result.ok) {
+        if (result.columns.length) setAsking({ file: f, columns: result.columns, why: result.error.message })
+        else setMessage(`${f.name}: ${result.error.message}`)
+        return
+      }
+      setAsking(undefined)
       const local = {
         rows: result.rows,
         points: result.points,
@@ -57,7 +71,13 @@ export function DropArea({ file, round, children }: { file: VisitFile; round: nu
       write(
         'recordings',
         `${file.visit.id}:rec:${newId()}`,
-        { visitId: file.visit.id, round, name: f.name, content: await toBase64(f) },
+        {
+          visitId: file.visit.id,
+          round,
+          name: f.name,
+          content: await toBase64(f),
+          ...(used ? { mapping: used } : {}),
+        },
         { local },
       )
       good(`${f.name}: ${result.rows} rows, ${result.points.length} operating points found.`)
@@ -102,6 +122,16 @@ export function DropArea({ file, round, children }: { file: VisitFile; round: nu
             )}
           </div>
         )}
+        {asking && (
+          <ColumnsDialog
+            key={asking.file.name + asking.why}
+            name={asking.file.name}
+            why={asking.why}
+            columns={asking.columns}
+            onRead={(m) => void readOne(asking.file, m)}
+            onClose={() => setAsking(undefined)}
+          />
+        )}
         {over && <div className="drop-veil name">Drop the recording anywhere</div>}
       </div>
     </DropContext.Provider>
@@ -120,7 +150,7 @@ export function FileDrop() {
       <input
         ref={input}
         type="file"
-        accept=".csv,.txt,.log,text/csv"
+        accept=".csv,.tsv,.txt,.log,text/csv"
         hidden
         data-testid="recording-input"
         onChange={(e) => {

@@ -4,14 +4,17 @@ import {
   expectedCode,
   FIRST_MINUTES,
   live,
+  maybeChannel,
   mayStart,
   restartLocked,
   TURNED_BY_HAND,
+  type ChannelId,
   type CodeRecord,
   type VisitFile,
 } from '@uvula/core'
 import { newId } from '../store/database.js'
 import { ownFields, useWriter } from '../store/visit.js'
+import { useFormat } from '../words/format.js'
 
 const W = 470
 const MINUTES = 10
@@ -144,6 +147,7 @@ function Codes({ file }: { file: VisitFile }) {
             <li key={c.id} data-code={c.code}>
               <span>
                 <b>{c.code}</b> {c.when.replace('-', ' ')}: {own ? `ours, ${own.label}` : 'not ours: a finding'}
+                {c.frame && <Frame values={c.frame} />}
               </span>
               <span className="soft small">{c.state}</span>
               <button
@@ -159,5 +163,19 @@ function Codes({ file }: { file: VisitFile }) {
         })}
       </ul>
     </>
+  )
+}
+
+/** What was kept when a code was set. */
+function Frame({ values }: { values: NonNullable<CodeRecord['frame']> }) {
+  const format = useFormat()
+  return (
+    <span className="soft small">
+      {' '}
+      freeze-frame:{' '}
+      {(Object.entries(values) as [ChannelId, number][])
+        .map(([id, x]) => `${maybeChannel(id)!.label} ${format(maybeChannel(id)!.quantity, x)}`)
+        .join(', ')}
+    </span>
   )
 }

@@ -1,9 +1,12 @@
 import { expose } from 'comlink'
 import {
+  columnsToAsk,
   diagnoseVisit,
   evidenceFromRecording,
   readRecording,
+  type ColumnGuess,
   type Diagnosis,
+  type Mapping,
   type OperatingPoint,
   type Recording,
   type RecordingError,
@@ -20,7 +23,15 @@ export type ReadResult =
       readonly closedThrottlePct?: number
       readonly warnings: readonly string[]
     }
-  | { readonly ok: false; readonly error: RecordingError }
+  | {
+      readonly ok: false
+      readonly error: RecordingError
+      /** Columns that a person can be asked about; empty when asking would not help. */
+      readonly columns: readonly ColumnGuess[]
+    }
+
+/** Failures that a word about the columns can mend. */
+const ASKABLE: ReadonlySet<RecordingError['code']> = new Set(['no-header', 'no-time', 'not-sure', 'no-usable-channel'])
 
 /** Long work, away from the screen. Failures cross as values. */
 const heart = {
@@ -31,9 +42,9 @@ const heart = {
   watch(recording: Recording, vehicle: Vehicle): ReturnType<typeof evidenceFromRecording> {
     return evidenceFromRecording(recording, vehicle)
   },
-  read(bytes: Uint8Array, vehicle: Vehicle): ReadResult {
-    const result = readRecording(bytes)
-    if (!result.ok) return result
+  read(bytes: Uint8Array, vehicle: Vehicle, mapping?: Mapping): ReadResult {
+    const result = readRecording(bytes, { mapping })
+    if (!result.ok) return { ...result, columns: ASKABLE.has(result.error.code) ? columnsToAsk(bytes) : [] }
     return {
       ok: true,
       rows: result.recording.rows,
