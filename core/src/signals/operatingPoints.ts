@@ -191,18 +191,28 @@ function trimColumns(recording: Recording): readonly Float64Array[] {
   }
   const [s1, l1, s2, l2] = [of('stft1_pct'), of('ltft1_pct'), of('stft2_pct'), of('ltft2_pct')]
   if (!s1 && !l1) return []
-  const total = (s?: Float64Array, l?: Float64Array): Float64Array =>
-    Float64Array.from({ length: recording.rows }, (_, i) => totalTrimPct(s?.[i] ?? 0, l?.[i] ?? 0))
+  const total = (short?: Float64Array, long?: Float64Array): Float64Array => {
+    const out = new Float64Array(recording.rows)
+    for (let i = 0; i < out.length; i++) out[i] = totalTrimPct(short ? short[i] : 0, long ? long[i] : 0)
+    return out
+  }
   return s2 || l2 ? [total(s1, l1), total(s2, l2)] : [total(s1, l1)]
 }
 
 /** A channel polled in turn, its last value standing until it is too old. */
 function held(xs: Float64Array, t: Float64Array): Float64Array {
-  let at = -1
-  return xs.map((x, i) => {
-    if (!Number.isNaN(x)) at = i
-    return at >= 0 && t[i] - t[at] <= STEADY.heldS ? xs[at] : NaN
-  })
+  const out = new Float64Array(xs.length)
+  let last = NaN
+  let lastAt = -Infinity
+  for (let i = 0; i < xs.length; i++) {
+    const x = xs[i]
+    if (x === x) {
+      last = x
+      lastAt = t[i]
+    }
+    out[i] = t[i] - lastAt <= STEADY.heldS ? last : NaN
+  }
+  return out
 }
 
 function slope(t: Float64Array, y: Float64Array, from: number, to: number): number {
@@ -257,8 +267,13 @@ function meansOf(
   return { means, sds }
 }
 
-/** The middle of what is there; 0 when nothing is. */
+/** Rows that tell the middle of a window well enough. */
+const MIDDLE_OF = 101
+
+/** The middle of what is there, of a hundred rows at most; 0 when nothing is. */
 function middleOf(xs: Float64Array, from: number, to: number): number {
-  const list = xs.slice(from, to + 1).filter(Number.isFinite)
-  return list.length ? median([...list]) : 0
+  const every = Math.max(1, Math.floor((to - from) / MIDDLE_OF))
+  const list: number[] = []
+  for (let i = from; i <= to; i += every) if (!Number.isNaN(xs[i])) list.push(xs[i])
+  return list.length ? median(list) : 0
 }

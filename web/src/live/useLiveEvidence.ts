@@ -1,12 +1,5 @@
 import { useEffect, useRef, useState } from 'react'
-import {
-  ledSlotOf,
-  recordingOfRows,
-  type LedSlot,
-  type OperatingPoint,
-  type VisitFile,
-  vehicleAtPlace,
-} from '@uvula/core'
+import { ledSlotOf, type LedSlot, type OperatingPoint, type VisitFile, vehicleAtPlace } from '@uvula/core'
 import type { LinkSample } from '@uvula/contract'
 import { heart } from '../workers/heart.js'
 import type { LiveRecording } from './liveStore.js'
@@ -41,9 +34,10 @@ export function useLiveEvidence(
       const { rows: list, file: f } = latest.current
       if (busy || list.length === seen || list.length < 2) return
       busy = true
+      const from = Math.min(seen, list.length)
       seen = list.length
       try {
-        setFound(await heart().watch(recordingOfRows(list), vehicleAtPlace(f)))
+        setFound(await heart().watch(list.slice(from), from, vehicleAtPlace(f)))
       } finally {
         busy = false
       }

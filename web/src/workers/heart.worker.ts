@@ -4,11 +4,12 @@ import {
   diagnoseVisit,
   evidenceFromRecording,
   readRecording,
+  recordingOfRows,
   type ColumnGuess,
   type Diagnosis,
   type Mapping,
   type OperatingPoint,
-  type Recording,
+  type LiveRow,
   type RecordingError,
   type Vehicle,
   type VisitFile,
@@ -33,14 +34,23 @@ export type ReadResult =
 /** Failures that a word about the columns can mend. */
 const ASKABLE: ReadonlySet<RecordingError['code']> = new Set(['no-header', 'no-time', 'not-sure', 'no-usable-channel'])
 
+/** Rows of the live recording that is watched. */
+const watched: LiveRow[] = []
+
 /** Long work, away from the screen. Failures cross as values. */
 const heart = {
   diagnose(file: VisitFile, round: number): Diagnosis {
     return diagnoseVisit(file, round)
   },
-  /** What live rows hold so far. */
-  watch(recording: Recording, vehicle: Vehicle): ReturnType<typeof evidenceFromRecording> {
-    return evidenceFromRecording(recording, vehicle)
+  /**
+   * What live rows hold so far. Only the new ones come each time: after half an hour all of them would cost the screen more
+   * than a tap may.
+   * @param from - how many rows of this recording came before; 0 begins anew
+   */
+  watch(rows: readonly LiveRow[], from: number, vehicle: Vehicle): ReturnType<typeof evidenceFromRecording> {
+    watched.length = from
+    watched.push(...rows)
+    return evidenceFromRecording(recordingOfRows(watched), vehicle)
   },
   read(bytes: Uint8Array, vehicle: Vehicle, mapping?: Mapping): ReadResult {
     const result = readRecording(bytes, { mapping })
