@@ -19,134 +19,249 @@ export interface Body {
   odd?: { readonly line: number; readonly label: string; readonly text: string }
 }
 
-/** Bytes after which progress is told. */
-const TELL_EVERY = 1 << 22
-const QUOTE = 34
-const [LF, CR, SPACE, PLUS, MINUS, POINT, COMMA, ZERO] = [10, 13, 32, 43, 45, 46, 44, 48]
-const TENTHS = Float64Array.from({ length: 23 }, (_, i) => 10 ** i)
-/** Digits that a double holds exactly. */
-const EXACT_DIGITS = 15
+/** Bytes read in one go: short, so that the hot loop is entered often and compiled for what it meets. */
+const PIECE = 1 << 16
+/** Pieces after which progress is told. */
+const TELL_EVERY = 64
+const [LF, CR, SPACE, QUOTE, PLUS, MINUS, POINT, COMMA, ZERO] = [10, 13, 32, 34, 43, 45, 46, 44, 48]
+const TENTHS = Float64Array.from({ length: 10 }, (_, i) => 10 ** i)
+/** Digits that a 32-bit whole number holds whatever they are; longer ones go through text. */
+const FAST_DIGITS = 9
+/** Places of `target` that hold no channel. */
+const ASIDE = -1
+const TIME = -2
+const LOOP = -3
 
 /**
  * Reads the rows of a table from its bytes. A cell that is a plain number is read where it stands; everything else (units,
- * words, clocks, quotes, exponents) goes through text. Where the unit is a guess, what is physics is decided later. A quote that is never closed ends with its line.
+ * words, clocks, quotes, exponents) goes through text. Where the unit is a guess, what is physics is decided later. A quote
+ * that is never closed ends with its line.
  * @param tell - called now and then with the share that is read
  */
 export function readBody(bytes: Uint8Array, layout: Layout, tell?: (share: number) => void): Body {
-  const delimiter = layout.delimiter.charCodeAt(0)
-  const timeAt = layout.columns.find((c) => c.channel.id === 'time_s')!.at
-  const wanted = layout.columns.filter((c) => c.channel.id !== 'time_s')
-  const width = layout.header.length
-  /** Index into `wanted` by place; −1 not wanted, −2 the time. */
-  const target = new Int16Array(width + 1).fill(-1)
-  wanted.forEach((c, k) => (target[c.at] = k))
-  target[timeAt] = -2
-  const need = Math.ceil(layout.columns.length / 2)
-  let room = estimateRows(bytes, layout.bodyAt)
-  const columns: Float64Array[] = wanted.map(() => new Float64Array(room))
-  let times: Float64Array = new Float64Array(room)
-  let rows = 0
-  const factor = Float64Array.from(wanted, (c) => c.unit.factor)
-  const offset = Float64Array.from(wanted, (c) => c.unit.offset ?? 0)
-  const low = Float64Array.from(wanted, (c) => (c.unitAssumed ? -Infinity : c.channel.min))
-  const high = Float64Array.from(wanted, (c) => (c.unitAssumed ? Infinity : c.channel.max))
-  const loop = wanted.findIndex((c) => c.channel.id === 'fuel_status')
-  const comma = layout.decimalComma
-  const body: Body = { rows: 0, columns, times, clock: false, dropped: 0, untimed: 0, short: 0, headers: 0 }
-  const n = bytes.length
-  const words = new Words(bytes, layout, wanted)
-  const row = new Float64Array(wanted.length)
-  const plain = new Float64Array(1)
-  let line = layout.bodyLine - 1
-  let at = layout.bodyAt
-  let told = at + TELL_EVERY
-  while (at < n) {
-    line++
-    // a row, cell by cell
-    let cell = 0
-    let time = NaN
-    let seenTime = false
-    let cellsDropped = 0
-    row.fill(NaN)
-    let i = at
-    let ended = false
-    while (!ended) {
-      const place = cell < width ? target[cell] : -1
-      if (place === -1) {
-        if (bytes[i] === QUOTE) i = closing(bytes, i, n)
-        while (i < n && bytes[i] !== delimiter && bytes[i] !== LF) i++
-      } else {
-        const from = i
-        const stop = plainNumber(bytes, i, n, delimiter, comma, plain)
-        if (stop >= 0) {
-          i = stop
-          const value = plain[0]
-          if (place >= 0 && place !== loop) {
-            const x = value * factor[place] + offset[place]
-            if (x >= low[place] && x <= high[place]) row[place] = x
-            else cellsDropped++
-          } else if (place === loop) row[place] = loopOf(value)
-          else {
-            time = value
-            seenTime = true
-          }
-        } else {
-          if (bytes[i] === QUOTE) i = closing(bytes, i, n)
-          while (i < n && bytes[i] !== delimiter && bytes[i] !== LF) i++
-          const empty = i === from || (i - from === 1 && bytes[from] === CR)
-          if (place === -2) {
-            const t = textOf(bytes.subarray(from, i))
-              .trim()
-              .replace(/^"(.*)"$/, '$1')
-            seenTime = t !== ''
-            time = readNumber(t, comma)
-            if (Number.isNaN(time)) {
-              time = readClock(t)
-              if (!Number.isNaN(time)) body.clock = true
-            }
-          } else if (!empty) {
-            row[place] = words.read(from, i, place, line)
-            cellsDropped += words.dropped
-          }
-        }
+  const reader = new BodyReader(bytes, layout)
+  const end = bytes.lastIndexOf(LF) + 1
+  for (let at = layout.bodyAt, n = 1; at < end; n++) {
+    // pieces of whole lines
+    let to = Math.min(end, at + PIECE)
+    to = bytes.lastIndexOf(LF, to - 1) + 1
+    if (to <= at) to = bytes.indexOf(LF, at) + 1
+    reader.lines(bytes, at, to, false)
+    at = to
+    if (n % TELL_EVERY === 0) tell?.(at / bytes.length)
+  }
+  const from = Math.max(end, layout.bodyAt)
+  if (from < bytes.length) {
+    // the last line without its end: the reader relies on one
+    const last = new Uint8Array(bytes.length - from + 1)
+    last.set(bytes.subarray(from))
+    last[last.length - 1] = LF
+    reader.lines(last, 0, last.length, true)
+  }
+  return reader.done()
+}
+
+class BodyReader {
+  private readonly wanted: readonly Column[]
+  private readonly target: Int16Array
+  /** Factor, offset, lowest and highest of each column, side by side. */
+  private readonly scale: Float64Array
+  private readonly loop: number
+  private readonly timeAt: number
+  private readonly columns: Float64Array[]
+  private times: Float64Array
+  private rows = 0
+  /** Of the line that is being read. */
+  private time = NaN
+  private lost = 0
+  private readonly delimiter: number
+  private readonly decimal: number
+  private readonly width: number
+  private readonly need: number
+  private room: number
+  private line: number
+  private clock = false
+  private dropped = 0
+  private untimed = 0
+  private short = 0
+  private headers = 0
+  private readonly words: Words
+
+  constructor(
+    bytes: Uint8Array,
+    private readonly layout: Layout,
+  ) {
+    this.timeAt = layout.columns.find((c) => c.channel.id === 'time_s')!.at
+    const wanted = layout.columns.filter((c) => c.channel.id !== 'time_s')
+    this.wanted = wanted
+    this.target = new Int16Array(layout.header.length + 1).fill(ASIDE)
+    wanted.forEach((c, k) => (this.target[c.at] = k))
+    this.target[this.timeAt] = TIME
+    this.scale = Float64Array.from(
+      wanted.flatMap(({ unit, unitAssumed, channel }) => [
+        unit.factor,
+        unit.offset ?? 0,
+        unitAssumed ? -Infinity : channel.min,
+        unitAssumed ? Infinity : channel.max,
+      ]),
+    )
+    this.loop = wanted.findIndex((c) => c.channel.id === 'fuel_status')
+    if (this.loop >= 0) this.target[wanted[this.loop].at] = LOOP
+    this.delimiter = layout.delimiter.charCodeAt(0)
+    this.decimal = layout.decimalComma ? COMMA : POINT
+    this.width = layout.header.length
+    this.need = Math.ceil(layout.columns.length / 2)
+    this.room = estimateRows(bytes, layout.bodyAt)
+    this.columns = wanted.map(() => new Float64Array(this.room))
+    this.times = new Float64Array(this.room)
+    this.line = layout.bodyLine - 1
+    this.words = new Words(layout, wanted)
+  }
+
+  /** Reads lines that end where `to` does. @param cut - it is the file's last line, and may be broken off */
+  lines(bytes: Uint8Array, from: number, to: number, cut: boolean): void {
+    const { target, width } = this
+    let i = from
+    while (i < to) {
+      const start = i
+      let cell = 0
+      this.line++
+      this.time = NaN
+      this.lost = 0
+      if (this.rows === this.room) this.grow()
+      do {
+        i = this.cell(bytes, i, cell < width ? target[cell] : ASIDE) + 1
+        cell++
+      } while (bytes[i - 1] !== LF)
+      if (cell < width || this.time !== this.time) {
+        if (!this.isRow(bytes, start, i, cell, cut)) continue
       }
-      ended = i >= n || bytes[i] === LF
-      i++
-      cell++
+      this.dropped += this.lost
+      this.times[this.rows++] = this.time
     }
-    at = i
-    if (at > told) {
-      tell?.(at / n)
-      told = at + TELL_EVERY
+  }
+
+  /** Reads one cell into the present row. @returns where it ends */
+  private cell(bytes: Uint8Array, begin: number, place: number): number {
+    const { delimiter, decimal } = this
+    if (place === ASIDE) return cellEnd(bytes, begin, delimiter)
+    // the plain case: spaces, sign, digits with one decimal mark
+    let i = begin
+    let b = bytes[i]
+    while (b === SPACE) b = bytes[++i]
+    const negative = b === MINUS
+    if (negative || b === PLUS) b = bytes[++i]
+    let mantissa = 0
+    let digits = 0
+    let decimals = 0
+    let digit = b - ZERO
+    while (digit >= 0 && digit <= 9) {
+      mantissa = (mantissa * 10 + digit) | 0
+      digits++
+      b = bytes[++i]
+      digit = b - ZERO
     }
-    if (cell === 1 && !seenTime) continue
-    if (Number.isNaN(time)) {
-      if (isHeaderAgain(bytes, at, layout.header[timeAt])) body.headers++
-      else body.untimed++
-      continue
+    if ((b === POINT || b === decimal) && b !== delimiter) {
+      b = bytes[++i]
+      digit = b - ZERO
+      while (digit >= 0 && digit <= 9) {
+        mantissa = (mantissa * 10 + digit) | 0
+        decimals++
+        b = bytes[++i]
+        digit = b - ZERO
+      }
+      digits += decimals
+    }
+    while (b === SPACE || b === CR) b = bytes[++i]
+    if ((b !== delimiter && b !== LF) || digits === 0 || digits > FAST_DIGITS) return this.word(bytes, begin, place)
+    const value = (negative ? -mantissa : mantissa) / TENTHS[decimals]
+    if (place === TIME) this.time = value
+    else if (place === LOOP) this.columns[this.loop][this.rows] = loopOf(value)
+    else {
+      const k = place << 2
+      const { scale } = this
+      const x = value * scale[k] + scale[k + 1]
+      const inside = x >= scale[k + 2] && x <= scale[k + 3]
+      this.columns[place][this.rows] = inside ? x : NaN
+      if (!inside) this.lost++
+    }
+    return i
+  }
+
+  /** A cell that is no plain number. @returns where it ends */
+  private word(bytes: Uint8Array, begin: number, place: number): number {
+    const end = cellEnd(bytes, begin, this.delimiter)
+    const empty = end === begin || (end - begin === 1 && bytes[begin] === CR)
+    if (place === TIME) {
+      const text = textOf(bytes.subarray(begin, end))
+      this.time = empty ? NaN : this.timeOf(text.trim().replace(/^"(.*)"$/, '$1'))
+      return end
+    }
+    const k = place === LOOP ? this.loop : place
+    this.columns[k][this.rows] = empty ? NaN : this.words.read(bytes, begin, end, k, this.line)
+    if (!empty) this.lost += this.words.dropped
+    return end
+  }
+
+  /** Whether a line that lacks cells or a time is a row all the same; counts it where it is not. */
+  private isRow(bytes: Uint8Array, from: number, to: number, cells: number, cut: boolean): boolean {
+    const { wanted, target, loop, width } = this
+    if (cells === 1 && to - from < 3) return false
+    if (Number.isNaN(this.time)) {
+      if (isHeaderAgain(bytes, from, to, this.layout.header[this.timeAt])) this.headers++
+      else this.untimed++
+      return false
     }
     // cut off by the file's end: its last figure may be half of one
-    if (cell < need || (cell < width && at > n)) {
-      body.short++
-      continue
+    if (cells < this.need || (cut && cells < width)) {
+      this.short++
+      return false
     }
-    body.dropped += cellsDropped
-    if (rows === room) {
-      room = Math.ceil(room * 1.5) + 16
-      times = longer(times, room)
-      for (let k = 0; k < columns.length; k++) columns[k] = longer(columns[k], room)
+    for (const c of wanted)
+      if (c.at >= cells) this.columns[target[c.at] === LOOP ? loop : target[c.at]][this.rows] = NaN
+    return true
+  }
+
+  done(): Body {
+    const { rows, clock, dropped, untimed, short, headers } = this
+    return {
+      rows,
+      columns: this.columns.map((x) => x.subarray(0, rows)),
+      times: this.times.subarray(0, rows),
+      clock,
+      dropped,
+      untimed,
+      short,
+      headers,
+      odd: this.words.odd,
     }
-    times[rows] = time
-    for (let k = 0; k < columns.length; k++) columns[k][rows] = row[k]
-    rows++
   }
-  return {
-    ...body,
-    rows,
-    columns: columns.map((x) => x.subarray(0, rows)),
-    times: times.subarray(0, rows),
-    odd: words.odd,
+
+  private timeOf(text: string): number {
+    const plain = readNumber(text, this.layout.decimalComma)
+    if (!Number.isNaN(plain)) return plain
+    const clock = readClock(text)
+    this.clock ||= !Number.isNaN(clock)
+    return clock
   }
+
+  private grow(): void {
+    this.room = Math.ceil(this.room * 1.5) + 16
+    this.times = longer(this.times, this.room)
+    for (let k = 0; k < this.columns.length; k++) this.columns[k] = longer(this.columns[k], this.room)
+  }
+}
+
+/** Where a cell ends: at its delimiter or line end; a quote that is closed on its line hides both. */
+function cellEnd(bytes: Uint8Array, from: number, delimiter: number): number {
+  let i = from
+  if (bytes[i] === QUOTE) {
+    let k = i + 1
+    while (bytes[k] !== LF && (bytes[k] !== QUOTE || bytes[k + 1] === QUOTE)) k += bytes[k] === QUOTE ? 2 : 1
+    if (bytes[k] === QUOTE) i = k + 1
+  }
+  while (bytes[i] !== delimiter && bytes[i] !== LF) i++
+  return i
 }
 
 /** Longer by half. */
@@ -156,25 +271,22 @@ function longer(xs: Float64Array, room: number): Float64Array {
   return more
 }
 
-/** Whether the line that ends here is the header once more. */
-function isHeaderAgain(bytes: Uint8Array, end: number, label: string): boolean {
-  let start = end - 2
-  while (start > 0 && bytes[start - 1] !== LF) start--
-  return label !== '' && textOf(bytes.subarray(start, end)).includes(label)
-}
+/** Whether a line is the header once more. */
+const isHeaderAgain = (bytes: Uint8Array, from: number, to: number, label: string): boolean =>
+  label !== '' && textOf(bytes.subarray(from, to)).includes(label)
 
 /** Cells that are no plain numbers: words, units, quotes. One that stands in row after row is read once. */
 class Words {
   /** What the last cell held that cannot be used: 1, else 0. */
   dropped = 0
   odd: Body['odd']
+  private bytes: Uint8Array | undefined
   private readonly from: Float64Array
   private readonly to: Float64Array
   private readonly value: Float64Array
   private readonly lost: Uint8Array
 
   constructor(
-    private readonly bytes: Uint8Array,
     private readonly layout: Layout,
     private readonly wanted: readonly Column[],
   ) {
@@ -185,12 +297,14 @@ class Words {
     this.lost = new Uint8Array(n)
   }
 
-  read(from: number, to: number, place: number, line: number): number {
-    if (!same(this.bytes, from, to, this.from[place], this.to[place])) {
+  read(bytes: Uint8Array, from: number, to: number, place: number, line: number): number {
+    if (bytes !== this.bytes || !same(bytes, from, to, this.from[place], this.to[place])) {
+      if (bytes !== this.bytes) this.to.fill(0)
+      this.bytes = bytes
       this.from[place] = from
       this.to[place] = to
       this.lost[place] = 0
-      this.value[place] = this.figure(textOf(this.bytes.subarray(from, to)), place, line)
+      this.value[place] = this.figure(textOf(bytes.subarray(from, to)), place, line)
     }
     this.dropped = this.lost[place]
     return this.value[place]
@@ -209,61 +323,11 @@ class Words {
   }
 }
 
-/**
- * A plain number: spaces, sign, digits with one decimal mark, up to the end of its cell. Small, so that it is compiled early.
- * @param out - the value, when it is one
- * @returns where the cell ends, or −1 when it is anything else (an empty cell too)
- */
-function plainNumber(
-  bytes: Uint8Array,
-  start: number,
-  n: number,
-  delimiter: number,
-  comma: boolean,
-  out: Float64Array,
-): number {
-  let i = start
-  let b = bytes[i]
-  while (b === SPACE) b = bytes[++i]
-  const negative = b === MINUS
-  if (negative || b === PLUS) b = bytes[++i]
-  const first = i
-  let mantissa = 0
-  let point = -1
-  for (; ; b = bytes[++i]) {
-    const digit = b - ZERO
-    if (digit >= 0 && digit <= 9) mantissa = mantissa * 10 + digit
-    else if (point < 0 && (b === POINT || (comma && b === COMMA))) point = i
-    else break
-  }
-  const digits = i - first - (point < 0 ? 0 : 1)
-  if (digits < 1 || digits > EXACT_DIGITS) return -1
-  const decimals = point < 0 ? 0 : i - point - 1
-  while (b === SPACE || b === CR) b = bytes[++i]
-  if (i < n && b !== delimiter && b !== LF) return -1
-  const value = decimals > 0 ? mantissa / TENTHS[decimals] : mantissa
-  out[0] = negative ? -value : value
-  return i
-}
-
 /** Whether two stretches hold the same bytes; an empty one is like none. */
 function same(bytes: Uint8Array, a: number, aEnd: number, b: number, bEnd: number): boolean {
   if (aEnd - a !== bEnd - b || b === bEnd) return false
   for (let i = 0; a + i < aEnd; i++) if (bytes[a + i] !== bytes[b + i]) return false
   return true
-}
-
-/** After the quote that closes a cell, or its own place when none does on the line. */
-function closing(bytes: Uint8Array, from: number, n: number): number {
-  let i = from + 1
-  while (i < n && bytes[i] !== LF) {
-    if (bytes[i] === QUOTE) {
-      if (bytes[i + 1] !== QUOTE) return i + 1
-      i++
-    }
-    i++
-  }
-  return from
 }
 
 /** Fuel system status as a number: 2 is closed, so is a flag of 1. */
