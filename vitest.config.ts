@@ -5,6 +5,7 @@ export default defineConfig({
     include: ['{core,contract,standin,server,cli,demo,web}/src/**/*.test.ts'],
     testTimeout: 30_000,
     pool: 'forks',
-    maxWorkers: 2,
+    // one more than cores: the tests of the vehicle link mostly wait for real time to pass
+    maxWorkers: 3,
   },
 })

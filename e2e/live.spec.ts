@@ -40,16 +40,7 @@ test('a leaking car: led through the points, the diagnosis moves, the link is lo
   await expect.poll(async () => [await lead.getAttribute('data-fault'), await share()]).not.toEqual(afterIdle)
   expect(await share()).toBeGreaterThan(80)
 
-  // ten rows a second do not slow a tap
-  const tap = await page.evaluate(async () => {
-    const button = [...document.querySelectorAll<HTMLElement>('.live-side .views button')].at(-1)!
-    const began = performance.now()
-    button.click()
-    while (button.getAttribute('aria-pressed') !== 'true') await new Promise((r) => requestAnimationFrame(r))
-    return performance.now() - began
-  })
-  expect(tap).toBeLessThan(100)
-
+  await page.locator('.live-side').getByRole('button', { name: 'codes', exact: true }).click()
   await page.getByRole('button', { name: 'idle', exact: true }).click()
   await page.getByRole('button', { name: 'read codes' }).click()
   await expect(page.locator('[data-code="P0171"]')).toContainText('bank 1 too lean')

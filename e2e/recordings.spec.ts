@@ -37,6 +37,36 @@ test('a file in an unknown format: its columns are asked once, then known', asyn
   await expect(dialog).toBeHidden()
 })
 
+test('a recording at a glance: its stretches, their figures, a closer look, a clean copy', async ({
+  bay: page,
+  shop,
+}) => {
+  await page.goto(`${shop.url}/visit/visit-library/measure`)
+  await page.getByRole('link', { name: 'library-pass-road.csv' }).click()
+  await expect(page.locator('.trace-row canvas')).toHaveCount(6)
+  const stretches = page.getByRole('list', { name: 'stretches that count' }).getByRole('button')
+  expect(await stretches.count()).toBeGreaterThan(4)
+  await page.getByRole('list', { name: 'stretches that count' }).getByRole('button', { name: '2500' }).click()
+  const side = page.getByRole('complementary', { name: 'figures' })
+  await expect(side).toContainText('total trim 1')
+  await expect(side).toContainText(/25\d\d/)
+  // one cursor over all charts; a drag looks closer
+  const plot = (await page.locator('.trace-plot').nth(2).boundingBox())!
+  await page.mouse.move(plot.x + plot.width / 2, plot.y + 20)
+  await expect(side.locator('.rec-figure')).toHaveText(/^\d+:\d\d$/)
+  const width = async (): Promise<number> => (await stretches.first().locator('..').boundingBox())?.width ?? 0
+  const before = await width()
+  await page.mouse.move(plot.x + 20, plot.y + 20)
+  await page.mouse.down()
+  await page.mouse.move(plot.x + plot.width / 3, plot.y + 24, { steps: 4 })
+  await page.mouse.up()
+  await expect.poll(width).toBeGreaterThan(1.5 * before)
+  await page.getByRole('button', { name: 'whole', exact: true }).click()
+  await expect.poll(width).toBeLessThan(1.1 * before)
+  const clean = await (await fetch(`${shop.url}/api/recordings/visit-library:rec:0/canonical`)).text()
+  expect(clean).toMatch(/^time_s,rpm,/)
+})
+
 test('a spoilt file says what is wrong and the visit goes on', async ({ bay: page, shop }) => {
   await page.goto(`${shop.url}/visit/visit-warden/measure`)
   const drop = async (name: string, content: string): Promise<void> => {

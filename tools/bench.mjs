@@ -1,4 +1,5 @@
 // npm run bench [-- NAME]: one JSON object a line; ratios are against a reference timed in the same run.
+/* global TextEncoder */
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import Papa from 'papaparse'

@@ -9,7 +9,6 @@ import {
   FrameDecoder,
   Reassembler,
   refuse,
-  restart,
   seededRandom,
   segment,
   take,
@@ -104,11 +103,6 @@ export class VehicleStandIn {
     take(this.engine, { seconds: 0, controls: controlsOf(foot) })
     const seconds = after(foot.kind)
     if (seconds !== undefined) this.footTimer = setTimeout(() => this.drive({ kind: 'idle' }), 1000 * seconds)
-  }
-
-  /** Starts a stopped engine at once, without waiting for the starter. */
-  restart(): boolean {
-    return restart(this.engine)
   }
 
   /** Hangs up on whoever is connected; with `away` nobody is answered until `listen` is called again. */

@@ -20,6 +20,7 @@ import { Waiting } from './screens/States.js'
 const Visit = lazy(() => import('./screens/Visit.js').then((m) => ({ default: m.Visit })))
 const HandsBusy = lazy(() => import('./screens/HandsBusy.js').then((m) => ({ default: m.HandsBusy })))
 const Live = lazy(() => import('./live/Live.js').then((m) => ({ default: m.Live })))
+const RecordingPage = lazy(() => import('./screens/RecordingPage.js').then((m) => ({ default: m.RecordingPage })))
 const NewCar = lazy(() => import('./screens/NewCar.js').then((m) => ({ default: m.NewCar })))
 const Card = lazy(() => import('./screens/Card.js').then((m) => ({ default: m.Card })))
 const SettingsPage = lazy(() => import('./screens/SettingsPage.js').then((m) => ({ default: m.SettingsPage })))
@@ -51,6 +52,7 @@ createRoot(document.getElementById('root')!).render(
             <Route path="/car/:id" element={<Card />} />
             <Route path="/visit/:id/run/:run" element={<HandsBusy />} />
             <Route path="/visit/:id/live" element={<Live />} />
+            <Route path="/visit/:id/recording/:rec" element={<RecordingPage />} />
             <Route path="/visit/:id/:stage?" element={<Visit />} />
             <Route path="*" element={<Bay />} />
           </Routes>

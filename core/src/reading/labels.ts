@@ -285,7 +285,6 @@ const SPELLINGS: Readonly<Record<string, string>> = {
   shrtft2: 'stft 2',
   longft1: 'ltft 1',
   longft2: 'ltft 2',
-  termed: 'term',
 }
 /** Words that say nothing about which channel it is. */
 const EMPTY = new Set([

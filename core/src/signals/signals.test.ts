@@ -5,6 +5,7 @@ import {
   CANONICAL_HEADER,
   channelProblem,
   findOperatingPoints,
+  thinned,
   totalTrimPct,
   writeRecordingCsv,
   type Recording,
@@ -119,4 +120,29 @@ it('a reading that is not physics is refused with its range', () => {
   expect(channelProblem('stft1_pct', 400)).toBeDefined()
   expect(channelProblem('maf_gs', NaN)).toBeDefined()
   expect(channelProblem('rpm', 700)).toBeUndefined()
+})
+
+describe('thinned for drawing', () => {
+  const columns = {
+    time_s: Float64Array.from({ length: 5000 }, (_, i) => i / 10),
+    rpm: Float64Array.from({ length: 5000 }, (_, i) => (i === 3217 ? 6000 : i === 40 ? 100 : 700)),
+    maf_gs: new Float64Array(5000).fill(NaN),
+  }
+  it('keeps the true extremes, and what is missing stays so', () => {
+    const t = thinned({ rows: 5000, columns, warnings: [] }, ['rpm', 'maf_gs', 'wobble'], 200)
+    expect(t.time_s).toHaveLength(200)
+    expect(Math.max(...(t.rpm as number[]))).toBe(6000)
+    expect(Math.min(...(t.rpm as number[]))).toBe(100)
+    expect(t.maf_gs.every((x) => x === null)).toBe(true)
+    expect(t.time_s.every((x, i) => i === 0 || x! >= t.time_s[i - 1]!)).toBe(true)
+    expect(Object.keys(t)).toEqual(['time_s', 'rpm', 'maf_gs'])
+  })
+  it('a short one stays as it is', () =>
+    expect(
+      thinned(
+        { rows: 2, columns: { time_s: Float64Array.of(0, 1), rpm: Float64Array.of(1, NaN) }, warnings: [] },
+        ['rpm'],
+        10,
+      ),
+    ).toEqual({ time_s: [0, 1], rpm: [1, null] }))
 })

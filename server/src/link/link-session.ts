@@ -164,7 +164,8 @@ export class LinkSession {
         return performance.now() - met < AT_ONCE_MS
           ? 'It hung up at once: another tool may be connected to it.'
           : 'The link was lost. What was recorded is kept.'
-      throw e
+      // whatever else goes wrong ends this attempt, not the server
+      return `The link failed: ${(e as Error).message}.`
     } finally {
       this.skippedBefore += client.skippedBytes
       this.client = undefined

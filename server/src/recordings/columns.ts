@@ -16,27 +16,16 @@ export function packColumns(r: Recording): Buffer {
   )
 }
 
-/** The named columns, at most `most` rows evenly thinned; a missing value is null. */
-export function unpackColumns(
-  block: Buffer,
-  wanted: readonly string[],
-  most: number,
-): Record<string, (number | null)[]> {
+/** All columns of a block. */
+export function unpackColumns(block: Buffer): Recording {
   const raw = gunzipSync(block)
   const size = raw.readUInt32LE(0)
-  const { rows, ids } = JSON.parse(raw.subarray(4, 4 + size).toString()) as { rows: number; ids: string[] }
-  const every = Math.max(1, Math.ceil(rows / most))
-  const out: Record<string, (number | null)[]> = {}
-  for (const id of wanted) {
-    const at = ids.indexOf(id)
-    if (at < 0) continue
-    const from = 4 + size + at * rows * 8
-    const list: (number | null)[] = []
-    for (let i = 0; i < rows; i += every) {
-      const x = raw.readDoubleLE(from + i * 8)
-      list.push(Number.isNaN(x) ? null : x)
-    }
-    out[id] = list
-  }
-  return out
+  const { rows, ids } = JSON.parse(raw.subarray(4, 4 + size).toString()) as { rows: number; ids: ChannelId[] }
+  const columns = Object.fromEntries(
+    ids.map((id, k) => {
+      const from = 4 + size + k * rows * 8
+      return [id, Float64Array.from({ length: rows }, (_, i) => raw.readDoubleLE(from + i * 8))]
+    }),
+  )
+  return { rows, columns, warnings: [] }
 }

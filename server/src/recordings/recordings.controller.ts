@@ -28,8 +28,18 @@ export class RecordingsController {
     })
   }
 
+  /** What was read from it, in the canonical form. */
+  @Get(':id/canonical')
+  async canonical(@Param('id') id: string): Promise<StreamableFile> {
+    const { bytes, name } = await this.service.canonical(id)
+    return new StreamableFile(bytes, {
+      type: 'text/csv',
+      disposition: `attachment; filename*=UTF-8''${encodeURIComponent(name)}`,
+    })
+  }
+
   @Get(':id/trace')
   trace(@Param('id') id: string, @Query('channels') channels = ''): Promise<Record<string, (number | null)[]>> {
-    return this.service.trace(id, String(channels).split(',').slice(0, 12))
+    return this.service.trace(id, String(channels).split(',').slice(0, 40))
   }
 }

@@ -4,7 +4,10 @@ import {
   evidenceFromRecording,
   maybeChannel,
   readRecording,
+  recordingDoubts,
+  thinned,
   vehicleAtPlace,
+  writeRecordingCsv,
   type Mapping,
   type RecordingRecord,
 } from '@uvula/core'
@@ -44,7 +47,9 @@ export class RecordingsService {
       dto,
       fields: async (manager) => {
         const file = await this.files.get(dto.visitId, manager)
-        const { points, closedThrottlePct } = evidenceFromRecording(read.recording, vehicleAtPlace(file))
+        const vehicle = vehicleAtPlace(file)
+        const { points, closedThrottlePct } = evidenceFromRecording(read.recording, vehicle)
+        const doubts = recordingDoubts(read.recording, vehicle)
         return {
           visitId: dto.visitId,
           round: dto.round,
@@ -54,7 +59,7 @@ export class RecordingsService {
           rows: read.recording.rows,
           points: [...points],
           closedThrottlePct: closedThrottlePct ?? null,
-          warnings: read.recording.warnings.map((w) => w.message),
+          warnings: [...read.recording.warnings, ...doubts].map((w) => w.message),
           mapping: mapping ?? null,
           columns: packColumns(read.recording),
         }
@@ -85,7 +90,15 @@ export class RecordingsService {
   async trace(id: string, channels: readonly string[]): Promise<Record<string, (number | null)[]>> {
     const r = await this.source.manager.findOneBy(RecordingEntity, { id })
     if (!r) throw notFound('This recording')
-    return unpackColumns(r.columns, channels, TRACE_ROWS)
+    return thinned(unpackColumns(r.columns), channels, TRACE_ROWS)
+  }
+
+  /** What was read, in the canonical form. */
+  async canonical(id: string): Promise<{ bytes: Buffer; name: string }> {
+    const r = await this.source.manager.findOneBy(RecordingEntity, { id })
+    if (!r) throw notFound('This recording')
+    const name = `${r.name.replace(/\.[a-z]+$/i, '')}-canonical.csv`
+    return { bytes: Buffer.from(writeRecordingCsv(unpackColumns(r.columns))), name }
   }
 }
 

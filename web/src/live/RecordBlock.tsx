@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { Link } from 'react-router'
 import { recordingOfRows, roundToFill, writeRecordingCsv, type VisitFile } from '@uvula/core'
 import { newId } from '../store/database.js'
 import { useWriter } from '../store/visit.js'
@@ -51,6 +52,16 @@ export function RecordBlock({
     setKept(`${name}: ${rows.length} rows, ${points.length} operating points.`)
     void liveStore.end()
   }
+  const other = live.recording && !recording ? live.recording.visitId : undefined
+  if (other)
+    return (
+      <section className="record">
+        <p className="wrong">A recording of another visit is not kept yet.</p>
+        <Link className="act strong" to={`/visit/${encodeURIComponent(other)}/live`}>
+          go there and keep it
+        </Link>
+      </section>
+    )
   if (!recording)
     return (
       <section className="record">
@@ -70,6 +81,7 @@ export function RecordBlock({
         </p>
       </section>
     )
+  const stale = able && live.state?.session !== recording.session
   const seconds = rows.length ? rows.at(-1)!.t - rows[0].t : 0
   return (
     <section className="record" data-rows={rows.length}>
@@ -80,7 +92,7 @@ export function RecordBlock({
       <div className="row-acts">
         <button
           type="button"
-          className={complete || !able ? 'act next' : 'act strong'}
+          className={complete || !able || stale ? 'act next' : 'act strong'}
           disabled={rows.length < 2}
           onClick={keep}
         >
@@ -101,6 +113,7 @@ export function RecordBlock({
           {sure ? 'really drop it' : 'drop'}
         </button>
       </div>
+      {stale && <p className="small wrong">Connected anew since: keep this one, then record again.</p>}
       {!able && <p className="small wrong">The link is gone; what was recorded is here. Keep it, or wait.</p>}
     </section>
   )

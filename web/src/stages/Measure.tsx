@@ -71,9 +71,9 @@ export function Measure({ file }: { file: VisitFile }) {
         <FileDrop />
         {recordings.map((r) => (
           <div key={r.id} className="recording small">
-            <a href={`/api/recordings/${encodeURIComponent(r.id)}/original`} download>
+            <Link to={`/visit/${encodeURIComponent(file.visit.id)}/recording/${encodeURIComponent(r.id)}`}>
               {r.name}
-            </a>
+            </Link>
             <p className="soft">
               {r.rows ?? 0} rows, {r.points?.length ?? 0} points
             </p>

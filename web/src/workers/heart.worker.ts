@@ -4,6 +4,7 @@ import {
   diagnoseVisit,
   evidenceFromRecording,
   readRecording,
+  recordingDoubts,
   recordingOfRows,
   type ColumnGuess,
   type Diagnosis,
@@ -58,7 +59,7 @@ const heart = {
     return {
       ok: true,
       rows: result.recording.rows,
-      warnings: result.recording.warnings.map((w) => w.message),
+      warnings: [...result.recording.warnings, ...recordingDoubts(result.recording, vehicle)].map((w) => w.message),
       ...evidenceFromRecording(result.recording, vehicle),
     }
   },

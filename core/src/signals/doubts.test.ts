@@ -1,0 +1,71 @@
+import { describe, expect, it } from 'vitest'
+import { ENGINE_PATTERNS } from '../engine/index.js'
+import { simulateRecording, addFault, HEALTHY } from '../simulation/index.js'
+import { recordingDoubts, recordingOfRows, type LiveRow } from './index.js'
+
+const v = { ...ENGINE_PATTERNS.find((p) => p.id === 'four-maf')!.vehicle, name: 'x', altitudeM: 1180 }
+const base: LiveRow['values'] = {
+  rpm: 700,
+  maf_gs: 2.5,
+  ect_c: 90,
+  iat_c: 25,
+  throttle_pct: 3,
+  stft1_pct: 1,
+  ltft1_pct: 2,
+  fuel_status: 1,
+}
+const rows = (n: number, values: (i: number) => LiveRow['values'], stepS = 0.5): LiveRow[] =>
+  Array.from({ length: n }, (_, i) => ({ t: i * stepS, values: { ...base, ...values(i) } }))
+const codes = (list: readonly LiveRow[], vehicle = v): string[] =>
+  recordingDoubts(recordingOfRows(list), vehicle).map((d) => (d.channel ? `${d.code} ${d.channel}` : d.code))
+
+describe('what speaks against a recording', () => {
+  it('nothing, of a sound car on the road', () =>
+    expect(recordingDoubts(simulateRecording({ vehicle: v, drive: 'road', seed: 4 }), v)).toEqual([]))
+  it('an open intake temperature circuit of the simulated engine', () => {
+    const f = addFault(HEALTHY, 'temperature-sensor-implausible', v)
+    const r = simulateRecording({ vehicle: v, faults: f.ok ? f.faults : HEALTHY, drive: 'shop', seed: 4 })
+    expect(recordingDoubts(r, v)[0]).toMatchObject({ code: 'open-circuit', channel: 'iat_c' })
+  })
+  it.each<[string, readonly LiveRow[], string[]]>([
+    [
+      'airflow that stands while the speed moves',
+      rows(60, (i) => ({ rpm: 700 + 40 * i, throttle_pct: i })),
+      ['stuck maf_gs'],
+    ],
+    [
+      'airflow with the engine standing',
+      rows(60, (i) => (i < 20 ? { rpm: 0, maf_gs: 0.9 } : { throttle_pct: i, maf_gs: 2 + i / 30 })),
+      ['zero-off maf_gs'],
+    ],
+    ['a loop that never closes', rows(60, () => ({ fuel_status: 0 })), ['open-loop fuel_status']],
+    [
+      'a hole in time',
+      [...rows(30, () => ({})), ...rows(30, () => ({})).map((r) => ({ ...r, t: r.t + 60 }))],
+      ['gaps'],
+    ],
+    ['rows that come seldom', rows(60, () => ({}), 2), ['seldom']],
+  ])('%s', (_, list, expected) => expect(codes(list)).toEqual(expected))
+  it('manifold pressure with the engine standing is set against the height', () => {
+    const map = { ...v, metering: 'map' as const }
+    const at = (kpa: number): string[] =>
+      codes(
+        rows(60, (i) =>
+          i < 20 ? { rpm: 0, map_kpa: kpa, maf_gs: 0 } : { map_kpa: 35 + (i % 3), throttle_pct: 3 + (i % 4) },
+        ),
+        map,
+      )
+    expect(at(88)).toEqual([])
+    expect(at(101)).toEqual(['not-barometric map_kpa'])
+  })
+  it('what the engine has and the recording has not', () => {
+    const v6 = { ...v, banks: 2, cylinders: 6, metering: 'maf+map' as const }
+    expect(
+      codes(
+        rows(60, () => ({})),
+        v6,
+      ),
+    ).toEqual(['missing map_kpa', 'missing stft2_pct'])
+  })
+  it('no rows: only what is missing', () => expect(codes([], { ...v, metering: 'none' })).toEqual([]))
+})

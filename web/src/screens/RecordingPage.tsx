@@ -1,0 +1,234 @@
+import { ChevronLeft } from 'lucide-react'
+import { useQuery } from '@tanstack/react-query'
+import { useMemo, useState } from 'react'
+import { Link, useParams } from 'react-router'
+import {
+  CHANNELS,
+  live,
+  maybeChannel,
+  type ChannelId,
+  type OperatingPoint,
+  type RecordingRecord,
+  type VisitFile,
+} from '@uvula/core'
+import { clock, EDGE_PX, TraceStack, type Trace } from '../parts/TraceStack.js'
+import { getJson } from '../store/api.js'
+import { useVisitFile } from '../store/visit.js'
+import { useFormat } from '../words/format.js'
+import { Failing, Waiting } from './States.js'
+import './visit.css'
+import './recording.css'
+
+/** What is drawn when it is there, in the order in which it is looked at. */
+const DRAWN: readonly ChannelId[] = [
+  'rpm',
+  'maf_gs',
+  'map_kpa',
+  'stft1_pct',
+  'ltft1_pct',
+  'stft2_pct',
+  'ltft2_pct',
+  'throttle_pct',
+  'idle_valve_pct',
+  'load_pct',
+  'speed_kph',
+  'charge_kpa',
+  'egr_pct',
+  'fuel_status',
+]
+/** Charts that fit at once; more are a tap away. */
+const AT_ONCE = 6
+
+const KINDS: Readonly<Record<OperatingPoint['kind'], string>> = {
+  'engine-off': 'engine off',
+  'key-on': 'key on',
+  idle: 'idle',
+  'idle-load': 'idle, loaded',
+  hold: 'held',
+  cruise: 'cruise',
+  pull: 'pull',
+  snap: 'snap',
+  deceleration: 'deceleration',
+  cold: 'cold',
+}
+
+/** A whole recording at a glance: its channels under one time, the stretches that count, and their figures. */
+export function RecordingPage() {
+  const { id = '', rec = '' } = useParams()
+  const { file, error } = useVisitFile(id)
+  const recording = file && live(file.recordings).find((r) => r.id === rec)
+  const { data: trace, error: traceError } = useQuery({
+    queryKey: ['trace', rec],
+    queryFn: () =>
+      getJson<Trace>(`/api/recordings/${encodeURIComponent(rec)}/trace?channels=${CHANNELS.map((c) => c.id).join()}`),
+    staleTime: Infinity,
+  })
+  if (error && !file) return <Failing error={error} />
+  if (traceError) return <Failing error={traceError} />
+  if (!file || !trace) return <Waiting what="the recording" />
+  if (!recording) return <Failing error={new Error('This recording is not in the visit any more.')} />
+  return <Opened file={file} recording={recording} trace={trace} />
+}
+
+function Opened({ file, recording, trace }: { file: VisitFile; recording: RecordingRecord; trace: Trace }) {
+  const [at, setAt] = useState<number>()
+  const [open, setOpen] = useState<number>()
+  const [all, setAll] = useState(false)
+  const [range, setRange] = useState<readonly [number, number]>()
+  const [whole, setWhole] = useState(0)
+  const format = useFormat()
+  const has = DRAWN.filter((id) => trace[id])
+  const channels = all ? has : has.slice(0, AT_ONCE)
+  const { points } = recording
+  const stretches = useMemo(
+    () => points.map((p, i) => ({ startS: p.startS, endS: p.endS, strong: i === open })),
+    [points, open],
+  )
+  const end = trace.time_s.at(-1) ?? 0
+  const [from, to] = range ?? [0, end]
+  const across = (t: number): number => (100 * (t - from)) / Math.max(1e-6, to - from)
+  const shown = open === undefined ? undefined : points[open]
+  return (
+    <div className="rec">
+      <header className="visit-head">
+        <Link
+          to={`/visit/${encodeURIComponent(file.visit.id)}/measure`}
+          className="back"
+          aria-label="back to the visit"
+        >
+          <ChevronLeft size={30} aria-hidden />
+        </Link>
+        <h1>
+          <b>{file.vehicle.spec.name}</b>{' '}
+          <span className="soft head-more">
+            {recording.name}, {recording.rows} rows, {clock(end)}
+          </span>
+        </h1>
+        <a className="act" href={`/api/recordings/${encodeURIComponent(recording.id)}/canonical`} download>
+          as clean CSV
+        </a>
+        <a className="act" href={`/api/recordings/${encodeURIComponent(recording.id)}/original`} download>
+          original
+        </a>
+      </header>
+      <main className="rec-charts">
+        <div className="rec-points" style={{ paddingInline: EDGE_PX }}>
+          {range && to - from < 0.98 * end && (
+            <button
+              type="button"
+              className="act rec-whole"
+              onClick={() => {
+                setRange(undefined)
+                setWhole(whole + 1)
+              }}
+            >
+              whole
+            </button>
+          )}
+          <ol aria-label="stretches that count">
+            {points.map(
+              (p, i) =>
+                p.endS > from &&
+                p.startS < to && (
+                  <li
+                    key={p.startS}
+                    style={{ left: `${across(p.startS)}%`, width: `${across(p.endS) - across(p.startS)}%` }}
+                  >
+                    <button type="button" aria-pressed={i === open} onClick={() => setOpen(i === open ? undefined : i)}>
+                      {p.kind === 'hold' ? `${Math.round(p.rpm / 50) * 50}` : KINDS[p.kind]}
+                    </button>
+                  </li>
+                ),
+            )}
+          </ol>
+        </div>
+        <TraceStack
+          key={whole}
+          trace={trace}
+          channels={channels}
+          stretches={stretches}
+          onCursor={setAt}
+          onRange={setRange}
+        />
+        {has.length > AT_ONCE && (
+          <button type="button" className="act rec-more" onClick={() => setAll(!all)}>
+            {all ? 'fewer channels' : `${has.length - AT_ONCE} more channels`}
+          </button>
+        )}
+      </main>
+      <aside className="rec-side" aria-label="figures">
+        {at !== undefined ? (
+          <>
+            <h2 className="fig rec-figure">{clock(trace.time_s[at] ?? 0)}</h2>
+            <Values values={Object.fromEntries(has.map((id) => [id, trace[id][at] ?? undefined]))} />
+          </>
+        ) : shown ? (
+          <>
+            <h2 className="name">{KINDS[shown.kind]}</h2>
+            <p>
+              {clock(shown.startS)} to {clock(shown.endS)}, {shown.n} rows
+            </p>
+            <Values values={shown.means} sds={shown.sds} />
+          </>
+        ) : (
+          <>
+            <h2 className="name">
+              {points.length
+                ? `${points.length} stretch${points.length === 1 ? '' : 'es'} that count`
+                : 'No stretch counts'}
+            </h2>
+            {!points.length && <p>Nothing was held steady, warm and in closed loop for eight seconds.</p>}
+            <ol className="rec-list">
+              {points.map((p, i) => (
+                <li key={p.startS}>
+                  <button type="button" onClick={() => setOpen(i)}>
+                    <span>{KINDS[p.kind]}</span>
+                    <span className="fig">{Math.round(p.rpm)}</span>
+                    <span className="fig">
+                      {p.means.trim1_pct === undefined ? '' : format('ratio', p.means.trim1_pct)}
+                    </span>
+                  </button>
+                </li>
+              ))}
+            </ol>
+            {points.length > 0 && <p className="soft small">speed and total trim of bank 1</p>}
+            {recording.warnings.map((w) => (
+              <p key={w} className="small wrong">
+                {w}
+              </p>
+            ))}
+            <p className="soft small">Drag over a chart to look closer, double tap for the whole.</p>
+          </>
+        )}
+      </aside>
+    </div>
+  )
+}
+
+function Values({
+  values,
+  sds,
+}: {
+  values: Readonly<Record<string, number | undefined>>
+  sds?: Readonly<Record<string, number | undefined>>
+}) {
+  const format = useFormat()
+  const rows = [...CHANNELS.map((c) => c.id), 'trim1_pct', 'trim2_pct'].filter((id) => values[id] !== undefined)
+  return (
+    <dl className="rec-values">
+      {rows.map((id) => {
+        const channel = maybeChannel(id)
+        const quantity = channel?.quantity ?? 'ratio'
+        return (
+          <div key={id}>
+            <dt className="small soft">{channel?.label ?? `total trim ${id.at(4)}`}</dt>
+            <dd className="fig">
+              {id === 'fuel_status' ? (values[id]! >= 0.5 ? 'closed' : 'open') : format(quantity, values[id]!)}
+              {sds?.[id] ? <small> ±{sds[id].toFixed(1)}</small> : null}
+            </dd>
+          </div>
+        )
+      })}
+    </dl>
+  )
+}
