@@ -22,12 +22,15 @@ export function TraceStack({
   trace,
   channels,
   stretches,
+  expected,
   onCursor,
   onRange,
 }: {
   trace: Trace
   channels: readonly ChannelId[]
   stretches: readonly Stretch[]
+  /** Where a channel should lie, row by row: its lower and upper bound, drawn under it. */
+  expected: Partial<Record<ChannelId, readonly (readonly (number | null)[])[]>>
   /** Index into the trace under the cursor, or undefined when it has left. */
   onCursor: (index: number | undefined) => void
   /** Time that is shown now [s]. */
@@ -75,7 +78,11 @@ export function TraceStack({
               : { show: false },
             { show: false },
           ],
-          series: [{}, { stroke: ink, width: 1.5, points: { show: false }, spanGaps: true }],
+          series: [
+            {},
+            { stroke: ink, width: 1.5, points: { show: false }, spanGaps: true },
+            ...(expected[id] ?? []).map(() => ({ stroke: soft, width: 1.5, dash: [4, 5], points: { show: false } })),
+          ],
           hooks: {
             drawClear: [(u) => drawStretches(u, shown.current.stretches, air, soft)],
             setCursor: [(u) => shown.current.onCursor(u.cursor.idx ?? undefined)],
@@ -92,7 +99,7 @@ export function TraceStack({
             ],
           },
         },
-        [times, trace[id] as (number | null)[]],
+        [times, trace[id] as (number | null)[], ...((expected[id] ?? []) as (number | null)[][])],
         host,
       )
       sync.sub(chart)
@@ -115,7 +122,7 @@ export function TraceStack({
       }
     }
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the key stands for the list of channels
-  }, [trace, key, theme])
+  }, [trace, key, theme, expected])
 
   useEffect(() => {
     for (const chart of plots.current) chart.redraw(false)

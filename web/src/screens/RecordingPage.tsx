@@ -4,8 +4,10 @@ import { useMemo, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import {
   CHANNELS,
+  expectedAt,
   live,
   maybeChannel,
+  vehicleAtPlace,
   type ChannelId,
   type OperatingPoint,
   type RecordingRecord,
@@ -85,6 +87,7 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
     [points, open],
   )
   const end = trace.time_s.at(-1) ?? 0
+  const expected = useMemo(() => expectedOf(file, trace), [file, trace])
   const [from, to] = range ?? [0, end]
   const across = (t: number): number => (100 * (t - from)) / Math.max(1e-6, to - from)
   const shown = open === undefined ? undefined : points[open]
@@ -147,6 +150,7 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
           trace={trace}
           channels={channels}
           stretches={stretches}
+          expected={expected}
           onCursor={setAt}
           onRange={setRange}
         />
@@ -197,12 +201,44 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
                 {w}
               </p>
             ))}
+            {trace.maf_gs && (
+              <p className="soft small">
+                Dashed: what this engine should draw at its speed
+                {trace.map_kpa ? ' and pressure' : '; wide without its pressure'}.
+              </p>
+            )}
             <p className="soft small">Drag over a chart to look closer, double tap for the whole.</p>
           </>
         )}
       </aside>
     </div>
   )
+}
+
+/** Airflow that the engine must swallow at each row, where that is known. */
+function expectedOf(file: VisitFile, trace: Trace): Partial<Record<ChannelId, (number | null)[][]>> {
+  if (!trace.maf_gs || !trace.rpm) return {}
+  const vehicle = vehicleAtPlace(file)
+  const bounds: [(number | null)[], (number | null)[]] = [[], []]
+  let map: number | undefined
+  trace.rpm.forEach((rpm, i) => {
+    // channels polled in turn: the last pressure stands
+    map = trace.map_kpa?.[i] ?? map
+    const rolling = (trace.speed_kph?.[i] ?? 0) > 3
+    const e =
+      rpm === null || rpm < 300 || (rolling && map === undefined)
+        ? undefined
+        : expectedAt({
+            vehicle,
+            kind: rolling ? 'cruise' : 'hold',
+            rpm,
+            manifoldKpa: map,
+            ambientC: file.visit.ambientC,
+          })
+    bounds[0].push(e ? e.lowKgS * 1e3 : null)
+    bounds[1].push(e ? e.highKgS * 1e3 : null)
+  })
+  return { maf_gs: bounds }
 }
 
 function Values({
