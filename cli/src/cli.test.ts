@@ -1,5 +1,6 @@
-import { execFile } from 'node:child_process'
+import { execFile, spawn } from 'node:child_process'
 import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { connect } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -154,4 +155,38 @@ it('the vehicle schema and the check agree, field by field', () => {
     const plain = JSON.parse(JSON.stringify(v)) as unknown
     expect([v, ajv(plain)]).toEqual([v, checkVehicle(plain).ok])
   }
+})
+
+describe('vehicle', () => {
+  it('stands on a port, answers bytes, takes words from the driver and quits', async () => {
+    const child = spawn(process.execPath, [main, 'vehicle', '--vehicle', vehicle, '--port', '0'])
+    let said = ''
+    child.stdout.on('data', (d: Buffer) => (said += d.toString()))
+    const hears = async (pattern: RegExp): Promise<string> => {
+      for (let i = 0; i < 200; i++) {
+        const m = pattern.exec(said)
+        if (m) return m[1]
+        await new Promise((r) => setTimeout(r, 50))
+      }
+      throw new Error(`not heard: ${pattern.source} in ${said}`)
+    }
+    const port = Number(await hears(/127\.0\.0\.1:(\d+)/))
+    const socket = connect(port, '127.0.0.1')
+    // engine speed, written out byte by byte
+    socket.write(Buffer.from('000007e00802010c0000000000', 'hex'))
+    const answer = await new Promise<Buffer>((r) => socket.once('data', r))
+    expect(answer.subarray(0, 8).toString('hex')).toBe('000007e80804410c')
+    expect(answer.readUInt16BE(8) / 4).toBeGreaterThan(400)
+    child.stdin.write('fly\nhold 2500\n')
+    await hears(/(hold); was at/)
+    expect(said).toMatch(/Not understood: off, key-on/)
+    child.stdin.write('quit\n')
+    expect(await new Promise((r) => child.once('exit', r))).toBe(0)
+    socket.destroy()
+  })
+  it('a port that is none is said', async () =>
+    expect(await uvula('vehicle', '--vehicle', vehicle, '--port', '70000')).toMatchObject({
+      status: 2,
+      err: expect.stringMatching(/--port 70000: accepted is 0 to 65535/),
+    }))
 })

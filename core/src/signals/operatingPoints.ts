@@ -201,6 +201,8 @@ function trimColumns(recording: Recording): readonly Float64Array[] {
 
 /** A channel polled in turn, its last value standing until it is too old. */
 function held(xs: Float64Array, t: Float64Array): Float64Array {
+  if (!xs.includes(NaN)) return xs
+  const { heldS } = STEADY
   const out = new Float64Array(xs.length)
   let last = NaN
   let lastAt = -Infinity
@@ -210,7 +212,7 @@ function held(xs: Float64Array, t: Float64Array): Float64Array {
       last = x
       lastAt = t[i]
     }
-    out[i] = t[i] - lastAt <= STEADY.heldS ? last : NaN
+    out[i] = t[i] - lastAt <= heldS ? last : NaN
   }
   return out
 }
@@ -257,7 +259,9 @@ function meansOf(
     let squares = 0
     for (let i = from; i <= to; i++) {
       const x = xs[i]
-      if (x === x) squares += (x - mean) ** 2
+      const off = x - mean
+      // a power would cost as much as all the rest
+      if (x === x) squares += off * off
     }
     means[id] = mean
     sds[id] = n > 1 ? Math.sqrt(squares / (n - 1)) : 0
