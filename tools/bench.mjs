@@ -66,7 +66,69 @@ function longLog() {
   return [[...head, 'purge_pct'].join(','), ...rows].join('\n')
 }
 
+/** Drives of every architecture, polled fast and slowly, with gaps: what the script says against what is found. */
+let drives
+function scriptedDrives() {
+  if (drives) return drives
+  const counts = { wanted: 0, found: 0, accepted: 0, inTransients: 0 }
+  const random = core.seededRandom(23)
+  for (const pattern of core.ENGINE_PATTERNS) {
+    if (pattern.vehicle.metering === 'none') continue
+    for (const pollS of [0.1, 0.4, 1]) {
+      const v = { ...pattern.vehicle, name: 'bench', altitudeM: 2000 * random() }
+      const seed = 1 + Math.floor(1e6 * random())
+      const full = core.simulateRecording({ vehicle: v, drive: 'road', seed, pollS })
+      // one hole of four seconds somewhere on the road
+      const hole = 300 + 120 * random()
+      const rows = Array.from(full.columns.time_s, (t, i) => i).filter(
+        (i) => full.columns.time_s[i] < hole || full.columns.time_s[i] > hole + 4,
+      )
+      const columns = Object.fromEntries(
+        Object.entries(full.columns).map(([id, xs]) => [id, Float64Array.from(rows, (i) => xs[i])]),
+      )
+      const points = core.findOperatingPoints({ rows: rows.length, columns, warnings: [] }, v)
+      let at = 0
+      for (const { seconds, controls } of core.ROAD_DRIVE) {
+        const [from, to] = [at, at + seconds]
+        at = to
+        const steady = ['idle', 'speed', 'road'].includes(controls.mode)
+        if (steady && seconds >= 25 && !(hole > from - 5 && hole < to + 5)) {
+          counts.wanted++
+          const kind =
+            controls.mode === 'road'
+              ? 'cruise'
+              : controls.mode === 'speed'
+                ? 'hold'
+                : controls.accessoryNm > 0
+                  ? 'idle-load'
+                  : 'idle'
+          if (points.some((p) => p.kind === kind && p.endS > from + 5 && p.startS < to)) counts.found++
+        }
+        for (const p of points) {
+          if (p.kind === 'pull') continue
+          const within = (a, b) => Math.max(0, Math.min(p.endS, b) - Math.max(p.startS, a))
+          counts.accepted += within(from, to)
+          // the first seconds after a change, and whatever is no steady stretch at all
+          counts.inTransients += steady
+            ? within(from, from + Math.min(3, seconds)) * (from > 0 ? 1 : 0)
+            : within(from, to)
+        }
+      }
+    }
+  }
+  return (drives = counts)
+}
+
 const BENCHES = {
+  'points-found': () => {
+    const { wanted, found } = scriptedDrives()
+    return { value: found / wanted, unit: `of ${wanted} scripted stretches`, bar: 0.98, met: found / wanted >= 0.98 }
+  },
+  'points-in-transients': () => {
+    const { accepted, inTransients } = scriptedDrives()
+    const value = inTransients / accepted
+    return { value, unit: `of ${accepted.toFixed(0)} accepted seconds`, bar: 0.01, met: value <= 0.01 }
+  },
   'read-30-minutes': () => {
     const text = longLog()
     const bytes = new TextEncoder().encode(text)

@@ -67,5 +67,5 @@ describe('what speaks against a recording', () => {
       ),
     ).toEqual(['missing map_kpa', 'missing stft2_pct'])
   })
-  it('no rows: only what is missing', () => expect(codes([], { ...v, metering: 'none' })).toEqual([]))
+  it('no rows: only what is missing', () => expect(codes([], { ...v, metering: 'none' })).toEqual(['missing rpm']))
 })

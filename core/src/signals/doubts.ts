@@ -138,17 +138,24 @@ function ofTime({ columns, rows }: Recording): Doubt[] {
   return out
 }
 
-/** What this engine would need and the recording does not have. */
+/** Channels by which this engine is judged, with what each is called in a sentence. */
+export function wantedChannels(v: Vehicle): readonly (readonly [ChannelId, string])[] {
+  const trimmed = v.fuel === 'gasoline' && v.metering !== 'none'
+  return [
+    ['rpm', 'speed'],
+    ...(hasMaf(v) ? ([['maf_gs', 'airflow']] as const) : []),
+    ...(hasMap(v) ? ([['map_kpa', 'manifold pressure']] as const) : []),
+    ...(trimmed ? ([['stft1_pct', 'fuel trims']] as const) : []),
+    ...(trimmed && v.banks === 2 ? ([['stft2_pct', 'trims of the second bank']] as const) : []),
+  ]
+}
+
 function ofChannels({ columns: c }: Recording, v: Vehicle): Doubt[] {
-  const lacks: [ChannelId, string][] = []
-  if (hasMaf(v) && !c.maf_gs) lacks.push(['maf_gs', 'airflow'])
-  if (hasMap(v) && !c.map_kpa) lacks.push(['map_kpa', 'manifold pressure'])
-  if (v.fuel === 'gasoline' && v.metering !== 'none' && !c.stft1_pct && !c.ltft1_pct)
-    lacks.push(['ltft1_pct', 'fuel trims'])
-  if (v.banks === 2 && c.stft1_pct && !c.stft2_pct) lacks.push(['stft2_pct', 'trims of the second bank'])
-  return lacks.map(([channel, label]) => ({
-    code: 'missing',
-    channel,
-    message: `This engine has ${label}; the recording does not: ask the tool for it next time.`,
-  }))
+  return wantedChannels(v)
+    .filter(([id]) => !c[id] && !(id.startsWith('stft') && c[id.replace('stft', 'ltft') as ChannelId]))
+    .map(([channel, label]) => ({
+      code: 'missing',
+      channel,
+      message: `This engine has ${label}; the recording does not: ask the tool for it next time.`,
+    }))
 }

@@ -1,5 +1,5 @@
 import { useMemo } from 'react'
-import { formatIn, maybeChannel, standing, type BandPlace, type ChannelId } from '@uvula/core'
+import { formatIn, maybeChannel, standing, wantedChannels, type BandPlace, type ChannelId } from '@uvula/core'
 import { Scale } from '../parts/Scale.js'
 import { useUnit } from '../store/settings.js'
 import { useFormat } from '../words/format.js'
@@ -31,7 +31,7 @@ export function Figures({
   const small = given.filter((id) => !large.has(id) && id !== 'rpm')
   const format = useFormat()
   const now = live.samples.at(-1)?.t ?? 0
-  const missing = live.state?.missing ?? []
+  const lacks = wantedChannels(place.vehicle).filter(([id]) => !given.includes(id))
   const idleValve = place.vehicle.idleControl === 'idle-valve'
   return (
     <section className="figures" aria-label="live readings" data-fresh={fresh}>
@@ -59,9 +59,10 @@ export function Figures({
           The idle valve’s opening is in no standard channel: read it in the maker’s list and type it under “measure”.
         </p>
       )}
-      {missing.includes('maf_gs') && place.vehicle.metering.startsWith('maf') && given.length > 0 && (
+      {given.length > 0 && lacks.length > 0 && (
         <p className="small wrong">
-          This vehicle does not report its airflow over the link, though it has a sensor: type it from another tool.
+          This vehicle does not give {lacks.map(([, label]) => label).join(', ')} over the link: type it from another
+          tool.
         </p>
       )}
     </section>
