@@ -15,7 +15,15 @@ const LINKS = [
 ] as const
 
 /** Choosing what to connect to: an adapter, or this very car as a simulated one. */
-export function Connect({ file, state, reached }: { file: VisitFile; state: LinkState | undefined; reached: boolean }) {
+export function Connect({
+  file,
+  state,
+  reached,
+}: {
+  file: VisitFile
+  state: LinkState | undefined
+  reached: boolean | undefined
+}) {
   const [address, setAddress] = useState(lastAddress)
   const [fault, setFault] = useState('')
   const [link, setLink] = useState<string>('none')
@@ -49,7 +57,9 @@ export function Connect({ file, state, reached }: { file: VisitFile; state: Link
   }
   return (
     <main className="connect">
-      {!reached && <p className="wrong connect-wide">The server is out of reach. It is tried again by itself.</p>}
+      {reached === false && (
+        <p className="wrong connect-wide">The server is out of reach. It is tried again by itself.</p>
+      )}
       {elsewhere && (
         <p className="wrong connect-wide">
           The link is in use for another visit. Connecting here ends it there; what was recorded there is kept.

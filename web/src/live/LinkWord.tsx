@@ -11,6 +11,7 @@ const TROUBLE: Readonly<Record<LinkTroubleKind, string>> = {
 /** How the link stands, in a few words; a shape says it from afar. */
 export function LinkWord({ live }: { live: LiveView }) {
   const { state, reached, dropped } = live
+  if (reached === undefined) return <p className="link-word soft">asking the server</p>
   if (!reached)
     return (
       <p className="link-word wrong" role="status">

@@ -100,7 +100,7 @@ function Bench({ file, live }: { file: VisitFile; live: LiveView }) {
   const since = (live.samples.at(-1)?.t ?? 0) - HINT_S
   // before anything is recorded the hint goes by what comes in
   const source = recording ? live.rows : live.samples
-  const able = state?.phase === 'live' && live.reached
+  const able = state?.phase === 'live' && live.reached === true
   const hint = ledHint(slot, vehicle, able ? source.slice(-HINT_S * 10).filter((s) => s.t > since) : [])
   const gotCount = got.size
   useEffect(() => {

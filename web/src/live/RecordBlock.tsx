@@ -28,7 +28,7 @@ export function RecordBlock({
   const { write } = useWriter(file)
   const [kept, setKept] = useState<string>()
   const [sure, setSure] = useState(false)
-  const able = live.state?.phase === 'live' && live.reached
+  const able = live.state?.phase === 'live' && live.reached === true
   const { rows } = live
   const keep = (): void => {
     if (!recording) return

@@ -18,8 +18,8 @@ export interface LiveRecording {
 export interface LiveView {
   /** Undefined before the server has spoken. */
   readonly state: LinkState | undefined
-  /** False while the server itself is out of reach. */
-  readonly reached: boolean
+  /** False while the server itself is out of reach; undefined before it has been tried. */
+  readonly reached: boolean | undefined
   readonly samples: readonly LinkSample[]
   /** Sample numbers that never came. */
   readonly dropped: number
@@ -42,7 +42,7 @@ class LiveStore {
   private samples: LinkSample[] = []
   private session = ''
   private state: LinkState | undefined
-  private reached = false
+  private reached: boolean | undefined
   private dropped = 0
   private recording = restored()
   private rows: LinkSample[] = []
