@@ -50,6 +50,12 @@ test('a recording at a glance: its stretches, their figures, a closer look, a cl
   const side = page.getByRole('complementary', { name: 'figures' })
   await expect(side).toContainText('total trim 1')
   await expect(side).toContainText(/25\d\d/)
+  await page
+    .getByRole('list', { name: 'stretches that are left out' })
+    .getByRole('button', { name: 'moving' })
+    .first()
+    .click()
+  await expect(side).toContainText('held for eight seconds')
   // one cursor over all charts; a drag looks closer
   const plot = (await page.locator('.trace-plot').nth(2).boundingBox())!
   await page.mouse.move(plot.x + plot.width / 2, plot.y + 20)

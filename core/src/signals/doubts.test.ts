@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { ENGINE_PATTERNS } from '../engine/index.js'
 import { simulateRecording, addFault, HEALTHY } from '../simulation/index.js'
-import { recordingDoubts, recordingOfRows, type LiveRow } from './index.js'
+import { findOperatingPoints, leftOut, recordingDoubts, recordingOfRows, type LiveRow } from './index.js'
 
 const v = { ...ENGINE_PATTERNS.find((p) => p.id === 'four-maf')!.vehicle, name: 'x', altitudeM: 1180 }
 const base: LiveRow['values'] = {
@@ -68,4 +68,47 @@ describe('what speaks against a recording', () => {
     ).toEqual(['missing map_kpa', 'missing stft2_pct'])
   })
   it('no rows: only what is missing', () => expect(codes([], { ...v, metering: 'none' })).toEqual(['missing rpm']))
+})
+
+describe('what is left out, and why', () => {
+  const reasons = (list: readonly LiveRow[]): string[] => {
+    const r = recordingOfRows(list)
+    return leftOut(r, findOperatingPoints(r, v)).map((x) => x.reason)
+  }
+  const then = (list: readonly LiveRow[], more: readonly LiveRow[]): LiveRow[] => {
+    const from = (list.at(-1)?.t ?? -0.5) + 0.5
+    return [...list, ...more.map((r) => ({ ...r, t: r.t + from }))]
+  }
+  it('key on, cold, open loop, purging, rolling: each by its own reason', () => {
+    let list = rows(10, () => ({ rpm: 0, maf_gs: 0 }))
+    list = then(
+      list,
+      rows(20, () => ({ ect_c: 40, rpm: 1100 })),
+    )
+    list = then(
+      list,
+      rows(10, (i) => ({ rpm: 1500 + 300 * i, fuel_status: 0 })),
+    )
+    list = then(
+      list,
+      rows(10, (i) => ({ rpm: 2000 + 150 * i, purge_pct: 30 })),
+    )
+    list = then(
+      list,
+      rows(10, (i) => ({ rpm: 1000 + 150 * i, speed_kph: 12, purge_pct: 0 })),
+    )
+    expect(reasons(list)).toEqual(['engine-off', 'cold', 'open-loop', 'purge', 'rolling'])
+  })
+  it('a drive is points and the ways between them, with nothing unsaid', () => {
+    const r = simulateRecording({ vehicle: v, drive: 'road', seed: 4 })
+    const points = findOperatingPoints(r, v)
+    const between = leftOut(r, points)
+    const covered = [...points, ...between].reduce((s, x) => s + x.endS - x.startS, 0)
+    expect(covered / r.columns.time_s!.at(-1)!).toBeGreaterThan(0.97)
+    expect(new Set(between.map((x) => x.reason))).toContain('unsteady')
+  })
+  it('a hole is a hole', () =>
+    expect(reasons([...rows(40, () => ({})), ...rows(40, () => ({})).map((x) => ({ ...x, t: x.t + 50 }))])).toEqual(
+      expect.arrayContaining(['gap']),
+    ))
 })

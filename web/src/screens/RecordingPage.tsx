@@ -5,10 +5,12 @@ import { Link, useParams } from 'react-router'
 import {
   CHANNELS,
   expectedAt,
+  leftOut,
   live,
   maybeChannel,
   vehicleAtPlace,
   type ChannelId,
+  type LeftOut,
   type OperatingPoint,
   type RecordingRecord,
   type VisitFile,
@@ -88,6 +90,8 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
   )
   const end = trace.time_s.at(-1) ?? 0
   const expected = useMemo(() => expectedOf(file, trace), [file, trace])
+  const ways = useMemo(() => leftOut(drawnRecording(trace), points), [trace, points])
+  const [why, setWhy] = useState<LeftOut>()
   const [from, to] = range ?? [0, end]
   const across = (t: number): number => (100 * (t - from)) / Math.max(1e-6, to - from)
   const shown = open === undefined ? undefined : points[open]
@@ -137,13 +141,44 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
                     key={p.startS}
                     style={{ left: `${across(p.startS)}%`, width: `${across(p.endS) - across(p.startS)}%` }}
                   >
-                    <button type="button" aria-pressed={i === open} onClick={() => setOpen(i === open ? undefined : i)}>
+                    <button
+                      type="button"
+                      aria-pressed={i === open}
+                      onClick={() => {
+                        setWhy(undefined)
+                        setOpen(i === open ? undefined : i)
+                      }}
+                    >
                       {p.kind === 'hold' ? `${Math.round(p.rpm / 50) * 50}` : KINDS[p.kind]}
                     </button>
                   </li>
                 ),
             )}
           </ol>
+          <ul aria-label="stretches that are left out">
+            {ways.map(
+              (w) =>
+                w.endS > from &&
+                w.startS < to && (
+                  <li
+                    key={w.startS}
+                    style={{ left: `${across(w.startS)}%`, width: `${across(w.endS) - across(w.startS)}%` }}
+                  >
+                    <button
+                      type="button"
+                      title={REASONS[w.reason][1]}
+                      aria-pressed={w === why}
+                      onClick={() => {
+                        setOpen(undefined)
+                        setWhy(w === why ? undefined : w)
+                      }}
+                    >
+                      {REASONS[w.reason][0]}
+                    </button>
+                  </li>
+                ),
+            )}
+          </ul>
         </div>
         <TraceStack
           key={whole}
@@ -173,6 +208,14 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
               {clock(shown.startS)} to {clock(shown.endS)}, {shown.n} rows
             </p>
             <Values values={shown.means} sds={shown.sds} />
+          </>
+        ) : why ? (
+          <>
+            <h2 className="name">left out: {REASONS[why.reason][0]}</h2>
+            <p>
+              {clock(why.startS)} to {clock(why.endS)}
+            </p>
+            <p>{REASONS[why.reason][1]}</p>
           </>
         ) : (
           <>
@@ -239,6 +282,24 @@ function expectedOf(file: VisitFile, trace: Trace): Partial<Record<ChannelId, (n
     bounds[1].push(e ? e.highKgS * 1e3 : null)
   })
   return { maf_gs: bounds }
+}
+
+const REASONS: Readonly<Record<LeftOut['reason'], readonly [short: string, sentence: string]>> = {
+  gap: ['gap', 'No row came: no stretch reaches over it.'],
+  'engine-off': ['off', 'The engine stands.'],
+  cold: ['cold', 'The coolant is below 75 °C: enrichment moves the trims.'],
+  'open-loop': ['open loop', 'The mixture is not under control: the trims stand still or tell nothing.'],
+  purge: ['purge', 'Vapour is being purged, and the trims go with it.'],
+  rolling: ['rolling', 'Slower than 30 km/h, and not standing: between cruise and idle.'],
+  unsteady: ['moving', 'Speed or airflow moved, or it was not held for eight seconds after settling.'],
+}
+
+/** The recording as it is drawn, for what is judged from it here. */
+function drawnRecording(trace: Trace): Parameters<typeof leftOut>[0] {
+  const columns = Object.fromEntries(
+    Object.entries(trace).map(([id, xs]) => [id, Float64Array.from(xs, (x) => x ?? NaN)]),
+  )
+  return { rows: trace.time_s.length, columns, warnings: [] }
 }
 
 function Values({
