@@ -11,6 +11,11 @@ export function idsMarkdown() {
   return [
     '# Ids of the open formats\n\nMade from the tables in `core/`; never renamed, only added to.\n',
     table('Faults', core.FAULTS),
+    `## Faults of the simulated engine beside them\n\n${core.SIMULATED_FAULTS.filter(
+      (id) => !core.FAULTS.some((f) => f.id === id),
+    )
+      .map((id) => `- \`${id}\``)
+      .join('\n')}\n`,
     table('Signs', core.SIGNS),
     table('Conditions', core.CONDITIONS),
     table('Tests', core.TESTS),

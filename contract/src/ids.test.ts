@@ -1,10 +1,11 @@
 import { readFileSync } from 'node:fs'
 import { expect, it } from 'vitest'
-import { CHANNELS, FAULTS, SIGNS, STATIONS, TESTS } from '@uvula/core'
+import { CHANNELS, FAULTS, SIGNS, SIMULATED_FAULTS, STATIONS, TESTS } from '@uvula/core'
 
 it('every id of the tables is listed, kebab-case or a channel’s name', () => {
   const text = readFileSync(new URL('../ids.md', import.meta.url), 'utf8')
   const ids = [...FAULTS, ...SIGNS, ...TESTS, ...STATIONS, ...CHANNELS].map((x) => x.id)
   expect(ids.filter((id) => !text.includes(`| \`${id}\` |`))).toEqual([])
+  expect(SIMULATED_FAULTS.filter((id) => !text.includes(`\`${id}\``))).toEqual([])
   expect(ids.filter((id) => !/^[a-z0-9]+([-_][a-z0-9]+)*$/.test(id))).toEqual([])
 })
