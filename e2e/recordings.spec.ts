@@ -1,4 +1,4 @@
-import { writeFileSync } from 'node:fs'
+import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { delivered, dropFile, expect, test } from './shop.js'
 
@@ -69,6 +69,10 @@ test('a recording at a glance: its stretches, their figures, a closer look, a cl
   await expect.poll(width).toBeGreaterThan(1.5 * before)
   await page.getByRole('button', { name: 'whole', exact: true }).click()
   await expect.poll(width).toBeLessThan(1.1 * before)
+  const picture = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'as picture' }).click()
+  const path = await (await picture).path()
+  expect(readFileSync(path).subarray(1, 4).toString()).toBe('PNG')
   const clean = await (await fetch(`${shop.url}/api/recordings/visit-library:rec:0/canonical`)).text()
   expect(clean).toMatch(/^time_s,rpm,/)
 })

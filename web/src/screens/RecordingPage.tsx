@@ -1,6 +1,6 @@
 import { ChevronLeft } from 'lucide-react'
 import { useQuery } from '@tanstack/react-query'
-import { useMemo, useState } from 'react'
+import { useMemo, useRef, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import {
   CHANNELS,
@@ -16,6 +16,7 @@ import {
   type VisitFile,
 } from '@uvula/core'
 import { clock, EDGE_PX, TraceStack, type Trace } from '../parts/TraceStack.js'
+import { chartPicture, saveFile } from '../parts/chartPicture.js'
 import { getJson } from '../store/api.js'
 import { useVisitFile } from '../store/visit.js'
 import { useFormat } from '../words/format.js'
@@ -80,6 +81,7 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
   const [all, setAll] = useState(false)
   const [range, setRange] = useState<readonly [number, number]>()
   const [whole, setWhole] = useState(0)
+  const charts = useRef<HTMLElement>(null)
   const format = useFormat()
   const has = DRAWN.filter((id) => trace[id])
   const channels = all ? has : has.slice(0, AT_ONCE)
@@ -95,6 +97,11 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
   const [from, to] = range ?? [0, end]
   const across = (t: number): number => (100 * (t - from)) / Math.max(1e-6, to - from)
   const shown = open === undefined ? undefined : points[open]
+  const asPicture = async (): Promise<void> => {
+    const title = `${file.vehicle.spec.name}, ${recording.name}`
+    const blob = await chartPicture(charts.current!.querySelector<HTMLElement>('.trace-stack')!, title)
+    if (blob) saveFile(blob, `${recording.name.replace(/\.[a-z]+$/i, '')}.png`)
+  }
   return (
     <div className="rec">
       <header className="visit-head">
@@ -111,6 +118,9 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
             {recording.name}, {recording.rows} rows, {clock(end)}
           </span>
         </h1>
+        <button type="button" className="act" onClick={() => void asPicture()}>
+          as picture
+        </button>
         <a className="act" href={`/api/recordings/${encodeURIComponent(recording.id)}/canonical`} download>
           as clean CSV
         </a>
@@ -118,7 +128,7 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
           original
         </a>
       </header>
-      <main className="rec-charts">
+      <main className="rec-charts" ref={charts}>
         <div className="rec-points" style={{ paddingInline: EDGE_PX }}>
           {range && to - from < 0.98 * end && (
             <button
