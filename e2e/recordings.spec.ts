@@ -35,6 +35,11 @@ test('a file in an unknown format: its columns are asked once, then known', asyn
   await dropFile(page, path, 'strange again.csv')
   await expect(page.getByText('strange again.csv: 160 rows')).toBeVisible()
   await expect(dialog).toBeHidden()
+  // one over the other, before and after
+  await delivered(page)
+  await page.getByRole('link', { name: 'strange again.csv' }).click()
+  await page.getByLabel('laid under it').selectOption({ label: 'strange.csv' })
+  await expect(page.locator('.trace-row canvas')).toHaveCount(2)
 })
 
 test('a recording at a glance: its stretches, their figures, a closer look, a clean copy', async ({

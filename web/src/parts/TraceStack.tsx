@@ -23,6 +23,7 @@ export function TraceStack({
   channels,
   stretches,
   expected,
+  other,
   onCursor,
   onRange,
 }: {
@@ -31,6 +32,8 @@ export function TraceStack({
   stretches: readonly Stretch[]
   /** Where a channel should lie, row by row: its lower and upper bound, drawn under it. */
   expected: Partial<Record<ChannelId, readonly (readonly (number | null)[])[]>>
+  /** Another recording at the same rows, drawn lighter. */
+  other?: Trace
   /** Index into the trace under the cursor, or undefined when it has left. */
   onCursor: (index: number | undefined) => void
   /** Time that is shown now [s]. */
@@ -81,6 +84,7 @@ export function TraceStack({
           series: [
             {},
             { stroke: ink, width: 1.5, points: { show: false }, spanGaps: true },
+            ...(other?.[id] ? [{ stroke: soft, width: 3, points: { show: false }, spanGaps: true }] : []),
             ...(expected[id] ?? []).map(() => ({ stroke: soft, width: 1.5, dash: [4, 5], points: { show: false } })),
           ],
           hooks: {
@@ -99,7 +103,12 @@ export function TraceStack({
             ],
           },
         },
-        [times, trace[id] as (number | null)[], ...((expected[id] ?? []) as (number | null)[][])],
+        [
+          times,
+          trace[id] as (number | null)[],
+          ...(other?.[id] ? [other[id] as (number | null)[]] : []),
+          ...((expected[id] ?? []) as (number | null)[][]),
+        ],
         host,
       )
       sync.sub(chart)
@@ -122,7 +131,7 @@ export function TraceStack({
       }
     }
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the key stands for the list of channels
-  }, [trace, key, theme, expected])
+  }, [trace, key, theme, expected, other])
 
   useEffect(() => {
     for (const chart of plots.current) chart.redraw(false)

@@ -62,17 +62,37 @@ export function RecordingPage() {
   const { id = '', rec = '' } = useParams()
   const { file, error } = useVisitFile(id)
   const recording = file && live(file.recordings).find((r) => r.id === rec)
-  const { data: trace, error: traceError } = useQuery({
-    queryKey: ['trace', rec],
-    queryFn: () =>
-      getJson<Trace>(`/api/recordings/${encodeURIComponent(rec)}/trace?channels=${CHANNELS.map((c) => c.id).join()}`),
-    staleTime: Infinity,
-  })
+  const { data: trace, error: traceError } = useTrace(rec)
   if (error && !file) return <Failing error={error} />
   if (traceError) return <Failing error={traceError} />
   if (!file || !trace) return <Waiting what="the recording" />
   if (!recording) return <Failing error={new Error('This recording is not in the visit any more.')} />
-  return <Opened file={file} recording={recording} trace={trace} />
+  return <Opened key={rec} file={file} recording={recording} trace={trace} />
+}
+
+/** A recording's columns for drawing; `none` asks for nothing. */
+const useTrace = (rec: string | undefined) =>
+  useQuery({
+    queryKey: ['trace', rec],
+    queryFn: () =>
+      getJson<Trace>(`/api/recordings/${encodeURIComponent(rec!)}/trace?channels=${CHANNELS.map((c) => c.id).join()}`),
+    staleTime: Infinity,
+    enabled: rec !== undefined,
+  })
+
+/** Another recording's values at this one's times, the nearest row of each. */
+function atTimesOf(trace: Trace, other: Trace): Trace {
+  const [times, theirs] = [trace.time_s as number[], other.time_s as number[]]
+  let k = 0
+  const nearest = times.map((t) => {
+    while (k + 1 < theirs.length && Math.abs(theirs[k + 1] - t) <= Math.abs(theirs[k] - t)) k++
+    return t > theirs[theirs.length - 1] ? -1 : k
+  })
+  return Object.fromEntries(
+    Object.entries(other)
+      .filter(([id]) => id !== 'time_s')
+      .map(([id, xs]) => [id, nearest.map((i) => (i < 0 ? null : xs[i]))]),
+  )
 }
 
 function Opened({ file, recording, trace }: { file: VisitFile; recording: RecordingRecord; trace: Trace }) {
@@ -82,6 +102,10 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
   const [range, setRange] = useState<readonly [number, number]>()
   const [whole, setWhole] = useState(0)
   const charts = useRef<HTMLElement>(null)
+  const others = live(file.recordings).filter((r) => r.id !== recording.id)
+  const [beside, setBeside] = useState<string>()
+  const { data: besideTrace } = useTrace(beside)
+  const other = useMemo(() => besideTrace && atTimesOf(trace, besideTrace), [trace, besideTrace])
   const format = useFormat()
   const has = DRAWN.filter((id) => trace[id])
   const channels = all ? has : has.slice(0, AT_ONCE)
@@ -118,6 +142,21 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
             {recording.name}, {recording.rows} rows, {clock(end)}
           </span>
         </h1>
+        {others.length > 0 && (
+          <select
+            className="field rec-beside"
+            aria-label="laid under it"
+            value={beside ?? ''}
+            onChange={(e) => setBeside(e.target.value || undefined)}
+          >
+            <option value="">nothing laid under it</option>
+            {others.map((r) => (
+              <option key={r.id} value={r.id}>
+                {r.name}
+              </option>
+            ))}
+          </select>
+        )}
         <button type="button" className="act" onClick={() => void asPicture()}>
           as picture
         </button>
@@ -196,6 +235,7 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
           channels={channels}
           stretches={stretches}
           expected={expected}
+          other={other}
           onCursor={setAt}
           onRange={setRange}
         />
