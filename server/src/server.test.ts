@@ -260,6 +260,23 @@ describe('recordings', () => {
     })
     expect([status, body.type]).toEqual([422, `uvula:${code}`])
   })
+  it('what a person said of its columns is kept and checked; the clean form can be had', async () => {
+    const content = Buffer.from('Zeit;A;B\n0;700;2,5\n1;701;2,5\n').toString('base64')
+    const base64 = { visitId: 'visit-vet', round: 0, name: 'odd.csv', content }
+    const wrong = await put('/api/recordings/odd', { ...base64, mapping: { Zeit: 'time_s', A: 'wobble' } })
+    expect([wrong.status, wrong.body.field, wrong.body.detail]).toEqual([400, 'mapping', expect.stringMatching(/"A"/)])
+    const mapping = { Zeit: 'time_s', A: 'rpm', B: 'maf_gs' }
+    expect((await put('/api/recordings/odd', { ...base64, mapping })).body).toMatchObject({ rows: 2, mapping })
+    const clean = await (await fetch(`${base}/api/recordings/odd/canonical`)).text()
+    expect(clean).toBe('time_s,rpm,maf_gs\n0,700,2.5\n1,701,2.5\n')
+  })
+  it('a code keeps its freeze-frame; one that is no reading is refused', async () => {
+    const code = { visitId: 'visit-vet', code: 'P0171', state: 'stored', when: 'before', cleared: false }
+    expect((await put('/api/codes/f1', { ...code, frame: { rpm: 690, ltft1_pct: 18 } })).body).toMatchObject({
+      frame: { rpm: 690, ltft1_pct: 18 },
+    })
+    expect((await put('/api/codes/f2', { ...code, frame: { rpm: -5 } })).body.field).toBe('frame')
+  })
   it('can be left out again without sending it once more', async () => {
     const { body } = await put(
       '/api/recordings/rec1',
