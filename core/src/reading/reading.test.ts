@@ -120,6 +120,7 @@ describe('tables of any tool', () => {
       ['Water temp', 'ect_c', '88'],
     ])
     expect(columnsToAsk(Uint8Array.of(0x50, 0x4b, 3, 4))).toEqual([])
+    expect(columnsToAsk(utf8('time_s,battery_v\n0,14\n1,14\n'))).toEqual([])
   })
   it('a word of a person decides what a label means', () => {
     const text = 'Time,Kanal A,Kanal B\n0,700,2.5\n1,701,2.5\n'

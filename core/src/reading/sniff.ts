@@ -82,6 +82,8 @@ export const columnsToAsk = (bytes: Uint8Array): readonly ColumnGuess[] => {
   const encoding = encodingOf(bytes)
   if (encoding === 'empty' || encoding === 'zip' || encoding === 'not-text') return []
   const guesses = sniff(toUtf8(bytes, encoding), {}, 0)?.guesses ?? []
+  // when every name is understood there is nothing to ask
+  if (guesses.every((g) => g.channel)) return []
   if (guesses.some((g) => g.channel === 'time_s')) return guesses
   // what rises from row to row is likely the time: proposed, not decided
   const rising = guesses.find((g) => g.by === 'none' && rises(g.preview))
