@@ -27,7 +27,17 @@ export default defineConfig({
     assetsInlineLimit: 0,
     modulePreload: { polyfill: false },
     // what several screens share comes in one piece: each further request costs the first screen
-    rolldownOptions: { output: { codeSplitting: { groups: [{ name: 'shared', minShareCount: 2 }] } } },
+    rolldownOptions: {
+      output: {
+        codeSplitting: {
+          groups: [
+            // charts are for the screens that draw them
+            { name: 'charts', test: /uplot/, priority: 2 },
+            { name: 'shared', minShareCount: 2, priority: 1 },
+          ],
+        },
+      },
+    },
   },
   worker: { format: 'es' },
 })
