@@ -1,7 +1,9 @@
+import { connect } from 'node:net'
 import { delivered, expect, test } from './shop.js'
 
 interface VisitRecordings {
   readonly recordings: readonly {
+    readonly name: string
     readonly rows: number
     readonly points: readonly { readonly kind: string; readonly rpm: number }[]
   }[]
@@ -68,6 +70,7 @@ test('a leaking car: led through the points, the diagnosis moves, the link is lo
   const file = await shop.get<VisitRecordings>('/api/visits/visit-vet')
   expect(file.recordings.length).toBe(had + 1)
   const kept = file.recordings.at(-1)!
+  expect(kept.name).toMatch(/^simulated /)
   expect(kept.rows).toBeGreaterThan(atLoss)
   expect(kept.points.map((p) => p.kind)).toEqual(expect.arrayContaining(['idle', 'hold']))
   expect(file.codes.filter((c) => c.cleared).map((c) => c.code)).toEqual(expect.arrayContaining(['P0171', 'P0174']))
@@ -95,6 +98,36 @@ test('a closed page and a dead server take nothing of a recording away', async (
   await delivered(page)
   const { recordings } = await shop.get<VisitRecordings>('/api/visits/visit-vet')
   expect(recordings.at(-1)!.rows).toBe(atDeath)
+})
+
+test('a car at an address: nothing is recorded before the STOP cautions are ticked, a second tool is turned away', async ({
+  bay: page,
+  shop,
+}) => {
+  const car = await shop.vehicle('visit-vet')
+  await page.goto(`${shop.url}/visit/visit-vet/live`)
+  await page.getByLabel('address and port').fill(`127.0.0.1:${car.port}`)
+  await page.getByRole('button', { name: 'connect', exact: true }).click()
+  await expect(page.locator('.link-word')).toContainText('rows a second', { timeout: 15_000 })
+  const record = page.getByRole('button', { name: 'record', exact: true })
+  await expect(record).toBeDisabled()
+  await expect(page.locator('.record')).toContainText('Exhaust gas kills')
+  await page.locator('.record').getByRole('button', { name: 'seen to' }).first().click()
+  await expect(record).toBeDisabled()
+  await page.locator('.record').getByRole('button', { name: 'seen to' }).click()
+  await record.click()
+  await expect.poll(async () => Number(await page.locator('.record').getAttribute('data-rows'))).toBeGreaterThan(5)
+  // one tool at a time: the second is hung up on, the first goes on
+  const second = connect(car.port, '127.0.0.1')
+  await new Promise((r) => second.once('close', r))
+  await expect(page.locator('.link-word')).toContainText('rows a second')
+  // the car goes: what was recorded is named as live, and kept
+  car.stop()
+  await expect(page.locator('.link-word')).toContainText('link lost')
+  await page.getByRole('button', { name: 'keep it' }).click()
+  await delivered(page)
+  const { recordings } = await shop.get<VisitRecordings>('/api/visits/visit-vet')
+  expect(recordings.at(-1)!.name).toMatch(/^live /)
 })
 
 test('nobody at the address, and no address: said in words', async ({ bay: page, shop }) => {

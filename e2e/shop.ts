@@ -21,6 +21,7 @@ function freePort(): Promise<number> {
 /** The built application with its own data folder, which can be killed and started again. */
 export class Shop {
   private child: ChildProcess | undefined
+  private readonly cars: ChildProcess[] = []
   private constructor(
     readonly dir: string,
     readonly port: number,
@@ -64,12 +65,28 @@ export class Shop {
   }
 
   async close(): Promise<void> {
+    for (const car of this.cars) car.kill('SIGKILL')
     await this.kill()
     rmSync(this.dir, { recursive: true, force: true })
   }
 
   async get<T>(path: string): Promise<T> {
     return (await (await fetch(this.url + path)).json()) as T
+  }
+
+  /** The car of a visit on a port of its own, outside the server. */
+  async vehicle(visitId: string): Promise<{ port: number; stop: () => void }> {
+    const file = await this.get<{ vehicle: { spec: object } }>(`/api/visits/${visitId}`)
+    const path = join(this.dir, 'car.json')
+    writeFileSync(path, JSON.stringify(file.vehicle.spec))
+    const port = await freePort()
+    const child = spawn(process.execPath, ['cli/dist/main.js', 'vehicle', '--vehicle', path, '--port', String(port)], {
+      cwd: root,
+      stdio: ['pipe', 'pipe', 'inherit'],
+    })
+    await new Promise((r) => child.stdout.once('data', r))
+    this.cars.push(child)
+    return { port, stop: () => void child.kill('SIGKILL') }
   }
 
   /** A recording of the simulated engine of a demo car, as a file. */

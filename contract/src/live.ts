@@ -24,8 +24,6 @@ export interface LinkState {
   readonly nextTryMs?: number
   /** Channels that the vehicle gives. */
   readonly channels: readonly ChannelId[]
-  /** Channels that a standard link could give and this vehicle does not. */
-  readonly missing: readonly ChannelId[]
   readonly vin?: string
   /** Rows a second, as they come. */
   readonly rateHz: number

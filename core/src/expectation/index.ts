@@ -1,2 +1,3 @@
 export * from './swallow.js'
 export * from './bands.js'
+export * from './along.js'

@@ -17,6 +17,16 @@ export const STOP_CAUTIONS = {
     text: 'Belts, fan, hot coolant: engine off, cooled, pressure released before the first fastener. Neutral or park, brake, start-stop off.',
     ifHappened: 'cool a scald under water for twenty minutes; engine off before reaching in.',
   },
+  'exhaust-gas': {
+    id: 'exhaust-gas',
+    text: 'Exhaust gas kills in a closed bay: extraction on or open air before the engine runs.',
+    ifHappened: 'out into the open at once, everybody; engine off from where the air is good; call for help.',
+  },
+  'vehicle-moves': {
+    id: 'vehicle-moves',
+    text: 'The car moves or starts itself: neutral or park, brake, chocks, start-stop and hybrid held by their procedure; hands and sleeves clear of belts and fan.',
+    ifHappened: 'key off; nobody before or behind it until it stands.',
+  },
 } as const satisfies Readonly<Record<string, StopCaution>>
 
 export type StopId = keyof typeof STOP_CAUTIONS

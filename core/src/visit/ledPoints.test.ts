@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { ENGINE_PATTERNS } from '../engine/index.js'
 import { findOperatingPoints, recordingOfRows, type LiveRow } from '../signals/index.js'
-import { ledHint, ledSlotOf } from './index.js'
+import { ledHint, ledSlotOf, LIVE_STOPS, mayKeepLive, mayRecordLive, STOP_CAUTIONS, type VisitFile } from './index.js'
 
 const v = { ...ENGINE_PATTERNS.find((p) => p.id === 'four-maf')!.vehicle, name: 'x', altitudeM: 0 }
 
@@ -57,5 +57,28 @@ describe('led to a point', () => {
     const at = (rpm: number): ReturnType<typeof ledSlotOf> =>
       ledSlotOf(findOperatingPoints(recordingOfRows(drive(0, 30, rpm)), v)[0], v)
     expect([at(700), at(1450), at(2600), at(3200)]).toEqual(['idle', 'hold-1500', 'hold-2500', undefined])
+  })
+})
+
+describe('what bars a live recording', () => {
+  const file = (...cautions: string[]): VisitFile =>
+    ({
+      ticks: cautions.map((caution, i) => ({ id: `t${i}`, caution, deleted: caution === 'undone' })),
+    }) as unknown as VisitFile
+  it('a real engine runs only after every STOP is seen to; a simulated one has no exhaust', () => {
+    const bare = mayRecordLive(file('throttle-plate-shuts'), false)
+    expect(!bare.ok && bare.refusals.map((r) => r.rule)).toEqual(LIVE_STOPS)
+    const half = mayRecordLive(file('exhaust-gas'), false)
+    expect(!half.ok && half.refusals.map((r) => r.rule)).toEqual(['vehicle-moves'])
+    expect(mayRecordLive(file(...LIVE_STOPS), false).ok).toBe(true)
+    expect(mayRecordLive(file(), true).ok).toBe(true)
+  })
+  it('each STOP says the danger, the rule and what to do if it has happened', () => {
+    for (const id of LIVE_STOPS)
+      expect([STOP_CAUTIONS[id].text.length > 40, STOP_CAUTIONS[id].ifHappened.length > 20]).toEqual([true, true])
+  })
+  it('a simulated car leaves nothing in a customer’s visit', () => {
+    expect(mayKeepLive(true, false)).toMatchObject({ ok: false, refusals: [{ rule: 'simulated' }] })
+    expect([mayKeepLive(true, true).ok, mayKeepLive(false, false).ok]).toEqual([true, true])
   })
 })

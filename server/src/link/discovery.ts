@@ -1,14 +1,4 @@
-import {
-  dataByPid,
-  INFO_VIN,
-  infoText,
-  PIDS,
-  pidsOfMap,
-  SERVICE,
-  valuesOf,
-  type ChannelId,
-  type PidRow,
-} from '@uvula/core'
+import { dataByPid, INFO_VIN, infoText, MOST_PIDS, PIDS, pidsOfMap, SERVICE, valuesOf, type PidRow } from '@uvula/core'
 import { NoAnswer, Refused, type VehicleClient } from './vehicle-client.js'
 
 /** A parameter and the controller that gives it. */
@@ -20,8 +10,6 @@ export interface Source {
 /** What a vehicle can be asked. */
 export interface Discovered {
   readonly sources: readonly Source[]
-  /** Channels that a standard link could give and this vehicle does not. */
-  readonly missing: readonly ChannelId[]
   /** Parameters that fit one request: six by the standard, one with controllers that take no more. */
   readonly perRequest: number
   readonly vin?: string
@@ -54,9 +42,7 @@ export async function discover(client: VehicleClient): Promise<Discovered> {
     const controller = controllers.find((c) => supported.get(c)!.has(row.pid))
     return controller === undefined ? [] : [{ row, controller }]
   })
-  const given = new Set(sources.map((s) => s.row.channel))
-  const missing = [...new Set(PIDS.map((r) => r.channel))].filter((c) => !given.has(c))
-  return { sources, missing, perRequest: await roomInRequest(client, sources), vin: await readVin(client) }
+  return { sources, perRequest: await roomInRequest(client, sources), vin: await readVin(client) }
 }
 
 async function roomInRequest(client: VehicleClient, sources: readonly Source[]): Promise<number> {
@@ -64,7 +50,7 @@ async function roomInRequest(client: VehicleClient, sources: readonly Source[]):
   if (pair.length < 2) return 1
   try {
     const message = await client.ask([SERVICE.current, ...pair.map((s) => s.row.pid)], pair[0].controller)
-    return Object.keys(valuesOf(message, SERVICE.current)).length === 2 ? 6 : 1
+    return Object.keys(valuesOf(message, SERVICE.current)).length === 2 ? MOST_PIDS : 1
   } catch (e) {
     if (e instanceof NoAnswer || e instanceof Refused) return 1
     throw e

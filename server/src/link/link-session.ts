@@ -79,7 +79,6 @@ export class LinkSession {
       attempts: this.attempts,
       nextTryMs: this.nextTryMs,
       channels: this.found ? [...new Set(this.found.sources.map((s) => s.row.channel))] : [],
-      missing: this.found?.missing ?? [],
       vin: this.found?.vin,
       rateHz: this.rateHz,
       latencyMs: Math.round(this.client?.latencyMs ?? 0),

@@ -26,7 +26,6 @@ const OFF: LinkState = {
   trouble: [],
   attempts: 0,
   channels: [],
-  missing: [],
   rateHz: 0,
   latencyMs: 0,
   unanswered: 0,

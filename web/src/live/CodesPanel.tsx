@@ -7,6 +7,7 @@ import {
   troubleCodeMeaning,
   type ChannelId,
   type CodeRecord,
+  type Gate,
   type VisitFile,
 } from '@uvula/core'
 import type { CodesRead } from '@uvula/contract'
@@ -18,7 +19,7 @@ import { sayTime, useFormat } from '../words/format.js'
 const STATES = ['stored', 'pending', 'permanent'] as const satisfies readonly CodeRecord['state'][]
 
 /** Codes, freeze-frame and readiness: read, kept in the visit, cleared and read again. */
-export function CodesPanel({ file, able }: { file: VisitFile; able: boolean }) {
+export function CodesPanel({ file, able, keep: mayKeep }: { file: VisitFile; able: boolean; keep: Gate }) {
   const { write } = useWriter(file)
   const format = useFormat()
   const [read, setRead] = useState<CodesRead>()
@@ -63,12 +64,12 @@ export function CodesPanel({ file, able }: { file: VisitFile; able: boolean }) {
   }
   const readNow = async (): Promise<void> => {
     const answer = await ask('/api/link/codes', {})
-    if (answer) keep(answer)
+    if (answer && mayKeep.ok) keep(answer)
   }
   const clear = async (): Promise<void> => {
     setAsking(false)
     const before = live(file.codes).filter((c) => !c.cleared)
-    if (!(await ask('/api/link/codes/clear', { understood: true }))) return
+    if (!(await ask('/api/link/codes/clear', { understood: true })) || !mayKeep.ok) return
     for (const c of before) write('codes', c.id, { ...ownFields(c), cleared: true })
   }
   const none = read && codes.length === 0
@@ -86,7 +87,9 @@ export function CodesPanel({ file, able }: { file: VisitFile; able: boolean }) {
       {busy && <div className="progress" role="progressbar" aria-label="reading codes" />}
       {asking && (
         <div className="wrong">
-          <p>{CLEARING_WIPES} What was read is kept in this visit.</p>
+          <p>
+            {CLEARING_WIPES} {mayKeep.ok ? 'What was read is kept in this visit.' : ''}
+          </p>
           <div className="row-acts">
             <button type="button" className="act strong" onClick={() => void clear()}>
               clear them
@@ -102,6 +105,7 @@ export function CodesPanel({ file, able }: { file: VisitFile; able: boolean }) {
           {problem}
         </p>
       )}
+      {!mayKeep.ok && <p className="small wrong">{mayKeep.refusals[0].message}</p>}
       {!read && !problem && <p className="soft">Stored, pending and permanent, with freeze-frame and readiness.</p>}
       {none && <p>No code at {sayTime(read.at)}.</p>}
       <ul>

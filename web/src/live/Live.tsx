@@ -2,9 +2,11 @@ import { ChevronLeft } from 'lucide-react'
 import { useCallback, useEffect, useMemo, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import {
+  kindAt,
   LED_SLOTS,
   ledBand,
   ledHint,
+  mayKeepLive,
   roundToFill,
   SLOTS,
   vehicleAtPlace,
@@ -15,13 +17,13 @@ import { Delivery } from '../parts/Delivery.js'
 import { Failing, Waiting } from '../screens/States.js'
 import { postJson } from '../store/api.js'
 import { beep } from '../store/sound.js'
-import { useVisitFile } from '../store/visit.js'
+import { useBay, useVisitFile } from '../store/visit.js'
 import { useDiagnosis } from '../workers/heart.js'
 import { CodesPanel } from './CodesPanel.js'
 import { Connect } from './Connect.js'
 import { Figures } from './Figures.js'
 import { Foot } from './Foot.js'
-import { kindNow, newestValues } from './liveReadings.js'
+import { newestValues } from './liveReadings.js'
 import { liveStore, useLive, type LiveView } from './liveStore.js'
 import { LinkWord } from './LinkWord.js'
 import { RecordBlock } from './RecordBlock.js'
@@ -38,12 +40,20 @@ export function Live() {
   const { id = '' } = useParams()
   const { file, error } = useVisitFile(id)
   const live = useLive()
+  const { bay } = useBay()
   if (error && !file) return <Failing error={error} />
-  if (!file) return <Waiting what="the visit" />
-  return <Open file={file} live={live} />
+  if (!file || !bay) return <Waiting what="the visit" />
+  return <Open file={file} live={live} demo={bay.shop.demo} />
 }
 
-function Open({ file, live }: { file: VisitFile; live: LiveView }) {
+interface LiveProps {
+  readonly file: VisitFile
+  readonly live: LiveView
+  /** The demo shop is open. */
+  readonly demo: boolean
+}
+
+function Open({ file, live, demo }: LiveProps) {
   const { state, recording } = live
   const here = recording?.visitId === file.visit.id ? recording : undefined
   const connected = state !== undefined && state.phase !== 'off' && state.visitId === file.visit.id
@@ -70,12 +80,16 @@ function Open({ file, live }: { file: VisitFile; live: LiveView }) {
           </button>
         )}
       </header>
-      {running ? <Bench file={file} live={live} /> : <Connect file={file} state={state} reached={live.reached} />}
+      {running ? (
+        <Bench file={file} live={live} demo={demo} />
+      ) : (
+        <Connect file={file} state={state} reached={live.reached} />
+      )}
     </div>
   )
 }
 
-function Bench({ file, live }: { file: VisitFile; live: LiveView }) {
+function Bench({ file, live, demo }: LiveProps) {
   const { state } = live
   const recording = live.recording?.visitId === file.visit.id ? live.recording : undefined
   const [chosen, setChosen] = useState<LedSlot>()
@@ -92,7 +106,7 @@ function Bench({ file, live }: { file: VisitFile; live: LiveView }) {
   const slot = chosen && !got.has(chosen) ? chosen : (standing ?? next ?? 'idle')
   const place = {
     vehicle,
-    kind: kindNow(values, slot, vehicle),
+    kind: kindAt(values, vehicle, slot === 'idle-load'),
     rpm: values.rpm,
     manifoldKpa: values.map_kpa,
     ambientC: file.visit.ambientC,
@@ -139,6 +153,7 @@ function Bench({ file, live }: { file: VisitFile; live: LiveView }) {
         <RecordBlock
           file={file}
           live={live}
+          demo={demo}
           recording={recording}
           evidence={evidence}
           complete={next === undefined}
@@ -155,7 +170,7 @@ function Bench({ file, live }: { file: VisitFile; live: LiveView }) {
         {side === 'so-far' ? (
           <SoFar diagnosis={diagnosis} points={evidence.points} />
         ) : (
-          <CodesPanel file={file} able={able} />
+          <CodesPanel file={file} able={able} keep={mayKeepLive(state?.standIn === true, demo)} />
         )}
       </aside>
       {state?.standIn && state.phase !== 'off' && <Foot />}

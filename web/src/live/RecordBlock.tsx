@@ -1,18 +1,26 @@
 import { useState } from 'react'
 import { Link } from 'react-router'
-import { recordingOfRows, roundToFill, writeRecordingCsv, type VisitFile } from '@uvula/core'
+import {
+  LIVE_STOPS,
+  mayKeepLive,
+  mayRecordLive,
+  recordingOfRows,
+  roundToFill,
+  writeRecordingCsv,
+  type VisitFile,
+} from '@uvula/core'
+import { Stop, stopSeen } from '../parts/Stop.js'
 import { newId } from '../store/database.js'
 import { useWriter } from '../store/visit.js'
-import { sayTime } from '../words/format.js'
+import { sayClock, sayTime } from '../words/format.js'
 import { liveStore, type LiveRecording, type LiveView } from './liveStore.js'
 import type { LiveEvidence } from './useLiveEvidence.js'
-
-const clock = (s: number): string => `${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, '0')}`
 
 /** Begin, mark, keep: what is recorded becomes one of the visit's recordings, as a dropped file would. */
 export function RecordBlock({
   file,
   live,
+  demo,
   recording,
   evidence,
   complete,
@@ -20,6 +28,7 @@ export function RecordBlock({
 }: {
   file: VisitFile
   live: LiveView
+  demo: boolean
   recording: LiveRecording | undefined
   evidence: LiveEvidence
   complete: boolean
@@ -30,10 +39,13 @@ export function RecordBlock({
   const [sure, setSure] = useState(false)
   const able = live.state?.phase === 'live' && live.reached === true
   const { rows } = live
+  const simulated = recording?.simulated ?? live.state?.standIn === true
+  const mayKeep = mayKeepLive(simulated, demo)
+  const mayRecord = mayRecordLive(file, simulated)
   const keep = (): void => {
-    if (!recording) return
+    if (!recording || !mayKeep.ok) return
     const marked = withMarks(rows, recording.marks)
-    const name = `live ${sayTime(new Date().toISOString())}.csv`
+    const name = `${recording.simulated ? 'simulated' : 'live'} ${sayTime(new Date().toISOString())}.csv`
     const content = btoa(writeRecordingCsv(recordingOfRows(marked)))
     const { points, closedThrottlePct } = evidence
     write(
@@ -65,10 +77,13 @@ export function RecordBlock({
   if (!recording)
     return (
       <section className="record">
+        {able &&
+          !simulated &&
+          LIVE_STOPS.filter((id) => !stopSeen(file, id)).map((id) => <Stop key={id} file={file} id={id} />)}
         <button
           type="button"
-          className={able && !kept ? 'act next record-go' : 'act record-go'}
-          disabled={!able}
+          className={able && mayRecord.ok && !kept ? 'act next record-go' : 'act record-go'}
+          disabled={!able || !mayRecord.ok}
           onClick={() => {
             setKept(undefined)
             liveStore.begin(file.visit.id, roundToFill(file))
@@ -77,7 +92,12 @@ export function RecordBlock({
           {kept ? 'record again' : 'record'}
         </button>
         <p className="small" role="status">
-          {kept ?? (able ? 'Everything from then on is kept, the gaps as gaps.' : 'Waits for the link.')}
+          {kept ??
+            (!able
+              ? 'Waits for the link.'
+              : mayRecord.ok
+                ? 'Every row from then on, the gaps as gaps.'
+                : mayRecord.refusals[0].message)}
         </p>
       </section>
     )
@@ -86,14 +106,14 @@ export function RecordBlock({
   return (
     <section className="record" data-rows={rows.length}>
       <p className="fig record-clock">
-        {clock(seconds)}
+        {sayClock(seconds)}
         <small> {rows.length} rows</small>
       </p>
       <div className="row-acts">
         <button
           type="button"
           className={complete || !able || stale ? 'act next' : 'act strong'}
-          disabled={rows.length < 2}
+          disabled={rows.length < 2 || !mayKeep.ok}
           onClick={keep}
         >
           keep it
@@ -113,6 +133,7 @@ export function RecordBlock({
           {sure ? 'really drop it' : 'drop'}
         </button>
       </div>
+      {!mayKeep.ok && <p className="small wrong">{mayKeep.refusals[0].message}</p>}
       {stale && <p className="small wrong">Connected anew since: keep this one, then record again.</p>}
       {!able && <p className="small wrong">The link is gone; what was recorded is here. Keep it, or wait.</p>}
     </section>

@@ -1,12 +1,4 @@
-import {
-  bandOf,
-  totalTrimPct,
-  type Band,
-  type BandPlace,
-  type ChannelId,
-  type LedSlot,
-  type Vehicle,
-} from '@uvula/core'
+import { bandOf, totalTrimPct, type Band, type BandPlace, type ChannelId } from '@uvula/core'
 import type { LinkSample } from '@uvula/contract'
 
 /** How long a value stands after it was read [s]. */
@@ -45,15 +37,6 @@ export const STRIP_SPAN: Readonly<Record<Figure['quantity'], number>> = {
 }
 
 type Values = Partial<Record<ChannelId, number>>
-
-/** Kind of point that the engine is at, for the bands. */
-export function kindNow(values: Values, slot: LedSlot, v: Vehicle): BandPlace['kind'] {
-  const rpm = values.rpm ?? 0
-  if (rpm < 250) return 'key-on'
-  if ((values.speed_kph ?? 0) > 3) return 'cruise'
-  if (rpm >= Math.max(1200, v.idleSpecRpm.max * 1.5)) return 'hold'
-  return slot === 'idle-load' ? 'idle-load' : 'idle'
-}
 
 /** What stands large, in the order in which it is looked at; only what this vehicle gives. */
 export function figuresOf(values: Values, given: readonly ChannelId[], place: BandPlace): Figure[] {

@@ -8,6 +8,8 @@ export interface LiveRecording {
   readonly session: string
   /** First sample's number. */
   readonly fromSeq: number
+  /** The simulated car was at the other end. */
+  readonly simulated: boolean
   /** Round of the visit that it belongs to. */
   readonly round: number
   /** Moments marked, in the session's time [s]. */
@@ -68,7 +70,8 @@ class LiveStore {
     const fromSeq = (this.samples.at(-1)?.seq ?? 0) + 1
     this.rows = []
     this.keptUpTo = 0
-    this.remember({ visitId, session: this.session, fromSeq, round, marks: [] })
+    const simulated = this.state?.standIn === true
+    this.remember({ visitId, session: this.session, fromSeq, simulated, round, marks: [] })
   }
 
   mark(): void {

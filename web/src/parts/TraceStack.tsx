@@ -3,6 +3,7 @@ import 'uplot/dist/uPlot.min.css'
 import { useEffect, useRef } from 'react'
 import { QUANTITIES, maybeChannel, type ChannelId } from '@uvula/core'
 import { useSettings } from '../store/settings.js'
+import { sayClock } from '../words/format.js'
 
 /** Columns for drawing, as the server thins them. */
 export type Trace = Readonly<Record<string, readonly (number | null)[]>>
@@ -76,7 +77,7 @@ export function TraceStack({
                   size: 30,
                   grid: { show: false },
                   ticks: { stroke: ink, size: 8 },
-                  values: (_u, ts) => ts.map(clock),
+                  values: (_u, ts) => ts.map(sayClock),
                 }
               : { show: false },
             { show: false },
@@ -191,6 +192,3 @@ function drawStretches(u: uPlot, stretches: readonly Stretch[], air: string, sof
     u.ctx.fillRect(to - 3, u.bbox.top, 3, u.bbox.height)
   }
 }
-
-/** Minutes and seconds. */
-export const clock = (s: number): string => `${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, '0')}`

@@ -4,7 +4,7 @@ import { useMemo, useRef, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import {
   CHANNELS,
-  expectedAt,
+  expectedAlong,
   leftOut,
   live,
   maybeChannel,
@@ -15,11 +15,11 @@ import {
   type RecordingRecord,
   type VisitFile,
 } from '@uvula/core'
-import { clock, EDGE_PX, TraceStack, type Trace } from '../parts/TraceStack.js'
+import { EDGE_PX, TraceStack, type Trace } from '../parts/TraceStack.js'
 import { chartPicture, saveFile } from '../parts/chartPicture.js'
 import { getJson } from '../store/api.js'
 import { useVisitFile } from '../store/visit.js'
-import { useFormat } from '../words/format.js'
+import { sayClock, useFormat } from '../words/format.js'
 import { Failing, Waiting } from './States.js'
 import './visit.css'
 import './recording.css'
@@ -115,7 +115,10 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
     [points, open],
   )
   const end = trace.time_s.at(-1) ?? 0
-  const expected = useMemo(() => expectedOf(file, trace), [file, trace])
+  const expected = useMemo(() => {
+    const { low, high } = expectedAlong(trace, vehicleAtPlace(file), file.visit.ambientC)
+    return trace.maf_gs ? { maf_gs: [low, high] } : {}
+  }, [file, trace])
   const ways = useMemo(() => leftOut(drawnRecording(trace), points), [trace, points])
   const [why, setWhy] = useState<LeftOut>()
   const [from, to] = range ?? [0, end]
@@ -139,7 +142,7 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
         <h1>
           <b>{file.vehicle.spec.name}</b>{' '}
           <span className="soft head-more">
-            {recording.name}, {recording.rows} rows, {clock(end)}
+            {recording.name}, {recording.rows} rows, {sayClock(end)}
           </span>
         </h1>
         {others.length > 0 && (
@@ -248,14 +251,14 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
       <aside className="rec-side" aria-label="figures">
         {at !== undefined ? (
           <>
-            <h2 className="fig rec-figure">{clock(trace.time_s[at] ?? 0)}</h2>
+            <h2 className="fig rec-figure">{sayClock(trace.time_s[at] ?? 0)}</h2>
             <Values values={Object.fromEntries(has.map((id) => [id, trace[id][at] ?? undefined]))} />
           </>
         ) : shown ? (
           <>
             <h2 className="name">{KINDS[shown.kind]}</h2>
             <p>
-              {clock(shown.startS)} to {clock(shown.endS)}, {shown.n} rows
+              {sayClock(shown.startS)} to {sayClock(shown.endS)}, {shown.n} rows
             </p>
             <Values values={shown.means} sds={shown.sds} />
           </>
@@ -263,7 +266,7 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
           <>
             <h2 className="name">left out: {REASONS[why.reason][0]}</h2>
             <p>
-              {clock(why.startS)} to {clock(why.endS)}
+              {sayClock(why.startS)} to {sayClock(why.endS)}
             </p>
             <p>{REASONS[why.reason][1]}</p>
           </>
@@ -306,32 +309,6 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
       </aside>
     </div>
   )
-}
-
-/** Airflow that the engine must swallow at each row, where that is known. */
-function expectedOf(file: VisitFile, trace: Trace): Partial<Record<ChannelId, (number | null)[][]>> {
-  if (!trace.maf_gs || !trace.rpm) return {}
-  const vehicle = vehicleAtPlace(file)
-  const bounds: [(number | null)[], (number | null)[]] = [[], []]
-  let map: number | undefined
-  trace.rpm.forEach((rpm, i) => {
-    // channels polled in turn: the last pressure stands
-    map = trace.map_kpa?.[i] ?? map
-    const rolling = (trace.speed_kph?.[i] ?? 0) > 3
-    const e =
-      rpm === null || rpm < 300 || (rolling && map === undefined)
-        ? undefined
-        : expectedAt({
-            vehicle,
-            kind: rolling ? 'cruise' : 'hold',
-            rpm,
-            manifoldKpa: map,
-            ambientC: file.visit.ambientC,
-          })
-    bounds[0].push(e ? e.lowKgS * 1e3 : null)
-    bounds[1].push(e ? e.highKgS * 1e3 : null)
-  })
-  return { maf_gs: bounds }
 }
 
 const REASONS: Readonly<Record<LeftOut['reason'], readonly [short: string, sentence: string]>> = {

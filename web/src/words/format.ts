@@ -28,3 +28,6 @@ export function sayShare(p: number): string {
   if (p < 0.01) return '<1'
   return (100 * p).toFixed(0)
 }
+
+/** Minutes and seconds of a recording. */
+export const sayClock = (s: number): string => `${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, '0')}`
