@@ -40,6 +40,29 @@ test('a file in an unknown format: its columns are asked once, then known', asyn
   await page.getByRole('link', { name: 'strange again.csv' }).click()
   await page.getByLabel('laid under it').selectOption({ label: 'strange.csv' })
   await expect(page.locator('.trace-row canvas')).toHaveCount(2)
+  // trim its only stretch from the left, by hand and by key; it stays so when opened again
+  await page.getByRole('list', { name: 'stretches that count' }).getByRole('button').click()
+  const start = page.getByRole('slider', { name: 'start of this stretch' })
+  const box = (await start.boundingBox())!
+  const strip = (await page.getByRole('list', { name: 'stretches that count' }).boundingBox())!
+  await page.mouse.move(box.x + box.width - 10, box.y + 20)
+  await page.mouse.down()
+  await page.mouse.move(strip.x + strip.width / 2, box.y + 20, { steps: 4 })
+  await page.mouse.up()
+  await expect(start).toHaveAttribute('aria-valuetext', /^0:(19|20)$/)
+  await start.press('ArrowRight')
+  await delivered(page)
+  await page.reload()
+  const side = page.getByRole('complementary', { name: 'figures' })
+  await expect(side).toContainText('chosen by hand')
+  await page.getByRole('list', { name: 'stretches that count' }).getByRole('button').click()
+  await expect(side).toContainText(/0:2[01] to 0:\d\d/)
+  const table = page.waitForEvent('download')
+  await page.getByRole('list', { name: 'stretches that count' }).getByRole('button').click()
+  await page.getByRole('button', { name: 'table as CSV' }).click()
+  expect(readFileSync(await (await table).path(), 'utf8')).toMatch(/^kind,start_s/)
+  await page.getByRole('button', { name: 'as found again' }).click()
+  await expect(side).not.toContainText('chosen by hand')
 })
 
 test('a recording at a glance: its stretches, their figures, a closer look, a clean copy', async ({

@@ -270,6 +270,27 @@ describe('recordings', () => {
     const clean = await (await fetch(`${base}/api/recordings/odd/canonical`)).text()
     expect(clean).toBe('time_s,rpm,maf_gs\n0,700,2.5\n1,701,2.5\n')
   })
+  it('its stretches can be chosen by hand, and found again', async () => {
+    const own = { visitId: 'visit-vet', round: 0, name: 'drive.csv' }
+    const found = (await call('GET', '/api/visits/visit-vet')).body as unknown as {
+      recordings: { id: string; points: { kind: string }[] }[]
+    }
+    const before = found.recordings.find((r) => r.id === 'rec1')!.points
+    const stretches = [{ startS: 20, endS: 30, kind: 'idle' }]
+    const chosen = await put('/api/recordings/rec1', { ...own, stretches }, { baseVersion: 1 })
+    expect(chosen.body).toMatchObject({
+      stretches,
+      points: [{ kind: 'idle', startS: expect.closeTo(20, 0) as number }],
+    })
+    const short = await put(
+      '/api/recordings/rec1',
+      { ...own, stretches: [{ startS: 20, endS: 20 }] },
+      { baseVersion: 2 },
+    )
+    expect([short.status, short.body.field]).toEqual([400, 'stretches'])
+    const again = await put('/api/recordings/rec1', { ...own, stretches: null }, { baseVersion: 2 })
+    expect(again.body.points).toEqual(before)
+  })
   it('a code keeps its freeze-frame; one that is no reading is refused', async () => {
     const code = { visitId: 'visit-vet', code: 'P0171', state: 'stored', when: 'before', cleared: false }
     expect((await put('/api/codes/f1', { ...code, frame: { rpm: 690, ltft1_pct: 18 } })).body).toMatchObject({
@@ -281,9 +302,9 @@ describe('recordings', () => {
     const { body } = await put(
       '/api/recordings/rec1',
       { visitId: 'visit-vet', round: 0, name: 'drive.csv', deleted: true },
-      { baseVersion: 1 },
+      { baseVersion: 3 },
     )
-    expect(body).toMatchObject({ deleted: true, version: 2 })
+    expect(body).toMatchObject({ deleted: true, version: 4 })
   })
 })
 

@@ -1,11 +1,26 @@
-import { findOperatingPoints, totalTrimPct, type OperatingPoint, type Recording } from '../signals/index.js'
+import {
+  findOperatingPoints,
+  pointsOfStretches,
+  totalTrimPct,
+  type ChosenStretch,
+  type OperatingPoint,
+  type Recording,
+} from '../signals/index.js'
 import { quantile } from '../statistics/index.js'
 import type { Vehicle } from '../engine/index.js'
 import { pointFromTyped, type Evidence, type TypedPoint } from './evidence.js'
 
-/** Evidence from a recording alone: its operating points, and where its throttle rests. */
-export function evidenceFromRecording(r: Recording, v: Vehicle): Pick<Evidence, 'points' | 'closedThrottlePct'> {
-  return { points: findOperatingPoints(r, v), closedThrottlePct: closedThrottle(r) }
+/**
+ * Evidence from a recording alone: its operating points, or those of the stretches chosen by hand, and where
+ * its throttle rests. @throws RangeError when a chosen stretch holds too few rows
+ */
+export function evidenceFromRecording(
+  r: Recording,
+  v: Vehicle,
+  chosen?: readonly ChosenStretch[] | null,
+): Pick<Evidence, 'points' | 'closedThrottlePct'> {
+  const points = chosen ? pointsOfStretches(r, v, chosen) : findOperatingPoints(r, v)
+  return { points, closedThrottlePct: closedThrottle(r) }
 }
 
 /** Lowest throttle readings of a recording, its closed plate; undefined without a throttle channel. */

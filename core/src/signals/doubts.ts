@@ -1,7 +1,7 @@
 import { standardPressurePa } from '../air/index.js'
 import { hasMaf, hasMap, type Vehicle } from '../engine/index.js'
 import { median } from '../statistics/index.js'
-import { STEADY } from './operatingPoints.js'
+import { STEADY } from './point.js'
 import type { ChannelId } from './channels.js'
 import type { Recording } from './recording.js'
 

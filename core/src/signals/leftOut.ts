@@ -1,4 +1,4 @@
-import { STEADY, type OperatingPoint } from './operatingPoints.js'
+import { STEADY, type OperatingPoint } from './point.js'
 import type { ChannelId } from './channels.js'
 import type { Recording } from './recording.js'
 

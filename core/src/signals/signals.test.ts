@@ -5,6 +5,8 @@ import {
   CANONICAL_HEADER,
   channelProblem,
   findOperatingPoints,
+  pointsCsv,
+  pointsOfStretches,
   thinned,
   totalTrimPct,
   writeRecordingCsv,
@@ -97,6 +99,37 @@ describe('operating points', () => {
         v,
       ).map((p) => p.kind),
     ).toEqual(['idle', 'idle-load']))
+  it('key on, a snap and a fuel cut are told for what they are', () => {
+    const ramp = (from: number, to: number, n: number, maf: number, closed = true) =>
+      Array.from({ length: n }, (_, i) => ({ seconds: 0.25, rpm: from + ((to - from) * (i + 1)) / n, maf, closed }))
+    const points = findOperatingPoints(
+      log([
+        { seconds: 4, rpm: 0, maf: 0.02 },
+        { seconds: 20, rpm: 700, maf: 2.5 },
+        ...ramp(700, 3200, 5, 30),
+        ...ramp(3200, 700, 14, 3, false),
+        { seconds: 20, rpm: 700, maf: 2.5 },
+      ]),
+      v,
+    )
+    expect(points.map((p) => p.kind)).toEqual(['key-on', 'idle', 'snap', 'deceleration', 'idle'])
+    expect(points[0].means.maf_gs).toBeCloseTo(0.02, 9)
+  })
+  it('a stretch chosen by hand has its own figures, whatever was found', () => {
+    const r = log([
+      { seconds: 30, rpm: 700, maf: 2.5 },
+      { seconds: 4, rpm: 2500, maf: 8 },
+    ])
+    const [a, b] = pointsOfStretches(r, v, [
+      { startS: 31, endS: 33 },
+      { startS: 2, endS: 5 },
+    ])
+    expect([a.kind, a.n, b.kind, b.rpm]).toEqual(['idle', 13, 'hold', 2500])
+    expect(() => pointsOfStretches(r, v, [{ startS: 3, endS: 3.2 }])).toThrow(/fewer than 3 rows/)
+    const [head, first] = pointsCsv([a, b]).split('\r\n')
+    expect(head).toMatch(/^kind,start_s,end_s,rows,rpm,/)
+    expect(first).toMatch(/^idle,2,5,13,700,/)
+  })
   it('too short, open loop, or a drifting trim is no point', () => {
     expect(findOperatingPoints(log([{ seconds: 6, rpm: 700, maf: 2.5 }]), v)).toEqual([])
     expect(findOperatingPoints(log([{ seconds: 40, rpm: 700, maf: 2.5, closed: false }]), v)).toEqual([])

@@ -3,7 +3,7 @@ import type { FeedRequest, MethodId, ProductId, SurfaceId } from '../cleaning/in
 import type { StationId, Vehicle } from '../engine/index.js'
 import type { RunEvent } from '../procedures/index.js'
 import type { Mapping } from '../reading/index.js'
-import type { ChannelId, OperatingPoint, PointKind } from '../signals/index.js'
+import type { ChannelId, ChosenStretch, OperatingPoint, PointKind } from '../signals/index.js'
 
 /** What every record of a visit carries: who, when by the clock of the device, and its own version. */
 export interface RecordMeta {
@@ -106,6 +106,8 @@ export interface RecordingRecord extends RecordMeta {
   readonly warnings: readonly string[]
   /** What a person said its labels mean. */
   readonly mapping?: Mapping | null
+  /** Stretches that count by a technician's choice, instead of those found. */
+  readonly stretches?: readonly ChosenStretch[] | null
 }
 
 export interface PhotoRecord extends RecordMeta {

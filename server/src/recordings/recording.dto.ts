@@ -1,16 +1,33 @@
-import { IsBase64, IsObject, IsOptional } from 'class-validator'
+import { ArrayMaxSize, IsArray, IsBase64, IsObject, IsOptional, ValidateNested } from 'class-validator'
+import { Type } from 'class-transformer'
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger'
-import { Text, Whole, WriteDto } from '../records/fields.js'
+import { POINT_KINDS, type PointKind } from '@uvula/core'
+import { Choice, Num, Text, Whole, WriteDto } from '../records/fields.js'
+
+/** A stretch that counts by a technician's choice. */
+class StretchDto {
+  @Num(0, 1e7) startS: number
+  @Num(0, 1e7) endS: number
+  @Choice(POINT_KINDS, { optional: true }) kind?: PointKind
+}
 
 export class RecordingDto extends WriteDto {
   @Text(100) visitId: string
   @Whole(0, 50) round: number
   @Text(255) name: string
-  /** The file as it was dropped, base64; left out when a stored one is taken off. */
+  /** The file as it was dropped, base64; left out when a stored one is changed or taken off. */
   @IsOptional() @IsBase64() @ApiProperty({ type: String, format: 'byte', required: false }) content?: string
   /** What a person said labels mean: a channel's id by label, or `none`. */
   @IsOptional()
   @IsObject()
   @ApiPropertyOptional({ type: 'object', additionalProperties: { type: 'string' } })
   mapping?: Record<string, string>
+  /** Stretches that count instead of those found; null for those found. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(200)
+  @ValidateNested({ each: true })
+  @Type(() => StretchDto)
+  @ApiPropertyOptional({ type: [StretchDto], nullable: true })
+  stretches?: StretchDto[] | null
 }

@@ -1,4 +1,4 @@
-import type { Mapping, OperatingPoint } from '@uvula/core'
+import type { ChosenStretch, Mapping, OperatingPoint } from '@uvula/core'
 import { Column, Entity, Index } from 'typeorm'
 import { RecordEntity } from '../records/record.entity.js'
 
@@ -15,6 +15,7 @@ export class RecordingEntity extends RecordEntity {
   @Column({ type: 'real', nullable: true }) closedThrottlePct?: number | null
   @Column({ type: 'simple-json' }) warnings: string[]
   @Column({ type: 'simple-json', nullable: true }) mapping?: Mapping | null
+  @Column({ type: 'simple-json', nullable: true }) stretches?: ChosenStretch[] | null
   /** Columns, compressed; read only when a trace is drawn. */
   @Column({ type: 'blob' }) columns: Buffer
 
@@ -37,5 +38,6 @@ export class RecordingEntity extends RecordEntity {
     closedThrottlePct: true,
     warnings: true,
     mapping: true,
+    stretches: true,
   } as const
 }

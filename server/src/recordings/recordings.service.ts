@@ -9,7 +9,9 @@ import {
   vehicleAtPlace,
   writeRecordingCsv,
   type Mapping,
+  type Recording,
   type RecordingRecord,
+  type Vehicle,
 } from '@uvula/core'
 import { DataSource } from 'typeorm'
 import { Blobs } from '../records/blobs.js'
@@ -34,7 +36,7 @@ export class RecordingsService {
 
   /** Keeps the original and what was read from it. @throws ProblemException when it is no recording */
   async write(id: string, key: string | undefined, dto: RecordingDto): Promise<RecordingRecord> {
-    if (dto.deleted && dto.content === undefined) return this.takeOff(id, key, dto)
+    if (dto.content === undefined) return this.change(id, key, dto)
     const bytes = this.blobs.decode(dto.content)
     const mapping = checkedMapping(dto.mapping)
     const read = readRecording(bytes, { mapping })
@@ -48,7 +50,7 @@ export class RecordingsService {
       fields: async (manager) => {
         const file = await this.files.get(dto.visitId, manager)
         const vehicle = vehicleAtPlace(file)
-        const { points, closedThrottlePct } = evidenceFromRecording(read.recording, vehicle)
+        const { points, closedThrottlePct } = evidence(read.recording, vehicle, dto)
         const doubts = recordingDoubts(read.recording, vehicle)
         return {
           visitId: dto.visitId,
@@ -61,22 +63,27 @@ export class RecordingsService {
           closedThrottlePct: closedThrottlePct ?? null,
           warnings: [...read.recording.warnings, ...doubts].map((w) => w.message),
           mapping: mapping ?? null,
+          stretches: dto.stretches ?? null,
           columns: packColumns(read.recording),
         }
       },
     })
   }
 
-  private async takeOff(id: string, key: string | undefined, dto: RecordingDto): Promise<RecordingRecord> {
+  /** Another choice of stretches, or taken off; the file itself stays as it was dropped. */
+  private async change(id: string, key: string | undefined, dto: RecordingDto): Promise<RecordingRecord> {
     return this.writer.write({
       noun: 'recordings',
       entity: RecordingEntity,
       id,
       key,
       dto,
-      fields: async (_, current) => {
+      fields: async (manager, current) => {
         if (!current) throw notFound('This recording')
-        return {}
+        if (dto.deleted || dto.stretches === undefined) return {}
+        const vehicle = vehicleAtPlace(await this.files.get(current.visitId, manager))
+        const { points } = evidence(unpackColumns(current.columns), vehicle, dto)
+        return { points: [...points], stretches: dto.stretches }
       },
     })
   }
@@ -99,6 +106,16 @@ export class RecordingsService {
     if (!r) throw notFound('This recording')
     const name = `${r.name.replace(/\.[a-z]+$/i, '')}-canonical.csv`
     return { bytes: Buffer.from(writeRecordingCsv(unpackColumns(r.columns))), name }
+  }
+}
+
+/** @throws ProblemException naming the chosen stretch that has too few rows */
+function evidence(r: Recording, v: Vehicle, dto: RecordingDto): ReturnType<typeof evidenceFromRecording> {
+  try {
+    return evidenceFromRecording(r, v, dto.stretches)
+  } catch (e) {
+    if (e instanceof RangeError) throw badField('stretches', dto.stretches, e.message)
+    throw e
   }
 }
 

@@ -9,16 +9,20 @@ import {
   live,
   maybeChannel,
   vehicleAtPlace,
+  pointsCsv,
   type ChannelId,
+  type ChosenStretch,
   type LeftOut,
   type OperatingPoint,
   type RecordingRecord,
   type VisitFile,
 } from '@uvula/core'
 import { EDGE_PX, TraceStack, type Trace } from '../parts/TraceStack.js'
+import { Delivery } from '../parts/Delivery.js'
+import { StretchEnds } from '../parts/StretchEnds.js'
 import { chartPicture, saveFile } from '../parts/chartPicture.js'
 import { getJson } from '../store/api.js'
-import { useVisitFile } from '../store/visit.js'
+import { useVisitFile, useWriter } from '../store/visit.js'
 import { sayClock, useFormat } from '../words/format.js'
 import { Failing, Waiting } from './States.js'
 import './visit.css'
@@ -110,6 +114,33 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
   const has = DRAWN.filter((id) => trace[id])
   const channels = all ? has : has.slice(0, AT_ONCE)
   const { points } = recording
+  const { write } = useWriter(file)
+  /** Keeps another choice of stretches; what is shown follows at once, the figures with the server's answer. */
+  const choose = (chosen: readonly ChosenStretch[] | null, shownPoints: readonly OperatingPoint[]): void => {
+    const { visitId, round, name } = recording
+    write('recordings', recording.id, { visitId, round, name, stretches: chosen }, { local: { points: shownPoints } })
+  }
+  const asChosen = (list: readonly OperatingPoint[]): ChosenStretch[] =>
+    list.map(({ startS, endS, kind }) => ({ startS, endS, kind }))
+  const move = (i: number, startS: number, endS: number): void => {
+    const next = points.map((p, k) => (k === i ? { ...p, startS, endS } : p))
+    choose(asChosen(next), next)
+  }
+  const leaveOut = (i: number): void => {
+    const next = points.filter((_, k) => k !== i)
+    setOpen(undefined)
+    choose(asChosen(next), next)
+  }
+  const count = (startS: number, endS: number): void =>
+    choose(
+      [...asChosen(points), { startS, endS }].sort((a, b) => a.startS - b.startS),
+      points,
+    )
+  const asTable = (): void =>
+    saveFile(
+      new Blob([pointsCsv(points)], { type: 'text/csv' }),
+      `${recording.name.replace(/\.[a-z]+$/i, '')}-points.csv`,
+    )
   const stretches = useMemo(
     () => points.map((p, i) => ({ startS: p.startS, endS: p.endS, strong: i === open })),
     [points, open],
@@ -145,6 +176,7 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
             {recording.name}, {recording.rows} rows, {sayClock(end)}
           </span>
         </h1>
+        <Delivery />
         {others.length > 0 && (
           <select
             className="field rec-beside"
@@ -207,6 +239,15 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
                 ),
             )}
           </ol>
+          {open !== undefined && shown && (
+            <StretchEnds
+              startS={shown.startS}
+              endS={shown.endS}
+              range={[from, to]}
+              lastS={end}
+              onMove={(a, b) => move(open, a, b)}
+            />
+          )}
           <ul aria-label="stretches that are left out">
             {ways.map(
               (w) =>
@@ -260,6 +301,9 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
             <p>
               {sayClock(shown.startS)} to {sayClock(shown.endS)}, {shown.n} rows
             </p>
+            <button type="button" className="act" onClick={() => leaveOut(open!)}>
+              leave it out
+            </button>
             <Values values={shown.means} sds={shown.sds} />
           </>
         ) : why ? (
@@ -292,6 +336,23 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
               ))}
             </ol>
             {points.length > 0 && <p className="soft small">speed and total trim of bank 1</p>}
+            <div className="rec-acts">
+              {range && to - from < 0.98 * end && (
+                <button type="button" className="act" onClick={() => count(from, to)}>
+                  count what is shown
+                </button>
+              )}
+              {recording.stretches && (
+                <button type="button" className="act" onClick={() => choose(null, points)}>
+                  as found again
+                </button>
+              )}
+              {points.length > 0 && (
+                <button type="button" className="act" onClick={asTable}>
+                  table as CSV
+                </button>
+              )}
+            </div>
             {recording.warnings.map((w) => (
               <p key={w} className="small wrong">
                 {w}
@@ -303,7 +364,10 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
                 {trace.map_kpa ? ' and pressure' : '; wide without its pressure'}.
               </p>
             )}
-            <p className="soft small">Drag over a chart to look closer, double tap for the whole.</p>
+            {recording.stretches && <p className="soft small">These stretches were chosen by hand.</p>}
+            <p className="soft small">
+              Drag over a chart to look closer, double tap for the whole. An open stretch has ends to pull.
+            </p>
           </>
         )}
       </aside>

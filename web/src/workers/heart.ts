@@ -22,7 +22,7 @@ const evidenceKey = (f: VisitFile, round: number): string =>
     f.visit.intent,
     f.readings.map((r) => [r.id, r.value, r.deleted]),
     f.findings.map((r) => [r.id, r.outcome, r.deleted]),
-    f.recordings.map((r) => [r.id, r.deleted, r.points?.length]),
+    f.recordings.map((r) => [r.id, r.deleted, r.version, r.points?.length]),
   ])
 
 /** Diagnosis of a round, kept while the next is worked out; `busy` after half a second. */

@@ -1,0 +1,52 @@
+import type { ChannelId } from './channels.js'
+
+/** Kinds of operating point of the open format. */
+export const POINT_KINDS = [
+  'engine-off',
+  'key-on',
+  'idle',
+  'idle-load',
+  'hold',
+  'cruise',
+  'pull',
+  'snap',
+  'deceleration',
+  'cold',
+] as const
+export type PointKind = (typeof POINT_KINDS)[number]
+
+/** One operating point found in a recording or typed in; all figures in canonical units. */
+export interface OperatingPoint {
+  readonly kind: PointKind
+  readonly rpm: number
+  readonly startS: number
+  readonly endS: number
+  /** Rows behind the figures; 1 for a typed point. */
+  readonly n: number
+  readonly means: Readonly<Partial<Record<ChannelId | TotalTrim, number>>>
+  readonly sds: Readonly<Partial<Record<ChannelId | TotalTrim, number>>>
+}
+
+/** Total trim per bank in percent, (1+STFT)(1+LTFT) − 1. */
+export type TotalTrim = 'trim1_pct' | 'trim2_pct'
+
+/** Steadiness rules: a point of these is what the rest of the computation may average over. */
+export const STEADY = {
+  minimumS: 8,
+  pullMinimumS: 2,
+  settleS: 5,
+  rpmShare: 0.04,
+  rpmAbsolute: 40,
+  mapKpa: 2,
+  mafShare: 0.06,
+  trimDriftPctPerS: 0.2,
+  warmC: 75,
+  /** Rows further apart than this, or than a few usual rows, are a gap: no window reaches over it. */
+  gapS: 3,
+  gapRows: 5,
+  /** A channel polled in turn stands for so long after it was read. */
+  heldS: 5,
+} as const
+
+/** Total trim in percent from its short and long parts. */
+export const totalTrimPct = (stft: number, ltft: number): number => 100 * ((1 + stft / 100) * (1 + ltft / 100) - 1)
