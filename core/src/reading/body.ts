@@ -20,17 +20,16 @@ export interface Body {
 }
 
 /** Bytes read in one go: short, so that the hot loop is entered often and compiled for what it meets. */
-const PIECE = 1 << 16
+const PIECE = 1 << 14
 /** Pieces after which progress is told. */
-const TELL_EVERY = 64
-const [LF, CR, SPACE, QUOTE, PLUS, MINUS, POINT, COMMA, ZERO] = [10, 13, 32, 34, 43, 45, 46, 44, 48]
-const TENTHS = Float64Array.from({ length: 10 }, (_, i) => 10 ** i)
+const TELL_EVERY = 256
+const [LF, CR, QUOTE, MINUS, POINT, COMMA, ZERO] = [10, 13, 34, 45, 46, 44, 48]
+const TENTHS = Float64Array.from({ length: 16 }, (_, i) => 10 ** i)
 /** Digits that a 32-bit whole number holds whatever they are; longer ones go through text. */
 const FAST_DIGITS = 9
 /** Places of `target` that hold no channel. */
 const ASIDE = -1
 const TIME = -2
-const LOOP = -3
 
 /**
  * Reads the rows of a table from its bytes. A cell that is a plain number is read where it stands; everything else (units,
@@ -61,19 +60,126 @@ export function readBody(bytes: Uint8Array, layout: Layout, tell?: (share: numbe
   return reader.done()
 }
 
+/** Cells of one piece as they were met, row after row, before they are dealt out to columns. */
+interface Grid {
+  /** Value of each cell; NaN where it is no plain number. */
+  readonly cells: Float64Array
+  /** First cell of each line, and one past the last. */
+  readonly lineCell: Int32Array
+  readonly lineAt: Int32Array
+  /** Cells that are no plain numbers: which, and the bytes they take. */
+  readonly oddCell: Int32Array
+  readonly oddFrom: Int32Array
+  readonly oddTo: Int32Array
+  lines: number
+  odds: number
+}
+
+const newGrid = (bytes: number): Grid => ({
+  cells: new Float64Array(bytes + 1),
+  lineCell: new Int32Array(bytes + 2),
+  lineAt: new Int32Array(bytes + 2),
+  oddCell: new Int32Array(bytes + 1),
+  oddFrom: new Int32Array(bytes + 1),
+  oddTo: new Int32Array(bytes + 1),
+  lines: 0,
+  odds: 0,
+})
+
+/**
+ * The hot loop: every cell of whole lines from its bytes, sign and digits with one decimal mark at once, all else noted as
+ * odd. Nothing but locals, so that it is compiled for what it meets.
+ */
+function readGrid(bytes: Uint8Array, from: number, to: number, delimiter: number, decimal: number, grid: Grid): void {
+  const { cells, lineCell, lineAt, oddCell, oddFrom, oddTo } = grid
+  let cell = 0
+  let line = 0
+  let odd = 0
+  let i = from
+  while (i < to) {
+    lineCell[line] = cell
+    lineAt[line++] = i
+    let b = 0
+    do {
+      const begin = i
+      b = bytes[i]
+      const negative = b === MINUS
+      if (negative) b = bytes[++i]
+      const first = i
+      let m = 0
+      let digit = b - ZERO
+      while (digit >= 0 && digit <= 9) {
+        m = (m * 10 + digit) | 0
+        b = bytes[++i]
+        digit = b - ZERO
+      }
+      let digits = i - first
+      let value = m
+      if (b === decimal) {
+        const mark = i
+        b = bytes[++i]
+        digit = b - ZERO
+        while (digit >= 0 && digit <= 9) {
+          m = (m * 10 + digit) | 0
+          b = bytes[++i]
+          digit = b - ZERO
+        }
+        const decimals = i - mark - 1
+        digits += decimals
+        value = m / TENTHS[decimals & 15]
+      }
+      if ((b !== delimiter && b !== LF) || (digits - 1) >>> 0 >= FAST_DIGITS) {
+        if (b === CR && bytes[i + 1] === LF && (digits - 1) >>> 0 < FAST_DIGITS) b = bytes[++i]
+        else {
+          i = cellEnd(bytes, begin, delimiter)
+          b = bytes[i]
+          value = NaN
+          oddCell[odd] = cell
+          oddFrom[odd] = begin
+          oddTo[odd++] = i
+        }
+      }
+      cells[cell++] = negative ? -value : value
+      i++
+    } while (b !== LF)
+  }
+  lineCell[line] = cell
+  lineAt[line] = i
+  grid.lines = line
+  grid.odds = odd
+}
+
+/** One column of a piece, scaled; outside physics is blank. @returns how many were outside */
+function dealScaled(
+  cells: Float64Array,
+  first: Int32Array,
+  at: number,
+  factor: number,
+  offset: number,
+  low: number,
+  high: number,
+  to: Float64Array,
+): number {
+  let lost = 0
+  for (let r = 0; r < to.length; r++) {
+    const x = cells[first[r] + at] * factor + offset
+    if (x >= low && x <= high) to[r] = x
+    else {
+      to[r] = NaN
+      if (x === x) lost++
+    }
+  }
+  return lost
+}
+
 class BodyReader {
   private readonly wanted: readonly Column[]
   private readonly target: Int16Array
-  /** Factor, offset, lowest and highest of each column, side by side. */
-  private readonly scale: Float64Array
   private readonly loop: number
   private readonly timeAt: number
   private readonly columns: Float64Array[]
   private times: Float64Array
   private rows = 0
-  /** Of the line that is being read. */
-  private time = NaN
-  private lost = 0
   private readonly delimiter: number
   private readonly decimal: number
   private readonly width: number
@@ -86,6 +192,12 @@ class BodyReader {
   private short = 0
   private headers = 0
   private readonly words: Words
+  private grid: Grid
+  /** Some row of the piece has too few cells. */
+  private brokenOff = false
+  /** First cell of each kept line of the piece, and the line's number in the file; negative where it breaks off. */
+  private kept = new Int32Array(0)
+  private keptLine = new Int32Array(0)
 
   constructor(
     bytes: Uint8Array,
@@ -97,128 +209,121 @@ class BodyReader {
     this.target = new Int16Array(layout.header.length + 1).fill(ASIDE)
     wanted.forEach((c, k) => (this.target[c.at] = k))
     this.target[this.timeAt] = TIME
-    this.scale = Float64Array.from(
-      wanted.flatMap(({ unit, unitAssumed, channel }) => [
-        unit.factor,
-        unit.offset ?? 0,
-        unitAssumed ? -Infinity : channel.min,
-        unitAssumed ? Infinity : channel.max,
-      ]),
-    )
     this.loop = wanted.findIndex((c) => c.channel.id === 'fuel_status')
-    if (this.loop >= 0) this.target[wanted[this.loop].at] = LOOP
     this.delimiter = layout.delimiter.charCodeAt(0)
     this.decimal = layout.decimalComma ? COMMA : POINT
     this.width = layout.header.length
     this.need = Math.ceil(layout.columns.length / 2)
     this.room = estimateRows(bytes, layout.bodyAt)
-    this.columns = wanted.map(() => new Float64Array(this.room))
-    this.times = new Float64Array(this.room)
+    const [times, ...columns] = side(wanted.length + 1, this.room)
+    this.times = times
+    this.columns = columns
     this.line = layout.bodyLine - 1
     this.words = new Words(layout, wanted)
+    this.grid = newGrid(Math.min(PIECE, bytes.length))
   }
 
   /** Reads lines that end where `to` does. @param cut - it is the file's last line, and may be broken off */
   lines(bytes: Uint8Array, from: number, to: number, cut: boolean): void {
-    const { target, width } = this
-    let i = from
-    while (i < to) {
-      const start = i
-      let cell = 0
+    // a line longer than a piece
+    if (to - from >= this.grid.cells.length) this.grid = newGrid(to - from)
+    readGrid(bytes, from, to, this.delimiter, this.decimal, this.grid)
+    const began = this.rows
+    this.keepLines(bytes, cut)
+    for (let k = 0; k < this.wanted.length; k++) this.deal(k, began)
+    this.dealOdd(bytes, began)
+  }
+
+  /** Decides which lines are rows, and takes their times. */
+  private keepLines(bytes: Uint8Array, cut: boolean): void {
+    const { grid, width, timeAt } = this
+    const { cells, lineCell, lineAt, lines, odds, oddCell, oddFrom, oddTo } = grid
+    if (this.kept.length < lines) {
+      this.kept = new Int32Array(lines)
+      this.keptLine = new Int32Array(lines)
+    }
+    while (this.rows + lines > this.room) this.grow()
+    let odd = 0
+    let kept = 0
+    this.brokenOff = false
+    for (let r = 0; r < lines; r++) {
+      const at = lineCell[r]
+      const count = lineCell[r + 1] - at
       this.line++
-      this.time = NaN
-      this.lost = 0
-      if (this.rows === this.room) this.grow()
-      do {
-        i = this.cell(bytes, i, cell < width ? target[cell] : ASIDE) + 1
-        cell++
-      } while (bytes[i - 1] !== LF)
-      if (cell < width || this.time !== this.time) {
-        if (!this.isRow(bytes, start, i, cell, cut)) continue
+      let time = timeAt < count ? cells[at + timeAt] : NaN
+      if (time !== time && timeAt < count) {
+        while (odd < odds && oddCell[odd] < at + timeAt) odd++
+        if (odd < odds && oddCell[odd] === at + timeAt) time = this.timeOf(bytes, oddFrom[odd], oddTo[odd])
       }
-      this.dropped += this.lost
-      this.times[this.rows++] = this.time
+      if ((count < width || time !== time) && !this.isRow(bytes, lineAt[r], lineAt[r + 1], count, time, cut)) continue
+      this.kept[kept] = at
+      this.brokenOff ||= count < width
+      this.keptLine[kept++] = count >= width ? this.line : -this.line
+      this.times[this.rows++] = time
     }
   }
 
-  /** Reads one cell into the present row. @returns where it ends */
-  private cell(bytes: Uint8Array, begin: number, place: number): number {
-    const { delimiter, decimal } = this
-    if (place === ASIDE) return cellEnd(bytes, begin, delimiter)
-    // the plain case: spaces, sign, digits with one decimal mark
-    let i = begin
-    let b = bytes[i]
-    while (b === SPACE) b = bytes[++i]
-    const negative = b === MINUS
-    if (negative || b === PLUS) b = bytes[++i]
-    let mantissa = 0
-    let digits = 0
-    let decimals = 0
-    let digit = b - ZERO
-    while (digit >= 0 && digit <= 9) {
-      mantissa = (mantissa * 10 + digit) | 0
-      digits++
-      b = bytes[++i]
-      digit = b - ZERO
-    }
-    if ((b === POINT || b === decimal) && b !== delimiter) {
-      b = bytes[++i]
-      digit = b - ZERO
-      while (digit >= 0 && digit <= 9) {
-        mantissa = (mantissa * 10 + digit) | 0
-        decimals++
-        b = bytes[++i]
-        digit = b - ZERO
-      }
-      digits += decimals
-    }
-    while (b === SPACE || b === CR) b = bytes[++i]
-    if ((b !== delimiter && b !== LF) || digits === 0 || digits > FAST_DIGITS) return this.word(bytes, begin, place)
-    const value = (negative ? -mantissa : mantissa) / TENTHS[decimals]
-    if (place === TIME) this.time = value
-    else if (place === LOOP) this.columns[this.loop][this.rows] = loopOf(value)
+  /** Deals the plain numbers of one column out, scaled; what is outside physics is blanked and counted. */
+  private deal(k: number, began: number): void {
+    const { at, unit, unitAssumed, channel } = this.wanted[k]
+    const { cells } = this.grid
+    const { kept, keptLine, rows, width } = this
+    const xs = this.columns[k].subarray(began, rows)
+    if (k === this.loop) for (let r = 0; r < xs.length; r++) xs[r] = loopOf(cells[kept[r] + at])
     else {
-      const k = place << 2
-      const { scale } = this
-      const x = value * scale[k] + scale[k + 1]
-      const inside = x >= scale[k + 2] && x <= scale[k + 3]
-      this.columns[place][this.rows] = inside ? x : NaN
-      if (!inside) this.lost++
+      const low = unitAssumed ? -Infinity : channel.min
+      const high = unitAssumed ? Infinity : channel.max
+      this.dropped += dealScaled(cells, kept, at, unit.factor, unit.offset ?? 0, low, high, xs)
     }
-    return i
+    // rows that break off before this column
+    for (let r = 0; this.brokenOff && r < xs.length; r++)
+      if (keptLine[r] < 0 && at >= this.countOf(kept[r], width)) xs[r] = NaN
   }
 
-  /** A cell that is no plain number. @returns where it ends */
-  private word(bytes: Uint8Array, begin: number, place: number): number {
-    const end = cellEnd(bytes, begin, this.delimiter)
-    const empty = end === begin || (end - begin === 1 && bytes[begin] === CR)
-    if (place === TIME) {
-      const text = textOf(bytes.subarray(begin, end))
-      this.time = empty ? NaN : this.timeOf(text.trim().replace(/^"(.*)"$/, '$1'))
-      return end
+  /** Cells of the line that begins with the cell `first`, at most `width`. */
+  private countOf(first: number, width: number): number {
+    const { lineCell, lines } = this.grid
+    let [low, high] = [0, lines]
+    while (low < high) {
+      const mid = (low + high) >> 1
+      if (lineCell[mid] > first) high = mid
+      else low = mid + 1
     }
-    const k = place === LOOP ? this.loop : place
-    this.columns[k][this.rows] = empty ? NaN : this.words.read(bytes, begin, end, k, this.line)
-    if (!empty) this.lost += this.words.dropped
-    return end
+    return Math.min(width, lineCell[low] - first)
+  }
+
+  /** Cells that were no plain numbers go through text. */
+  private dealOdd(bytes: Uint8Array, began: number): void {
+    const { kept, keptLine, target, width, words } = this
+    const { odds, oddCell, oddFrom, oddTo } = this.grid
+    const count = this.rows - began
+    let r = 0
+    for (let o = 0; o < odds && count; o++) {
+      while (r + 1 < count && kept[r + 1] <= oddCell[o]) r++
+      const at = oddCell[o] - kept[r]
+      if (at < 0 || at >= width) continue
+      const place = target[at]
+      if (place < 0 || (keptLine[r] < 0 && at >= this.countOf(kept[r], width))) continue
+      const [from, to] = [oddFrom[o], oddTo[o]]
+      if (to === from || (to - from === 1 && bytes[from] === CR)) continue
+      this.columns[place][began + r] = words.read(bytes, from, to, place, Math.abs(keptLine[r]))
+      this.dropped += words.dropped
+    }
   }
 
   /** Whether a line that lacks cells or a time is a row all the same; counts it where it is not. */
-  private isRow(bytes: Uint8Array, from: number, to: number, cells: number, cut: boolean): boolean {
-    const { wanted, target, loop, width } = this
+  private isRow(bytes: Uint8Array, from: number, to: number, cells: number, time: number, cut: boolean): boolean {
     if (cells === 1 && to - from < 3) return false
-    if (Number.isNaN(this.time)) {
+    if (Number.isNaN(time)) {
       if (isHeaderAgain(bytes, from, to, this.layout.header[this.timeAt])) this.headers++
       else this.untimed++
       return false
     }
     // cut off by the file's end: its last figure may be half of one
-    if (cells < this.need || (cut && cells < width)) {
+    if (cells < this.need || (cut && cells < this.width)) {
       this.short++
       return false
     }
-    for (const c of wanted)
-      if (c.at >= cells) this.columns[target[c.at] === LOOP ? loop : target[c.at]][this.rows] = NaN
     return true
   }
 
@@ -237,7 +342,11 @@ class BodyReader {
     }
   }
 
-  private timeOf(text: string): number {
+  private timeOf(bytes: Uint8Array, from: number, to: number): number {
+    const text = textOf(bytes.subarray(from, to))
+      .trim()
+      .replace(/^"(.*)"$/, '$1')
+    if (text === '') return NaN
     const plain = readNumber(text, this.layout.decimalComma)
     if (!Number.isNaN(plain)) return plain
     const clock = readClock(text)
@@ -247,8 +356,13 @@ class BodyReader {
 
   private grow(): void {
     this.room = Math.ceil(this.room * 1.5) + 16
-    this.times = longer(this.times, this.room)
-    for (let k = 0; k < this.columns.length; k++) this.columns[k] = longer(this.columns[k], this.room)
+    const [times, ...columns] = side(this.columns.length + 1, this.room)
+    times.set(this.times)
+    this.times = times
+    for (let k = 0; k < columns.length; k++) {
+      columns[k].set(this.columns[k])
+      this.columns[k] = columns[k]
+    }
   }
 }
 
@@ -264,11 +378,10 @@ function cellEnd(bytes: Uint8Array, from: number, delimiter: number): number {
   return i
 }
 
-/** Longer by half. */
-function longer(xs: Float64Array, room: number): Float64Array {
-  const more = new Float64Array(room)
-  more.set(xs)
-  return more
+/** Columns side by side in one block: one allocation instead of many. */
+function side(columns: number, room: number): Float64Array[] {
+  const all = new Float64Array(columns * room)
+  return Array.from({ length: columns }, (_, k) => all.subarray(k * room, (k + 1) * room))
 }
 
 /** Whether a line is the header once more. */

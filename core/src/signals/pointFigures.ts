@@ -68,26 +68,22 @@ export function meansOf(
   const means: Record<string, number> = {}
   const sds: Record<string, number> = {}
   const put = (id: string, xs: Float64Array): void => {
+    // about the first value, so that one pass is enough
+    let about = NaN
     let n = 0
     let sum = 0
-    for (let i = from; i <= to; i++) {
-      const x = xs[i]
-      if (x === x) {
-        n++
-        sum += x
-      }
-    }
-    if (!n) return
-    const mean = sum / n
     let squares = 0
     for (let i = from; i <= to; i++) {
       const x = xs[i]
-      const off = x - mean
-      // a power would cost as much as all the rest
-      if (x === x) squares += off * off
+      if (x !== x) continue
+      if (n++ === 0) about = x
+      const off = x - about
+      sum += off
+      squares += off * off
     }
-    means[id] = mean
-    sds[id] = n > 1 ? Math.sqrt(squares / (n - 1)) : 0
+    if (!n) return
+    means[id] = about + sum / n
+    sds[id] = n > 1 ? Math.sqrt(Math.max(0, squares - (sum * sum) / n) / (n - 1)) : 0
   }
   for (const [id, xs] of Object.entries(recording.columns)) if (id !== 'time_s') put(id, xs)
   trims.forEach((xs, b) => put(`trim${b + 1}_pct`, xs))
