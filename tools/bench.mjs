@@ -1,6 +1,8 @@
 // npm run bench [-- NAME]: one JSON object a line; ratios are against a reference timed in the same run.
 /* global TextEncoder */
-import { readFileSync } from 'node:fs'
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import Papa from 'papaparse'
 import { ensureReady, root } from './ready.mjs'
@@ -66,6 +68,26 @@ function longLog() {
   return [[...head, 'purge_pct'].join(','), ...rows].join('\n')
 }
 
+/** A million rows with 18 channels: read in a process of its own, beside the reference on the same text. */
+let million
+function millionRows() {
+  if (million) return million
+  const [head, ...lines] = longLog().split('\n')
+  const parts = [head]
+  for (let i = 0; i < 1_000_000; i++) {
+    const line = lines[i % lines.length]
+    parts.push((i / 10).toFixed(1) + line.slice(line.indexOf(',')))
+  }
+  const text = parts.join('\n')
+  const path = join(mkdtempSync(join(tmpdir(), 'uvula-')), 'million.csv')
+  writeFileSync(path, text)
+  const ours = JSON.parse(execFileSync(process.execPath, [join(root, 'tools/million.mjs'), path], { encoding: 'utf8' }))
+  rmSync(path)
+  const began = performance.now()
+  Papa.parse(text, { header: false, dynamicTyping: false })
+  return (million = { ...ours, reference: performance.now() - began })
+}
+
 /** Drives of every architecture, polled fast and slowly, with gaps: what the script says against what is found. */
 let drives
 function scriptedDrives() {
@@ -105,7 +127,8 @@ function scriptedDrives() {
           if (points.some((p) => p.kind === kind && p.endS > from + 5 && p.startS < to)) counts.found++
         }
         for (const p of points) {
-          if (p.kind === 'pull') continue
+          // points that are not steady by their nature
+          if (['pull', 'snap', 'deceleration', 'key-on'].includes(p.kind)) continue
           const within = (a, b) => Math.max(0, Math.min(p.endS, b) - Math.max(p.startS, a))
           counts.accepted += within(from, to)
           // the first seconds after a change, and whatever is no steady stretch at all
@@ -133,9 +156,17 @@ const BENCHES = {
     const text = longLog()
     const bytes = new TextEncoder().encode(text)
     const v = { ...vehicle('v6-maf'), metering: 'maf+map' }
-    const ours = time(() => core.findOperatingPoints(core.readRecording(bytes).recording, v), 5)
-    const reference = time(() => Papa.parse(text, { header: false, dynamicTyping: false }), 5)
+    const ours = time(() => core.findOperatingPoints(core.readRecording(bytes).recording, v), 15)
+    const reference = time(() => Papa.parse(text, { header: false, dynamicTyping: false }), 15)
     return { value: ours / reference, unit: 'of the reference', bar: 0.3, met: ours / reference <= 0.3 }
+  },
+  'read-million-rows': () => {
+    const { ms, reference, rows } = millionRows()
+    return { value: ms / reference, unit: `of the reference, ${rows} rows`, bar: 0.2, met: ms / reference <= 0.2 }
+  },
+  'million-rows-memory': () => {
+    const { extra, size } = millionRows()
+    return { value: extra / size, unit: 'times the file', bar: 4, met: extra / size < 4 }
   },
   'diagnose-recording': () => {
     const v = JSON.parse(readFileSync(join(root, 'cli/fixtures/c010/vehicle.json'), 'utf8'))

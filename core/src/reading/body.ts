@@ -99,10 +99,10 @@ function readGrid(bytes: Uint8Array, from: number, to: number, delimiter: number
   while (i < to) {
     lineCell[line] = cell
     lineAt[line++] = i
-    let b = 0
+    let b: number
     do {
       const begin = i
-      b = bytes[i]
+      b = bytes[begin]
       const negative = b === MINUS
       if (negative) b = bytes[++i]
       const first = i
@@ -129,15 +129,15 @@ function readGrid(bytes: Uint8Array, from: number, to: number, delimiter: number
         value = m / TENTHS[decimals & 15]
       }
       if ((b !== delimiter && b !== LF) || (digits - 1) >>> 0 >= FAST_DIGITS) {
-        if (b === CR && bytes[i + 1] === LF && (digits - 1) >>> 0 < FAST_DIGITS) b = bytes[++i]
+        if (b === CR && bytes[i + 1] === LF && (digits - 1) >>> 0 < FAST_DIGITS) i++
         else {
           i = cellEnd(bytes, begin, delimiter)
-          b = bytes[i]
           value = NaN
           oddCell[odd] = cell
           oddFrom[odd] = begin
           oddTo[odd++] = i
         }
+        b = bytes[i]
       }
       cells[cell++] = negative ? -value : value
       i++

@@ -2,7 +2,7 @@ import { createContext, useContext, useRef, useState, type DragEvent, type React
 import { vehicleAtPlace, type ColumnGuess, type Mapping, type VisitFile } from '@uvula/core'
 import { newId } from '../store/database.js'
 import { useWriter } from '../store/visit.js'
-import { heart } from '../workers/heart.js'
+import { reader, type Reader } from '../workers/heart.js'
 import { ColumnsDialog, rememberedMapping } from './ColumnsDialog.js'
 
 /** Largest recording taken [bytes]; the server's own bound. */
@@ -14,7 +14,14 @@ const GOOD_NEWS_MS = 6000
 interface Drop {
   readonly take: (files: FileList | null) => void
   readonly message?: string
-  readonly reading?: string
+  readonly reading?: Reading
+}
+
+/** A file that is being read: how far, and what stops it. */
+interface Reading {
+  readonly name: string
+  readonly share: number
+  readonly by: Reader
 }
 
 const DropContext = createContext<Drop | undefined>(undefined)
@@ -34,7 +41,7 @@ export function DropArea({ file, round, children }: { file: VisitFile; round: nu
   const { write } = useWriter(file)
   const [over, setOver] = useState(false)
   const [message, setMessage] = useState<string>()
-  const [reading, setReading] = useState<string>()
+  const [reading, setReading] = useState<Reading>()
   const [asking, setAsking] = useState<{ file: File; columns: readonly ColumnGuess[]; why: string }>()
 
   const good = (text: string): void => {
@@ -45,16 +52,18 @@ export function DropArea({ file, round, children }: { file: VisitFile; round: nu
 
   const readOne = async (f: File, mapping?: Mapping): Promise<void> => {
     if (f.size > MOST_BYTES) return setMessage(`${f.name} has ${(f.size / 1048576).toFixed(0)} MB; 32 MB are taken.`)
-    setReading(f.name)
+    const by = reader()
+    const tell = (share: number): void => setReading({ name: f.name, share, by })
+    tell(0)
     setMessage(undefined)
     try {
       const bytes = new Uint8Array(await f.arrayBuffer())
       let used = mapping
-      let result = await heart().read(bytes, vehicleAtPlace(file), used)
+      let result = await by.read(bytes, vehicleAtPlace(file), used, tell)
       if (!result.ok && result.columns.length && !used) {
         // said once for a header, it holds for the next file that has the same
         used = rememberedMapping(result.columns)
-        if (used) result = await heart().read(bytes, vehicleAtPlace(file), used)
+        if (used) result = await by.read(bytes, vehicleAtPlace(file), used, tell)
       }
       if (!result.ok) {
         if (result.columns.length) setAsking({ file: f, columns: result.columns, why: result.error.message })
@@ -82,6 +91,7 @@ export function DropArea({ file, round, children }: { file: VisitFile; round: nu
       )
       good(`${f.name}: ${result.rows} rows, ${result.points.length} operating points found.`)
     } finally {
+      by.stop()
       setReading(undefined)
     }
   }
@@ -109,8 +119,21 @@ export function DropArea({ file, round, children }: { file: VisitFile; round: nu
           <div className="toast" role="status">
             {reading ? (
               <>
-                <p>Reading {reading}</p>
+                <p>
+                  Reading {reading.name}
+                  {reading.share > 0 && `, ${Math.round(100 * reading.share)} %`}
+                </p>
                 <div className="progress" />
+                <button
+                  type="button"
+                  className="act"
+                  onClick={() => {
+                    reading.by.stop()
+                    setReading(undefined)
+                  }}
+                >
+                  stop
+                </button>
               </>
             ) : (
               <>

@@ -1,14 +1,49 @@
-import { wrap, type Remote } from 'comlink'
+import { proxy, wrap, type Remote } from 'comlink'
 import { useEffect, useRef, useState } from 'react'
-import type { Diagnosis, VisitFile } from '@uvula/core'
-import type { Heart } from './heart.worker.js'
+import type { Diagnosis, Mapping, Vehicle, VisitFile } from '@uvula/core'
+import type { Heart, ReadResult } from './heart.worker.js'
+
+const newWorker = (): Worker => new Worker(new URL('./heart.worker.ts', import.meta.url), { type: 'module' })
 
 let remote: Remote<Heart> | undefined
 
 /** The worker, started when first needed. */
 export function heart(): Remote<Heart> {
-  remote ??= wrap<Heart>(new Worker(new URL('./heart.worker.ts', import.meta.url), { type: 'module' }))
+  remote ??= wrap<Heart>(newWorker())
   return remote
+}
+
+/** A worker for one file: it never keeps the diagnosis waiting, and stopping it stops the reading at once. */
+export interface Reader {
+  read(
+    bytes: Uint8Array,
+    vehicle: Vehicle,
+    mapping: Mapping | undefined,
+    tell: (share: number) => void,
+  ): Promise<ReadResult>
+  /** Ends the worker; a read that was going on answers nothing any more. */
+  stop(): void
+}
+
+/** Starts one. */
+export function reader(): Reader {
+  const worker = newWorker()
+  const there = wrap<Heart>(worker)
+  let stopped = false
+  return {
+    read: (bytes, vehicle, mapping, tell) =>
+      // a word that was on its way when it was stopped says nothing any more
+      there.read(
+        bytes,
+        vehicle,
+        mapping,
+        proxy((share: number) => !stopped && tell(share)),
+      ) as Promise<ReadResult>,
+    stop: () => {
+      stopped = true
+      worker.terminate()
+    },
+  }
 }
 
 /** What the diagnosis depends on, so that a photo or a price does not set it off again. */

@@ -53,8 +53,9 @@ const heart = {
     watched.push(...rows)
     return evidenceFromRecording(recordingOfRows(watched), vehicle)
   },
-  read(bytes: Uint8Array, vehicle: Vehicle, mapping?: Mapping): ReadResult {
-    const result = readRecording(bytes, { mapping })
+  /** @param tell - called now and then with the share that is read, 0..1 */
+  read(bytes: Uint8Array, vehicle: Vehicle, mapping: Mapping | undefined, tell?: (share: number) => void): ReadResult {
+    const result = readRecording(bytes, { mapping, tell })
     if (!result.ok) return { ...result, columns: ASKABLE.has(result.error.code) ? columnsToAsk(bytes) : [] }
     return {
       ok: true,
