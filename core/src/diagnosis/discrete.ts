@@ -2,6 +2,7 @@ import type { StationId } from '../engine/index.js'
 import type { Evidence, Finding } from './evidence.js'
 import type { FaultId } from './faults.js'
 import type { DiscreteLogLikelihood } from './posterior.js'
+import { codeMeaning } from './codes.js'
 import { SIGNS } from './signs.js'
 import { findChance, testInfo } from './tests.js'
 
@@ -44,15 +45,20 @@ function oneLook(findings: readonly Finding[]): Finding[] {
 }
 
 /** log-likelihood of signs, looks and tests. A find with a place speaks for the fault of that place alone. */
-export function discreteEvidence(e: Pick<Evidence, 'signs' | 'findings'>): DiscreteLogLikelihood {
+export function discreteEvidence(e: Pick<Evidence, 'signs' | 'findings' | 'codes'>): DiscreteLogLikelihood {
   const signs = SIGNS.filter((s) => e.signs.includes(s.id))
   const findings = oneLook(e.findings)
+  // two numbers of one family say one thing
+  const codes = [...new Set((e.codes ?? []).map((c) => codeMeaning(c.code)).filter((m) => m !== undefined))].filter(
+    (m, i, all) => all.findIndex((x) => x.favours === m.favours) === i,
+  )
   return (faults) => {
     let sum = 0
     for (const s of signs) {
       const best = Math.max(1, ...faults.map((f) => s.favours[f] ?? 1))
       sum += Math.log(best)
     }
+    for (const c of codes) sum += Math.log(Math.max(1, ...faults.map((f) => c.favours[f] ?? 1)))
     for (const f of findings) sum += Math.log(chance(f, faults))
     return sum
   }

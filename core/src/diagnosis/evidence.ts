@@ -1,6 +1,7 @@
 import type { OperatingPoint, TotalTrim } from '../signals/index.js'
 import type { ChannelId } from '../signals/index.js'
 import type { StationId } from '../engine/index.js'
+import type { FaultId } from './faultKit.js'
 
 /** How the car came: it sets the prior of finding nothing. */
 export type Intent = 'complaint' | 'check-up' | 'not-stated'
@@ -13,6 +14,12 @@ export interface Finding {
   readonly station?: StationId
 }
 
+/** A code read from the car. */
+export interface CodeSeen {
+  readonly code: string
+  readonly state: 'pending' | 'stored' | 'permanent'
+}
+
 /** Everything known of a car, whatever it came from. */
 export interface Evidence {
   readonly intent: Intent
@@ -20,6 +27,11 @@ export interface Evidence {
   readonly points: readonly OperatingPoint[]
   readonly signs: readonly string[]
   readonly findings: readonly Finding[]
+  readonly codes?: readonly CodeSeen[]
+  /** Points of this car's own record when it was sound: they narrow what its readings should be. */
+  readonly sound?: readonly OperatingPoint[]
+  /** Confirmed outcomes of this shop, counted by cause; left out, every cause counts alike. */
+  readonly outcomes?: Readonly<Partial<Record<FaultId, number>>>
   /** Closed-plate throttle reading [%], where the recording shows it. */
   readonly closedThrottlePct?: number
 }

@@ -1,9 +1,8 @@
-import type { Vehicle } from '../engine/index.js'
 import { discreteEvidence } from './discrete.js'
 import type { Evidence } from './evidence.js'
 import type { FaultId } from './faults.js'
-import type { Observation, ObservationSet, ReadingGroup } from './observations.js'
-import { posterior } from './posterior.js'
+import type { ObservationSet, ReadingGroup } from './observations.js'
+import { posterior, type Prepared } from './posterior.js'
 import { SIGNS } from './signs.js'
 import { testInfo } from './tests.js'
 
@@ -15,22 +14,34 @@ export interface Reason {
   readonly source: ReadingGroup | 'sign' | 'finding'
 }
 
-const GROUPS: readonly ReadingGroup[] = ['trims', 'airflow', 'opening', 'idle-speed']
+const GROUPS: readonly ReadingGroup[] = [
+  'trims',
+  'airflow',
+  'pressure',
+  'full-load',
+  'opening',
+  'idle-speed',
+  'wander',
+  'barometer',
+  'temperature',
+]
 /** Reasons that move a cause by less than this are not told [bits]. */
 const WORTH_TELLING = 0.15
 
 /** Leave-one-out: how far each kind of reading, sign and finding moves the leading causes. */
 export function explain(
   causes: readonly FaultId[],
-  set: ObservationSet,
-  v: Vehicle,
+  prepared: Prepared,
   e: Evidence,
 ): Partial<Record<FaultId, readonly Reason[]>> {
-  const odds = (observations: readonly Observation[], ev: Evidence): Map<FaultId, number> => {
-    const p = posterior({ ...set, observations }, v, ev.intent, discreteEvidence(ev), false)
+  const { set } = prepared
+  const every = set.observations.map((_, i) => i)
+  const odds = (kept: readonly number[], ev: Evidence): Map<FaultId, number> => {
+    const { intent, outcomes } = ev
+    const p = posterior(prepared, { intent, outcomes, discrete: discreteEvidence(ev), kept, pairs: false })
     return new Map(causes.map((c) => [c, logOdds(p.marginal.get(c) ?? 0)]))
   }
-  const full = odds(set.observations, e)
+  const full = odds(every, e)
   const out = new Map<FaultId, Reason[]>(causes.map((c) => [c, []]))
   const put = (without: Map<FaultId, number>, text: string, source: Reason['source']): void => {
     for (const c of causes) {
@@ -39,13 +50,13 @@ export function explain(
     }
   }
   for (const g of GROUPS) {
-    const kept = set.observations.filter((o) => o.group !== g)
-    if (kept.length === set.observations.length) continue
+    const kept = every.filter((i) => set.observations[i].group !== g)
+    if (kept.length === every.length) continue
     put(odds(kept, e), readingText(g, set), g)
   }
   for (const s of e.signs) {
     const label = SIGNS.find((x) => x.id === s)?.label
-    if (label) put(odds(set.observations, { ...e, signs: e.signs.filter((x) => x !== s) }), label, 'sign')
+    if (label) put(odds(every, { ...e, signs: e.signs.filter((x) => x !== s) }), label, 'sign')
   }
   e.findings.forEach((f, i) => {
     if (f.outcome === 'unclear') return
@@ -62,11 +73,7 @@ export function explain(
           : 'the walk found nothing'
         : testInfo(f.test).label.toLowerCase()
     const verdict = f.outcome === 'fail' ? '' : f.test === 'look' ? '' : ': nothing'
-    put(
-      odds(set.observations, { ...e, findings: dropped }),
-      `${what}${f.outcome === 'fail' ? where : ''}${verdict}`,
-      'finding',
-    )
+    put(odds(every, { ...e, findings: dropped }), `${what}${f.outcome === 'fail' ? where : ''}${verdict}`, 'finding')
   })
   for (const list of out.values()) list.sort((a, b) => Math.abs(b.bits) - Math.abs(a.bits))
   return Object.fromEntries(out)
@@ -91,7 +98,23 @@ function readingText(g: ReadingGroup, set: ObservationSet): string {
       return `trim stays, ${say(a)} and ${say(b)}`
     }
     case 'airflow':
-      return `airflow ${say(pct(first.residual))} against the swallow`
+      return `airflow ${say(pct(first.residual))} of what ${set.points[first.point].kind === 'idle' ? 'idle' : 'the work'} needs`
+    case 'pressure':
+      return first.point === last.point
+        ? `manifold pressure ${say(pct(first.residual))} of a sound one`
+        : `manifold pressure ${say(pct(first.residual))} at low flow, ${say(pct(last.residual))} above`
+    case 'full-load':
+      return `full load ${say(pct(Math.min(...of.map((o) => o.residual))))} of what a wide plate gives`
+    case 'wander':
+      return first.residual < 0.4
+        ? 'idle is calm'
+        : `idle wanders ±${set.points[first.point].sds.rpm?.toFixed(0) ?? '?'} rpm`
+    case 'barometer':
+      return Math.abs(first.residual) < 0.02
+        ? 'barometer as the altitude has it'
+        : `barometer ${say(pct(first.residual))} off the altitude`
+    case 'temperature':
+      return first.residual === 0 ? 'temperatures plausible' : 'a temperature that no car shows'
     case 'opening':
       return `idle opening ${say(pct(first.residual))} of the expected`
     case 'idle-speed':

@@ -1,11 +1,23 @@
-import { AIR_GAS_CONSTANT, ZERO_CELSIUS_K, flowFunction, standardPressurePa } from '../air/index.js'
-import { hasMaf, throttleAreaMm2, REST_ANGLE_RAD, type Vehicle } from '../engine/index.js'
-import { expectedAirflow, manifoldFromAirflowPa, VE_EXPONENT, VE_SCATTER } from '../expectation/index.js'
+import { ZERO_CELSIUS_K, standardPressurePa } from '../air/index.js'
+import { hasMaf, hasMap, REST_ANGLE_RAD, throttleAreaMm2, type Vehicle } from '../engine/index.js'
+import { VE_EXPONENT, VE_SCATTER } from '../expectation/index.js'
 import type { OperatingPoint } from '../signals/index.js'
-import type { Effect, PointContext } from './faults.js'
+import { basicsOf, type Basics } from './basics.js'
+import type { Effect, PointContext } from './effect.js'
+import {
+  CLOSED_LEAK_SHARE,
+  HEALTHY_IDLE_DUTY_PCT,
+  MANY_ROWS,
+  overlapSd,
+  SCATTER,
+  SOUND_WANDER_RPM,
+  SPEED_PER_AIR,
+  WIDE_PLATE,
+  type Nuisance,
+  type ReadingGroup,
+} from './scatter.js'
 
-/** Kinds of reading that a leave-one-out explanation takes away together. */
-export type ReadingGroup = 'trims' | 'airflow' | 'opening' | 'idle-speed'
+export type { ReadingGroup } from './scatter.js'
 
 /** One measured number as the model sees it: a logarithm, its expectation without a fault, its scatter. */
 export interface Observation {
@@ -18,54 +30,11 @@ export interface Observation {
   readonly ownSd: number
   /** Coefficients of the shared nuisances, one standard deviation each. */
   readonly shared: Readonly<Partial<Record<Nuisance, number>>>
+  /** A value at the end of its range: the truth lies there or beyond, up (+1) or down (−1). */
+  readonly bound?: 1 | -1
   /** What a fault's effect adds to the residual. */
   readonly predict: (e: Effect) => number
 }
-
-/** Shared nuisances: things a healthy engine may differ in, the same at several readings. */
-type Nuisance =
-  | 'fuel'
-  | 'maf'
-  | 'maf-slope'
-  | 've'
-  | 've-overlap'
-  | 've-speed'
-  | 've-pressure'
-  | 'map'
-  | 'bank'
-  | 'vapour'
-  | 'no-load'
-  | 'opening'
-
-/**
- * Healthy scatter, one standard deviation. Airflow sensor and injectors ±3 %, pressure ±1 kPa as two standard
- * deviations; fuel composition 0 to 10 % ethanol moves every trim by up to 4.2 %; purge and crankcase vapour
- * act as 1/flow.
- */
-const SCATTER = {
-  fuel: 0.022,
-  maf: 0.015,
-  mafSlope: 0.008,
-  mapPa: 500,
-  bank: 0.014,
-  vapourAtIdle: 0.014,
-  trimPoint: 0.008,
-  typedTrim: 0.012,
-  mafPoint: 0.008,
-  noLoadLevel: 0.18,
-  noLoadPoint: 0.09,
-  openingLevel: 0.38,
-  openingPoint: 0.1,
-  idleSpeed: 0.025,
-} as const
-
-/** Rows after which sampling adds nothing to a point's own scatter. */
-const MANY_ROWS = 20
-
-/** Share of the needed idle area that a closed plate still leaks; the idle control cannot go below it. */
-const CLOSED_LEAK_SHARE = 0.3
-/** How idle speed follows air in excess of what idle needs, d ln n / d ln ṁ; spark retard takes the rest. */
-const SPEED_PER_AIR = 0.5
 
 /** Everything the posterior works on: contexts of the points and the observations at them. */
 export interface ObservationSet {
@@ -74,85 +43,49 @@ export interface ObservationSet {
   readonly observations: readonly Observation[]
 }
 
+/** Kinds that are judged; of the others only key-on has its own reading. */
+const JUDGED: ReadonlySet<string> = new Set(['idle', 'idle-load', 'hold', 'cruise', 'pull', 'cold', 'key-on'])
+/** A short-term trim beyond this stands at its stop [%]. */
+const TRIM_STOP_PCT = 24
+
 /** Turns merged operating points into observations for this engine. */
 export function observe(points: readonly OperatingPoint[], v: Vehicle, closedThrottlePct?: number): ObservationSet {
-  const usable = points.filter(
-    (p) => ['idle', 'idle-load', 'hold', 'cruise', 'pull', 'cold'].includes(p.kind) && p.rpm > 0,
-  )
-  const known = usable.map((p) => basics(p, v))
-  const idle = known.find((_, i) => usable[i].kind === 'idle') ?? known[0]
-  const idleKgS = idle?.airKgS ?? 1e-3 * v.displacementL
-  const contexts = known.map<PointContext>((k) => ({
+  const usable = points.filter((p) => JUDGED.has(p.kind) && (p.rpm > 0 || p.kind === 'key-on'))
+  const known = usable.map((p) => basicsOf(p.kind === 'key-on' ? { ...p, rpm: 700 } : p, v))
+  const at = usable.findIndex((p) => p.kind === 'idle')
+  const idleKgS = (at >= 0 ? known[at] : undefined)?.airKgS ?? 1.05e-3 * v.displacementL
+  const temperatureLog = temperatureOff(usable.find(showsTemperature))
+  const contexts = known.map<PointContext>((k, i) => ({
     airKgS: k.airKgS,
     idleKgS,
     fluxBehindPlate: k.flux,
     displacementL: v.displacementL,
-    fullKgS: v.displacementL * 0.028,
+    fullKgS: v.displacementL * 0.028 * (v.induction === 'turbo' ? 1.5 : 1),
+    rpm: usable[i].rpm,
+    boosted: v.induction === 'turbo' && k.measuredPressure && k.manifoldPa > 1.03 * k.ambientPa,
+    readIntakeC: usable[i].means.iat_c,
+    temperatureOff: temperatureLog,
+    cylinders: v.cylinders,
   }))
-  const observations = usable.flatMap((p, i) => [
-    ...trims(p, i, v, known[i], contexts[i]),
-    ...airflow(p, i, v, known[i]),
-    ...(p.kind === 'idle' ? [...opening(p, i, v, known[i], closedThrottlePct), ...idleSpeed(p, i, v, known[i])] : []),
-  ])
-  return { points: usable, contexts, observations }
-}
-
-interface Basics {
-  readonly ambientPa: number
-  readonly intakeC: number
-  readonly manifoldPa: number
-  readonly measuredPressure: boolean
-  readonly airKgS: number
-  readonly flux: number
-  readonly expectedLogSd: number
-  readonly expectedKgS: number | undefined
-  readonly from: string | undefined
-}
-
-function basics(p: OperatingPoint, v: Vehicle): Basics {
-  const m = p.means
-  // the standard atmosphere stands in: a reported barometer may share the pressure sensor's own bias
-  const ambientPa = standardPressurePa(v.altitudeM)
-  const intakeC = plausible(m.iat_c, 25)
-  const gauge = m.gauge_vacuum_kpa === undefined ? undefined : ambientPa - 1000 * m.gauge_vacuum_kpa
-  const readPa = m.map_kpa === undefined ? gauge : 1000 * m.map_kpa
-  const load = p.kind === 'pull' ? 'full' : p.kind === 'idle' || p.kind === 'hold' ? 'none' : 'some'
-  const expected = expectedAirflow({
-    displacementL: v.displacementL,
-    rpm: p.rpm,
-    ambientPa,
-    intakeC,
-    manifoldPa: readPa !== undefined && readPa > 0 ? readPa : undefined,
-    load,
-    turbo: v.induction === 'turbo',
+  const observations = usable.flatMap((p, i) => {
+    if (p.kind === 'key-on') return keyOn(p, i, v)
+    const k = known[i]
+    return [
+      ...trims(p, i, v, k, contexts[i]),
+      ...airflow(p, i, v, k),
+      ...pressure(p, i, v, k),
+      ...(p.kind === 'idle'
+        ? [...opening(p, i, v, k, closedThrottlePct), ...idleSpeed(p, i, v, k), ...wander(p, i)]
+        : []),
+    ]
   })
-  const measured = hasMaf(v) && m.maf_gs !== undefined && m.maf_gs > 0 ? m.maf_gs * 1e-3 : undefined
-  const airKgS = measured ?? expected?.kgS ?? v.displacementL * p.rpm * 2.5e-6
-  const manifoldPa = readPa ?? manifoldFromAirflowPa(airKgS, v.displacementL, p.rpm, ambientPa, intakeC)
-  const flux =
-    (ambientPa / Math.sqrt(AIR_GAS_CONSTANT * (intakeC + ZERO_CELSIUS_K))) *
-    flowFunction(Math.min(1, manifoldPa / ambientPa))
-  return {
-    ambientPa,
-    intakeC,
-    manifoldPa,
-    airKgS,
-    flux,
-    measuredPressure: readPa !== undefined,
-    expectedKgS: expected?.kgS,
-    expectedLogSd: expected?.logSd ?? 0,
-    from: expected?.from,
-  }
+  return { points: usable, contexts, observations: [...observations, ...barometer(usable, v), ...temperature(usable)] }
 }
-
-// an intake sensor at its open or short value tells nothing
-const plausible = (c: number | undefined, otherwise: number): number =>
-  c !== undefined && c > -39 && c < 110 ? c : otherwise
 
 /** 1/(1+ε)·(1+duct) + L/ṁ_ind: true air per air reported; the bracket of the trim equation. */
 function airRatio(e: Effect, indicatedKgS: number, bank?: 1 | 2): number {
   const skew = bank === undefined ? 0 : bank === 1 ? e.bankSkew : -e.bankSkew
-  return (1 + e.ductShare) / (1 + e.mafError) + ((1 + skew) * e.leakKgS) / indicatedKgS
+  return ((1 + e.ductShare) * (1 - e.lostAirShare)) / (1 + e.mafError) + ((1 + skew) * e.leakKgS) / indicatedKgS
 }
 
 /** log of true over read manifold pressure to the power that air follows it with. */
@@ -162,13 +95,35 @@ function pressureTerm(e: Effect, manifoldPa: number): number {
 }
 
 /** log of the share of the swallow that is fresh air and not exhaust gas. */
-function inertTerm(e: Effect, swallowKgS: number): number {
-  return Math.log(1 - Math.min(0.6, e.inertKgS / swallowKgS))
+const inertTerm = (e: Effect, swallowKgS: number): number => Math.log(1 - Math.min(0.6, e.inertKgS / swallowKgS))
+
+/** Nuisances of the work that an engine does at a point, unloaded or with a load that nobody knows. */
+function workNuisances(p: OperatingPoint, i: number): Partial<Record<Nuisance, number>> {
+  const idles = p.rpm < 1100 && p.kind !== 'cruise'
+  return {
+    'no-load': SCATTER.noLoad,
+    'no-load-speed': SCATTER.noLoadPerLogSpeed * Math.log(p.rpm / 1500),
+    ...(idles ? { 'idle-extra': SCATTER.idleExtra } : {}),
+    ...(p.kind === 'cruise' ? { [`load@${i}`]: SCATTER.someLoad } : {}),
+    ...(p.kind === 'idle-load' ? { [`load@${i}`]: SCATTER.idleLoad } : {}),
+    ...(p.kind === 'cold' ? { [`load@${i}`]: SCATTER.cold + SCATTER.someLoad * (p.rpm > 1500 ? 1 : 0) } : {}),
+  }
 }
+
+/** Nuisances of volumetric efficiency at a point. */
+const veNuisances = (p: OperatingPoint, k: Basics): Partial<Record<Nuisance, number>> => ({
+  ve: VE_SCATTER.level,
+  've-overlap': overlapSd(p.rpm),
+  've-speed': VE_SCATTER.perLogSpeed * Math.log(p.rpm / 1500),
+  've-pressure': VE_SCATTER.perLogPressure * Math.log(k.manifoldPa / (0.35 * k.ambientPa)),
+})
+
+const scaled = (xs: Partial<Record<Nuisance, number>>, by: number): Partial<Record<Nuisance, number>> =>
+  Object.fromEntries(Object.entries(xs).map(([k, x]) => [k, (x ?? 0) * by]))
 
 function trims(p: OperatingPoint, i: number, v: Vehicle, k: Basics, c: PointContext): Observation[] {
   // above the open-loop threshold trims are frozen: a pull tells nothing by them
-  if (p.kind === 'pull') return []
+  if (p.kind === 'pull' || v.injection === 'carburettor') return []
   const byAir = hasMaf(v)
   const out: Observation[] = []
   for (const bank of [1, 2] as const) {
@@ -179,67 +134,105 @@ function trims(p: OperatingPoint, i: number, v: Vehicle, k: Basics, c: PointCont
       p.kind === 'cold' ? 2.5 * SCATTER.trimPoint : SCATTER.trimPoint,
       p.n < MANY_ROWS ? SCATTER.typedTrim : 0,
     )
+    const side = bank === 1 ? 1 : -1
+    const short = p.means[bank === 1 ? 'stft1_pct' : 'stft2_pct'] ?? 0
+    const beside = (e: Effect): number => e.mixtureLog + side * e.mixtureSkew - Math.log(1 + e.fuelError)
     out.push({
       group: 'trims',
       point: i,
       bank,
       residual: Math.log(1 + t / 100),
       ownSd: own,
+      ...(Math.abs(short) >= TRIM_STOP_PCT ? { bound: short > 0 ? (1 as const) : (-1 as const) } : {}),
       shared: {
         fuel: SCATTER.fuel,
         vapour: SCATTER.vapourAtIdle * idleShare,
-        bank: v.banks === 2 ? (bank === 1 ? SCATTER.bank : -SCATTER.bank) : 0,
+        bank: v.banks === 2 ? side * SCATTER.bank : 0,
         ...(byAir
           ? { maf: -SCATTER.maf, 'maf-slope': -SCATTER.mafSlope * Math.log(c.airKgS / c.idleKgS) }
           : {
               map: (-SCATTER.mapPa / k.manifoldPa) * (1 + VE_EXPONENT),
               've-overlap': 0.25 * overlapSd(p.rpm),
               've-speed': 0.02 * Math.log(p.rpm / 1500),
+              've-pressure': 0.015 * Math.log(k.manifoldPa / (0.35 * k.ambientPa)),
             }),
       },
       predict: byAir
-        ? (e) => Math.log(airRatio(e, c.airKgS, bank)) - Math.log(1 + e.fuelError)
-        : (e) => pressureTerm(e, k.manifoldPa) + inertTerm(e, k.airKgS) - Math.log(1 + e.fuelError),
+        ? (e) => Math.log(airRatio(e, c.airKgS, bank)) + beside(e)
+        : (e) => pressureTerm(e, k.manifoldPa) + inertTerm(e, k.airKgS) + e.veLog + e.densityLog + beside(e),
     })
   }
   return out
 }
 
-/**
- * Exhaust flows back while both valves are open: a mass per second, so a share that goes as 1/n. How much is
- * the camshaft's affair; 8 % at 700 rpm, one standard deviation.
- */
-const overlapSd = (rpm: number): number => 0.08 * Math.min(1.5, 700 / rpm)
-
+/** Airflow against what the work needs; in a pull against what a wide plate lets the engine take. */
 function airflow(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Observation[] {
   const gs = p.means.maf_gs
-  if (!hasMaf(v) || gs === undefined || !(gs > 0) || k.expectedKgS === undefined) return []
-  const byPressure = k.from === 'pressure'
-  const logRatio = Math.log((gs * 1e-3) / k.expectedKgS)
+  if (!hasMaf(v) || gs === undefined || !(gs > 0)) return []
+  const own = SCATTER.mafPoint
+  if (p.kind === 'pull') {
+    const turbo = v.induction === 'turbo'
+    // without its pressure nobody knows what a turbo engine takes
+    if (turbo && !k.measuredPressure) return []
+    return [
+      {
+        group: 'full-load',
+        point: i,
+        residual: Math.log((gs * 1e-3) / k.soundKgS),
+        ownSd: Math.hypot(own, SCATTER.fullLoadPoint),
+        shared: { maf: SCATTER.maf, ...scaled(veNuisances(p, k), 0.8), ...(turbo ? {} : { baro: SCATTER.weather }) },
+        predict: (e) =>
+          -Math.log(airRatio(e, k.airKgS)) + e.veLog + (turbo ? pressureTerm(e, k.manifoldPa) : 1.39 * e.upstreamLog),
+      },
+    ]
+  }
   return [
     {
       group: 'airflow',
       point: i,
-      residual: logRatio,
-      ownSd: Math.hypot(
-        SCATTER.mafPoint,
-        byPressure ? VE_SCATTER.point : k.from === 'full-load-prior' ? 0.06 : SCATTER.noLoadPoint,
-      ),
-      shared: byPressure
-        ? {
-            maf: SCATTER.maf,
-            ve: VE_SCATTER.level,
-            've-overlap': overlapSd(p.rpm),
-            've-speed': VE_SCATTER.perLogSpeed * Math.log(p.rpm / 1500),
-            've-pressure': VE_SCATTER.perLogPressure * Math.log(k.manifoldPa / (0.35 * k.ambientPa)),
-            map: (-SCATTER.mapPa / k.manifoldPa) * (1 + VE_EXPONENT),
-          }
-        : k.from === 'full-load-prior'
-          ? { maf: SCATTER.maf, ve: 0.8 * VE_SCATTER.level }
-          : { maf: SCATTER.maf, 'no-load': SCATTER.noLoadLevel },
-      // air reported is what is swallowed over the bracket; where expectation came from load alone, the pressure drops out
-      predict: (e) =>
-        -Math.log(airRatio(e, k.airKgS)) + (byPressure ? pressureTerm(e, k.manifoldPa) + inertTerm(e, k.airKgS) : 0),
+      residual: Math.log((gs * 1e-3) / k.soundKgS),
+      ownSd: Math.hypot(own, SCATTER.noLoadPoint),
+      shared: { maf: SCATTER.maf, ...workNuisances(p, i) },
+      predict: (e) => e.airNeed - Math.log(airRatio(e, k.airKgS)),
+    },
+  ]
+}
+
+/** Manifold pressure against what the work needs, by sensor or gauge; in a pull against ambient. */
+function pressure(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Observation[] {
+  if (!k.measuredPressure) return []
+  const bySensor = hasMap(v) && p.means.map_kpa !== undefined
+  const off = (e: Effect): number => (bySensor ? -pressureTerm(e, k.manifoldPa) / (1 + VE_EXPONENT) : 0)
+  const map = bySensor ? SCATTER.mapPa / k.manifoldPa : 0
+  const point = (p.n < MANY_ROWS ? 2 : 1) * (SCATTER.mapPointPa / k.manifoldPa)
+  if (p.kind === 'pull') {
+    if (v.induction === 'turbo') return []
+    return [
+      {
+        group: 'full-load',
+        point: i,
+        residual: Math.log(k.manifoldPa / (WIDE_PLATE * k.ambientPa)),
+        ownSd: Math.hypot(SCATTER.fullLoadPressure, point),
+        shared: { map, baro: SCATTER.weather },
+        predict: (e) => e.upstreamLog + off(e),
+      },
+    ]
+  }
+  const share = 1 / (1 + VE_EXPONENT)
+  return [
+    {
+      group: 'pressure',
+      point: i,
+      residual: Math.log(k.manifoldPa / k.soundPa),
+      ownSd: Math.hypot(point, share * Math.hypot(SCATTER.noLoadPoint * (hasMaf(v) ? 0 : 1), VE_SCATTER.point)),
+      shared: {
+        map,
+        ...scaled(workNuisances(p, i), share),
+        ...scaled(veNuisances(p, k), -share),
+        // a gauge reads against the weather of the day
+        baro: bySensor ? 0.28 * SCATTER.weather : (SCATTER.weather * k.ambientPa) / k.manifoldPa,
+      },
+      predict: (e) => share * (e.airNeed - e.veLog - inertTerm(e, k.airKgS)) + off(e),
     },
   ]
 }
@@ -254,20 +247,16 @@ function opening(p: OperatingPoint, i: number, v: Vehicle, k: Basics, closedPct?
       group: 'opening',
       point: i,
       residual: logOpen,
-      ownSd: SCATTER.openingPoint,
+      ownSd: v.idleControl === 'idle-valve' ? SCATTER.openingPoint : SCATTER.plateOpening,
       shared: { opening: SCATTER.openingLevel },
-      predict: (e) => Math.log(remainingOpening(e, k)) - Math.log(1 - e.lostShare),
+      predict: (e) => Math.log(remainingOpening(e, k)) - Math.log(1 - e.lostShare) + e.dutyLog,
     },
   ]
 }
 
 /** Share of the idle air that the plate or valve still has to pass, not below what leaks past it closed. */
-function remainingOpening(e: Effect, k: Basics): number {
-  return Math.max(CLOSED_LEAK_SHARE, 1 - e.leakKgS / k.airKgS)
-}
-
-/** Duty at which a healthy idle valve stands warm and unloaded [%]; ours, ±40 %. */
-const HEALTHY_IDLE_DUTY_PCT = 30
+const remainingOpening = (e: Effect, k: Basics): number =>
+  Math.max(CLOSED_LEAK_SHARE, 1 - (e.leakKgS + e.spareKgS) / k.airKgS)
 
 function logOpening(p: OperatingPoint, v: Vehicle, neededMm2: number, closedPct?: number): number | undefined {
   const typicalMm2 = 4.6 * v.displacementL
@@ -297,13 +286,99 @@ function idleSpeed(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Observa
       ownSd: SCATTER.idleSpeed,
       shared: {},
       predict: (e) => {
-        const excess = CLOSED_LEAK_SHARE + e.leakKgS / k.airKgS
-        return excess > 1
-          ? SPEED_PER_AIR * Math.log(excess)
-          : e.lostShare > 0.75
-            ? SPEED_PER_AIR * Math.log(0.25 + 1 - e.lostShare) * 0.3
-            : 0
+        const excess = CLOSED_LEAK_SHARE + (e.leakKgS + e.spareKgS) / k.airKgS
+        const byAir =
+          excess > 1
+            ? SPEED_PER_AIR * Math.log(excess)
+            : e.lostShare > 0.75
+              ? SPEED_PER_AIR * Math.log(0.25 + 1 - e.lostShare) * 0.3
+              : 0
+        // within its band nobody sees it
+        const free = Math.log(max / min) / 2
+        const off = e.speedLog === 0 ? 0 : Math.sign(e.speedLog) * Math.max(0, Math.abs(e.speedLog) - free)
+        return byAir + off
       },
     },
   ]
 }
+
+/** Wander of a recorded idle; typed ones have none. */
+function wander(p: OperatingPoint, i: number): Observation[] {
+  const sd = p.sds.rpm
+  if (sd === undefined || p.n < MANY_ROWS) return []
+  return [
+    {
+      group: 'wander',
+      point: i,
+      // what is calmer than sound says no more than sound
+      residual: Math.log(Math.max(SOUND_WANDER_RPM, sd) / SOUND_WANDER_RPM),
+      ownSd: SCATTER.wander,
+      shared: {},
+      predict: (e) => Math.max(0, e.wander),
+    },
+  ]
+}
+
+/** Pressure of a standing engine: the place's own. */
+function keyOn(p: OperatingPoint, i: number, v: Vehicle): Observation[] {
+  const kPa = p.means.map_kpa
+  if (!hasMap(v) || kPa === undefined) return []
+  const ambientPa = standardPressurePa(v.altitudeM)
+  return [
+    {
+      group: 'barometer',
+      point: i,
+      residual: Math.log((1000 * kPa) / ambientPa),
+      ownSd: 0.003,
+      shared: { map: SCATTER.mapPa / ambientPa, baro: SCATTER.weather },
+      predict: (e) => Math.log1p(e.mapOffsetPa / ambientPa),
+    },
+  ]
+}
+
+/** The reported barometer against the altitude. */
+function barometer(points: readonly OperatingPoint[], v: Vehicle): Observation[] {
+  const at = points.findIndex((p) => p.means.baro_kpa !== undefined)
+  if (at < 0) return []
+  const ambientPa = standardPressurePa(v.altitudeM)
+  return [
+    {
+      group: 'barometer',
+      point: at,
+      residual: Math.log((1000 * points[at].means.baro_kpa!) / ambientPa),
+      ownSd: 0.005,
+      shared: { baro: SCATTER.weather },
+      predict: (e) => Math.log1p(e.baroShare / ambientPa),
+    },
+  ]
+}
+
+/** Temperatures of a running engine that no car shows [°C]. */
+const NO_CAR_SHOWS = { intake: { low: -30, high: 90 }, coolant: { low: -30, high: 125 } } as const
+
+/** How far a temperature lies beyond what a car can show [log of kelvin]; 0 for plausible ones and without any. */
+function temperatureOff(p: OperatingPoint | undefined): number {
+  const outside = (c: number | undefined, { low, high }: { low: number; high: number }): number =>
+    c === undefined ? 0 : Math.log((c + ZERO_CELSIUS_K) / (Math.min(high, Math.max(low, c)) + ZERO_CELSIUS_K))
+  const intake = outside(p?.means.iat_c, NO_CAR_SHOWS.intake)
+  const coolant = outside(p?.means.ect_c, NO_CAR_SHOWS.coolant)
+  return Math.abs(intake) > Math.abs(coolant) ? intake : coolant
+}
+
+function temperature(points: readonly OperatingPoint[]): Observation[] {
+  const at = points.findIndex(showsTemperature)
+  if (at < 0) return []
+  return [
+    {
+      group: 'temperature',
+      point: at,
+      residual: temperatureOff(points[at]),
+      ownSd: 0.02,
+      shared: {},
+      predict: (e) => e.temperatureLog,
+    },
+  ]
+}
+
+const showsTemperature = (p: OperatingPoint): boolean =>
+  p.kind !== 'key-on' && (p.means.iat_c !== undefined || p.means.ect_c !== undefined)

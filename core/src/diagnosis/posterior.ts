@@ -1,24 +1,24 @@
 import type { Vehicle } from '../engine/index.js'
 import { logSumExp, studentShape, weightedInterval, type Interval } from '../statistics/index.js'
-import { FAULTS, NO_EFFECT, PRIOR, type Effect, type Fault, type FaultId, type PointContext } from './faults.js'
+import { addEffects, candidates, predict, type Candidate } from './cells.js'
 import type { Intent } from './evidence.js'
-import type { Observation, ObservationSet } from './observations.js'
+import { NO_EFFECT, PRIOR, type Effect, type Fault, type FaultId } from './faults.js'
+import { scatterOf, soundScatter, UNEXPLAINED_SD, type Scatter } from './healthy.js'
+import type { ObservationSet } from './observations.js'
 
 /** Degrees of freedom of the joint density: heavy tails, since engines differ from any model. */
 const FREEDOM = 6
-/** How far readings may lie when nothing in the list is at work [log], own and independent. */
-const UNEXPLAINED_SD = { trims: 0.16, airflow: 0.25, opening: 0.6, 'idle-speed': 0.15 } as const
 /** Singles kept for pairing. */
 const PAIR_LEADERS = 3
 /** Points of the lattice on which a pair's parameters are tried together. */
-const PAIR_POINTS = 384
+const PAIR_POINTS = 160
+/** Cases that the shop's own counts must outweigh: so many stand behind the prior shares. */
+const PRIOR_CASES = 20
 
 /** One hypothesis: no fault, one, or two together. */
 export interface Hypothesis {
   readonly faults: readonly FaultId[]
   readonly probability: number
-  /** Posterior mean of what the readings should differ by, per observation. */
-  readonly predicted: readonly number[]
   /** Grid of parameters with posterior weights, per fault in order. */
   readonly grid: readonly { readonly parameters: readonly (readonly number[])[]; readonly weight: number }[]
 }
@@ -33,48 +33,83 @@ export interface Posterior {
 /** log P(discrete evidence | these faults); 0 without any. */
 export type DiscreteLogLikelihood = (faults: readonly FaultId[]) => number
 
+/** The forward model run once for one set of readings; asked with other evidence or fewer readings as often as wanted. */
+export interface Prepared {
+  readonly set: ObservationSet
+  readonly candidates: readonly Candidate[]
+  readonly scatter: Scatter
+}
+
+/** @param sound - observations of this car's own sound record, where there is one */
+export function prepare(set: ObservationSet, v: Vehicle, sound?: ObservationSet): Prepared {
+  return {
+    set,
+    candidates: candidates(set, v),
+    scatter: soundScatter(set.observations, sound?.observations ?? []),
+  }
+}
+
+/** What is asked of the prepared readings. */
+export interface Question {
+  readonly intent: Intent
+  readonly discrete: DiscreteLogLikelihood
+  /** Confirmed outcomes of this shop, by cause. */
+  readonly outcomes?: Readonly<Partial<Record<FaultId, number>>>
+  /** Indices of the readings that count; all when left out. */
+  readonly kept?: readonly number[]
+  readonly pairs: boolean
+}
+
 /**
  * Posterior over hypotheses: every fault's grid of parameters is run through the forward model, shared
  * nuisances integrated out as a covariance, the joint density a multivariate Student t.
  */
-export function posterior(
-  set: ObservationSet,
-  v: Vehicle,
-  intent: Intent,
-  discrete: DiscreteLogLikelihood,
-  withPairs = true,
-): Posterior {
-  const obs = set.observations
-  const shape = studentShape(covariance(obs), FREEDOM)
+export function posterior(prepared: Prepared, q: Question): Posterior {
+  const { set } = prepared
+  const kept = q.kept ?? set.observations.map((_, i) => i)
+  const obs = kept.map((i) => set.observations[i])
+  const scatter = scatterOf(prepared.scatter, kept)
+  const shape = studentShape(scatter.covariance, FREEDOM)
+  const residual = new Float64Array(obs.length)
+  const densityOf = (predicted: Float64Array): number => {
+    for (let i = 0; i < obs.length; i++) {
+      const off = obs[i].residual - scatter.mean[i] - predicted[kept[i]]
+      const { bound } = obs[i]
+      // a value at its stop is a bound: what would lie further out agrees with it
+      residual[i] = bound !== undefined && off * bound < 0 ? 0 : off
+    }
+    return shape.logDensity(residual)
+  }
+  const all = prepared.candidates
+  const shares = priorShares(
+    all.map((c) => c.fault),
+    q.outcomes,
+  )
+  const singleMass = 1 - PRIOR.none[q.intent] - PRIOR.pairs - PRIOR.unexplained
+
+  const none: Scored = {
+    faults: [],
+    logMass: Math.log(PRIOR.none[q.intent]) + q.discrete([]) + densityOf(new Float64Array(set.observations.length)),
+    cells: [{ parameters: [], logWeight: 0 }],
+  }
+  const singles = all.map((c, i) =>
+    scored(
+      [c.fault.id],
+      Math.log(singleMass * shares[i]) + q.discrete([c.fault.id]),
+      c.cells.map((x) => ({ parameters: [x.parameters], logWeight: densityOf(x.predicted) })),
+    ),
+  )
+  const pairs = q.pairs ? pairsOf(prepared, singles, shares, q.discrete, densityOf) : []
   const wide = studentShape(
-    covariance(obs, (o) => UNEXPLAINED_SD[o.group]),
+    scatter.covariance.map((row, i) => row.map((x, j) => (i === j ? x + UNEXPLAINED_SD[obs[i].group] ** 2 : x))),
     FREEDOM,
   )
-  const admissible = FAULTS.filter((f) => f.id !== 'none' && f.admissible(v))
-  const weightSum = admissible.reduce((s, f) => s + f.weight, 0)
-  const nonePrior = PRIOR.none[intent]
-  const singleMass = 1 - nonePrior - PRIOR.pairs - PRIOR.unexplained
-
-  const run = (faults: readonly Fault[], logPrior: number): Scored =>
-    score(faults, set, v, shape.logDensity, logPrior + discrete(faults.map((f) => f.id)))
-
-  const none = run([], Math.log(nonePrior))
-  const singles = admissible.map((f) => run([f], Math.log((singleMass * f.weight) / weightSum)))
-  const order = [...singles].sort((a, b) => b.logMass - a.logMass)
-  const leaders = new Set(order.slice(0, PAIR_LEADERS).map((s) => s.faults[0].id))
-  const pairable = admissible
-    .flatMap((a, i) => admissible.slice(i + 1).map((b) => [a, b] as const))
-    .filter(([a, b]) => !excluded(a.id, b.id))
-  const pairs = withPairs
-    ? pairable
-        .filter(([a, b]) => leaders.has(a.id) || leaders.has(b.id))
-        .map((pair) => run(pair, Math.log(PRIOR.pairs / pairable.length)))
-    : []
+  const average = logSumExp(all.map((c) => q.discrete([c.fault.id]))) - Math.log(all.length)
   const unexplained =
-    Math.log(PRIOR.unexplained) + wide.logDensity(obs.map((o) => o.residual)) + averageDiscrete(admissible, discrete)
-  const all = [none, ...singles, ...pairs]
-  const total = logSumExp([...all.map((s) => s.logMass), unexplained])
-  const hypotheses = all.map((s) => finish(s, total, obs.length))
+    Math.log(PRIOR.unexplained) + wide.logDensity(obs.map((o, i) => o.residual - scatter.mean[i])) + average
+  const every = [none, ...singles, ...pairs]
+  const total = logSumExp([...every.map((s) => s.logMass), unexplained])
+  const hypotheses = every.map((s) => finish(s, total))
   const marginal = new Map<FaultId, number>()
   for (const h of hypotheses)
     for (const id of h.faults.length ? h.faults : (['none'] as const))
@@ -82,95 +117,83 @@ export function posterior(
   return { hypotheses, unexplained: Math.exp(unexplained - total), marginal }
 }
 
-/** Pairs that are one fault said twice, or contradict each other. */
-function excluded(a: FaultId, b: FaultId): boolean {
-  const key = [a, b].sort().join(' ')
-  return [
-    'maf-over-reads maf-under-reads',
-    'fuel-delivery-high fuel-delivery-low',
-    'unmetered-air unmetered-air-bank',
-  ].includes(key)
+/** Prior shares of the faults, sum 1: by their weights, and by what this shop has confirmed. */
+function priorShares(faults: readonly Fault[], outcomes: Question['outcomes'] = {}): number[] {
+  const weights = faults.reduce((s, f) => s + f.weight, 0)
+  const counts = faults.reduce((s, f) => s + (outcomes[f.id] ?? 0), 0)
+  return faults.map((f) => ((PRIOR_CASES * f.weight) / weights + (outcomes[f.id] ?? 0)) / (PRIOR_CASES + counts))
 }
 
-function averageDiscrete(faults: readonly Fault[], discrete: DiscreteLogLikelihood): number {
-  return logSumExp(faults.map((f) => discrete([f.id]))) - Math.log(faults.length)
-}
+/** Pairs that are one fault said twice, contradict each other, or show as one of the two. */
+const EXCLUDED: ReadonlySet<string> = new Set([
+  'maf-over-reads maf-under-reads',
+  'fuel-delivery-high fuel-delivery-low',
+  'unmetered-air unmetered-air-bank',
+  'pcv-blocked pcv-stuck-open',
+  'egr-no-flow egr-open-at-idle',
+])
+const excluded = (a: FaultId, b: FaultId): boolean => EXCLUDED.has([a, b].sort().join(' '))
 
-function covariance(obs: readonly Observation[], extraSd?: (o: Observation) => number): number[][] {
-  return obs.map((a, i) =>
-    obs.map((b, j) => {
-      let s = 0
-      for (const [key, x] of Object.entries(a.shared)) s += x * (b.shared[key as keyof typeof b.shared] ?? 0)
-      return i === j ? s + a.ownSd ** 2 + (extraSd ? extraSd(a) ** 2 : 0) : s
-    }),
-  )
+/**
+ * Pairs that hold one of the leading singles, each on a rank-1 lattice over both grids (golden ratio), which meets every
+ * value of each far sooner than a thinned product would. A pair's share goes with the shares of its two.
+ */
+function pairsOf(
+  { set, candidates: all }: Prepared,
+  singles: readonly Scored[],
+  shares: readonly number[],
+  discrete: DiscreteLogLikelihood,
+  densityOf: (predicted: Float64Array) => number,
+): Scored[] {
+  const order = [...singles].sort((a, b) => b.logMass - a.logMass)
+  const leaders = new Set(order.slice(0, PAIR_LEADERS).map((s) => s.faults[0]))
+  const list: { i: number; j: number; share: number }[] = []
+  let total = 0
+  for (let i = 0; i < all.length; i++)
+    for (let j = i + 1; j < all.length; j++) {
+      if (excluded(all[i].fault.id, all[j].fault.id)) continue
+      const share = shares[i] * shares[j]
+      total += share
+      if (leaders.has(all[i].fault.id) || leaders.has(all[j].fault.id)) list.push({ i, j, share })
+    }
+  const golden = (Math.sqrt(5) - 1) / 2
+  const effects: Effect[] = set.contexts.map(() => ({ ...NO_EFFECT }))
+  const predicted = new Float64Array(set.observations.length)
+  return list.map(({ i, j, share }) => {
+    const [a, b] = [all[i], all[j]]
+    const cells = Array.from({ length: PAIR_POINTS }, (_, n) => {
+      const x = a.cells[Math.floor(((n + 0.5) / PAIR_POINTS) * a.cells.length)]
+      const y = b.cells[Math.floor((((n + 1) * golden) % 1) * b.cells.length)]
+      for (let c = 0; c < effects.length; c++) addEffects(effects[c], x.effects[c], y.effects[c])
+      return {
+        parameters: [x.parameters, y.parameters],
+        logWeight: densityOf(predict(set, effects, predicted)),
+      }
+    })
+    const ids = [a.fault.id, b.fault.id]
+    return scored(ids, Math.log((PRIOR.pairs * share) / total) + discrete(ids), cells)
+  })
 }
 
 interface Scored {
-  readonly faults: readonly Fault[]
+  readonly faults: readonly FaultId[]
   readonly logMass: number
-  readonly cells: {
-    readonly parameters: readonly (readonly number[])[]
-    readonly logWeight: number
-    readonly predicted: Float64Array
-  }[]
+  readonly cells: readonly { readonly parameters: readonly (readonly number[])[]; readonly logWeight: number }[]
 }
 
-function score(
-  faults: readonly Fault[],
-  set: ObservationSet,
-  v: Vehicle,
-  logDensity: (r: ArrayLike<number>) => number,
-  logPrior: number,
-): Scored {
-  const obs = set.observations
-  const combos = parameterSets(faults.map((f) => f.grid(v)))
-  const residual = new Float64Array(obs.length)
-  const cells = combos.map((parameters) => {
-    const effects = set.contexts.map((c) => combine(faults, parameters, c))
-    const predicted = new Float64Array(obs.length)
-    for (let i = 0; i < obs.length; i++) {
-      predicted[i] = obs[i].predict(effects[obs[i].point])
-      residual[i] = obs[i].residual - predicted[i]
-    }
-    return { parameters, predicted, logWeight: logPrior - Math.log(combos.length) + logDensity(residual) }
-  })
-  return { faults, cells, logMass: logSumExp(cells.map((c) => c.logWeight)) }
+/** Mass of a hypothesis: its prior times the mean density over its grid. */
+function scored(faults: readonly FaultId[], logPrior: number, cells: Scored['cells']): Scored {
+  const logMass = logPrior - Math.log(cells.length) + logSumExp(cells.map((c) => c.logWeight))
+  return { faults, cells, logMass }
 }
 
-/**
- * One fault: its whole grid. Two: a rank-1 lattice over both grids (golden ratio), which meets every
- * value of each far sooner than a thinned product would.
- */
-function parameterSets(grids: readonly (readonly (readonly number[])[])[]): (readonly number[])[][] {
-  if (grids.length === 0) return [[]]
-  if (grids.length === 1) return grids[0].map((p) => [p])
-  const [a, b] = grids
-  const golden = (Math.sqrt(5) - 1) / 2
-  return Array.from({ length: PAIR_POINTS }, (_, i) => [
-    a[Math.floor(((i + 0.5) / PAIR_POINTS) * a.length)],
-    b[Math.floor((((i + 1) * golden) % 1) * b.length)],
-  ])
-}
-
-function combine(faults: readonly Fault[], parameters: readonly (readonly number[])[], c: PointContext): Effect {
-  const e = { ...NO_EFFECT }
-  faults.forEach((f, i) => {
-    const part = f.effect(parameters[i], c)
-    for (const key of Object.keys(part) as (keyof Effect)[]) e[key] += part[key]!
-  })
-  return e
-}
-
-function finish(s: Scored, total: number, n: number): Hypothesis {
-  const probability = Math.exp(s.logMass - total)
-  const predicted = new Array<number>(n).fill(0)
-  const grid = s.cells.map((c) => {
-    const weight = Math.exp(c.logWeight - s.logMass)
-    for (let i = 0; i < n; i++) predicted[i] += weight * c.predicted[i]
-    return { parameters: c.parameters, weight }
-  })
-  return { faults: s.faults.map((f) => f.id), probability, predicted, grid }
+function finish(s: Scored, total: number): Hypothesis {
+  const most = logSumExp(s.cells.map((c) => c.logWeight))
+  return {
+    faults: s.faults,
+    probability: Math.exp(s.logMass - total),
+    grid: s.cells.map((c) => ({ parameters: c.parameters, weight: Math.exp(c.logWeight - most) })),
+  }
 }
 
 /** Median and 90 % interval of a figure of one fault over every hypothesis that holds it; undefined when none does. */

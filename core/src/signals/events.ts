@@ -15,6 +15,7 @@ const EVENTS = {
   /** Fuel cut: open loop, above this speed, falling, with the throttle at its rest. */
   cutRpm: 1200,
   cutS: 1.5,
+  cutLoadPct: 14,
   movingKph: 2,
 } as const
 
@@ -38,10 +39,11 @@ export function findEvents(r: Recording, trims: readonly Float64Array[]): Operat
     EVENTS.keyOnS,
     (from, to) => put('key-on', from, to),
   )
-  if (closed)
+  // open loop alone may be warming up: the load must be that of a closed plate
+  if (closed && ld)
     runs(
       r.rows,
-      (i) => closed[i] < 0.5 && n[i] > EVENTS.cutRpm && (i === 0 || n[i] <= n[i - 1] + 5) && !(ld && ld[i] > 30),
+      (i) => closed[i] < 0.5 && n[i] > EVENTS.cutRpm && (i === 0 || n[i] <= n[i - 1] + 5) && ld[i] < EVENTS.cutLoadPct,
       t,
       EVENTS.cutS,
       (from, to) => put('deceleration', from, to),

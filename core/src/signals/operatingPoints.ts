@@ -23,6 +23,7 @@ export function findOperatingPoints(recording: Recording, vehicle: Vehicle): Ope
     const point = judgeWindow(recording, trims, w, vehicle)
     if (point) points.push(point)
   }
+  points.push(...huntingIdles(recording, trims, points, vehicle))
   points.push(...findPulls(recording, trims), ...findEvents(recording, trims))
   const idleLoad = baselineIdleLoad(points)
   return points
@@ -34,6 +35,41 @@ export function findOperatingPoints(recording: Recording, vehicle: Vehicle): Ope
     .sort((a, b) => a.startS - b.startS)
 }
 
+/**
+ * An idle that hunts is steady on the whole: where no steady idle was found, the longest standing stretch that stays round
+ * one speed counts, by its averages.
+ */
+function huntingIdles(
+  recording: Recording,
+  trims: readonly Float64Array[],
+  found: readonly OperatingPoint[],
+  vehicle: Vehicle,
+): OperatingPoint[] {
+  if (found.some((p) => p.kind === 'idle')) return []
+  const { time_s: t, rpm, speed_kph: road, fuel_status: loop } = recording.columns
+  const [n, kph, closed] = [held(rpm!, t!), road && held(road, t!), loop && held(loop, t!)]
+  const [low, high] = [STEADY.huntShare.low * vehicle.idleSpecRpm.min, STEADY.huntShare.high * vehicle.idleSpecRpm.max]
+  const gapS = gapOf(t!)
+  let best: Window | undefined
+  let from = -1
+  for (let i = 0; i <= recording.rows; i++) {
+    const idles =
+      i < recording.rows && n[i] > low && n[i] < high && !(kph && kph[i] > 2) && !(closed && closed[i] < 0.5)
+    const gap = i > 0 && i < recording.rows && t![i] - t![i - 1] > gapS
+    if (idles && !gap) {
+      if (from < 0) from = i
+      continue
+    }
+    if (from < 0) continue
+    if (t![i - 1] - t![from] >= STEADY.huntS && (!best || t![i - 1] - t![from] > t![best.to] - t![best.from]))
+      best = { from, to: i - 1 }
+    from = idles ? i : -1
+  }
+  if (!best) return []
+  const point = judgeWindow(recording, trims, best, vehicle)
+  return point?.kind === 'idle' ? [point] : []
+}
+
 function baselineIdleLoad(points: readonly OperatingPoint[]): number | undefined {
   const loads = points
     .filter((p) => p.kind === 'idle')
@@ -42,10 +78,13 @@ function baselineIdleLoad(points: readonly OperatingPoint[]): number | undefined
   return loads.length ? Math.min(...loads) : undefined
 }
 
+/** Time between two rows from which nothing is taken to have gone on [s]. */
+const gapOf = (t: Float64Array): number => Math.max(STEADY.gapS, (STEADY.gapRows * (t[t.length - 1] - t[0])) / t.length)
+
 function steadyWindows(recording: Recording): Window[] {
   const { time_s: t, rpm, map_kpa: map, maf_gs: maf, fuel_status: loop } = recording.columns
   const n = recording.rows
-  const gapS = Math.max(STEADY.gapS, (STEADY.gapRows * (t![n - 1] - t![0])) / n)
+  const gapS = gapOf(t!)
   const windows: Window[] = []
   let from = 0
   while (from < n) {

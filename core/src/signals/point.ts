@@ -44,6 +44,9 @@ export const STEADY = {
   /** Rows further apart than this, or than a few usual rows, are a gap: no window reaches over it. */
   gapS: 3,
   gapRows: 5,
+  /** An idle that hunts: within these shares of its band, for so long. */
+  huntShare: { low: 0.75, high: 1.3 },
+  huntS: 20,
   /** A channel polled in turn stands for so long after it was read. */
   heldS: 5,
 } as const

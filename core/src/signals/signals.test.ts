@@ -107,7 +107,7 @@ describe('operating points', () => {
         { seconds: 4, rpm: 0, maf: 0.02 },
         { seconds: 20, rpm: 700, maf: 2.5 },
         ...ramp(700, 3200, 5, 30),
-        ...ramp(3200, 700, 14, 3, false),
+        ...ramp(3200, 700, 14, 2, false),
         { seconds: 20, rpm: 700, maf: 2.5 },
       ]),
       v,

@@ -1,0 +1,58 @@
+import { AIR_GAS_CONSTANT, ZERO_CELSIUS_K, flowFunction, standardPressurePa } from '../air/index.js'
+import { hasMaf, hasMap, type Vehicle } from '../engine/index.js'
+import { expectedAirflow, manifoldFromAirflowPa } from '../expectation/index.js'
+import type { OperatingPoint } from '../signals/index.js'
+import { noLoadGsPerLKrpm, WIDE_PLATE } from './scatter.js'
+
+/** What is known of a point before any fault is thought of. */
+export interface Basics {
+  readonly ambientPa: number
+  readonly intakeC: number
+  /** Manifold pressure as read by sensor or gauge, else what the airflow tells. */
+  readonly manifoldPa: number
+  readonly measuredPressure: boolean
+  /** Best estimate of the air into the cylinders. */
+  readonly airKgS: number
+  /** Flow through 1 m² behind the plate. */
+  readonly flux: number
+  /** Air that a sound engine needs here: unloaded, or all it can take in a pull. */
+  readonly soundKgS: number
+  /** Manifold pressure at which it takes that. */
+  readonly soundPa: number
+}
+
+// an intake sensor at its open or short value tells nothing
+const plausible = (c: number | undefined, otherwise: number): number =>
+  c !== undefined && c > -34 && c < 110 ? c : otherwise
+
+/** Works a point out. The standard atmosphere stands in for the barometer: a reported one may share the pressure sensor's own bias. */
+export function basicsOf(p: OperatingPoint, v: Vehicle): Basics {
+  const m = p.means
+  const ambientPa = standardPressurePa(v.altitudeM)
+  const intakeC = plausible(m.iat_c, 25)
+  const gauge = m.gauge_vacuum_kpa === undefined ? undefined : ambientPa - 1000 * m.gauge_vacuum_kpa
+  const sensor = hasMap(v) && m.map_kpa !== undefined ? 1000 * m.map_kpa : undefined
+  const readPa = sensor ?? gauge
+  const known = readPa !== undefined && readPa > 0 ? readPa : undefined
+  const swallow = (manifoldPa: number): number =>
+    expectedAirflow({
+      displacementL: v.displacementL,
+      rpm: p.rpm,
+      ambientPa,
+      intakeC,
+      manifoldPa,
+      load: 'some',
+      turbo: v.induction === 'turbo',
+    })!.kgS
+  const pull = p.kind === 'pull'
+  const soundPa0 = pull ? (v.induction === 'turbo' && known ? known : WIDE_PLATE * ambientPa) : undefined
+  const soundKgS = soundPa0 === undefined ? 1e-6 * v.displacementL * p.rpm * noLoadGsPerLKrpm(p.rpm) : swallow(soundPa0)
+  const soundPa = soundPa0 ?? manifoldFromAirflowPa(soundKgS, v.displacementL, p.rpm, ambientPa, intakeC)
+  const measured = hasMaf(v) && m.maf_gs !== undefined && m.maf_gs > 0 ? m.maf_gs * 1e-3 : undefined
+  const airKgS = measured ?? (known ? swallow(known) : soundKgS)
+  const manifoldPa = known ?? manifoldFromAirflowPa(airKgS, v.displacementL, p.rpm, ambientPa, intakeC)
+  const flux =
+    (ambientPa / Math.sqrt(AIR_GAS_CONSTANT * (intakeC + ZERO_CELSIUS_K))) *
+    flowFunction(Math.min(1, manifoldPa / ambientPa))
+  return { ambientPa, intakeC, manifoldPa, measuredPressure: known !== undefined, airKgS, flux, soundKgS, soundPa }
+}

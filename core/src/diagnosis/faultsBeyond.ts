@@ -1,0 +1,97 @@
+import { cross, flowRatio, flowShare, gasoline, logGrid, sidesOf, signed, trimmed, type Fault } from './faultKit.js'
+
+/** One bank only: its own trim and half of it, else both. @param side - +1 bank 1, −1 bank 2, 0 both */
+const onSide = (log: number, side: number): { mixtureLog: number; mixtureSkew: number } =>
+  side === 0 ? { mixtureLog: log, mixtureSkew: 0 } : { mixtureLog: log / 2, mixtureSkew: (side * log) / 2 }
+
+/** Faults that are not in the intake and must be recognised, so that the intake is left alone. */
+export const BEYOND_THE_INTAKE: readonly Fault[] = [
+  {
+    id: 'fuel-delivery-low',
+    label: 'Too little fuel delivered',
+    weight: 1,
+    admissible: trimmed,
+    // a weak pump falls further with flow
+    grid: () => cross(signed(-1, logGrid(0.04, 0.32, 12)), [0, 0.05, 0.12, 0.2]),
+    effect: ([atIdle, further], c) => ({ fuelError: atIdle - further * Math.min(1, flowShare(c)) }),
+  },
+  {
+    id: 'fuel-delivery-high',
+    label: 'Too much fuel delivered',
+    weight: 1,
+    admissible: trimmed,
+    // pressure too high gives the same share at every flow; a dripping injector fades with flow
+    grid: () => cross(logGrid(0.04, 0.45, 14), [0, 1]),
+    effect: ([atIdle, fades], c) => ({ fuelError: fades ? atIdle / flowRatio(c) : atIdle }),
+  },
+  {
+    id: 'oxygen-sensor-biased',
+    label: 'Oxygen sensor off',
+    weight: 0.4,
+    admissible: trimmed,
+    // a sensor that still switches is seldom further off than this; the controller settles by as much
+    grid: (v) => cross([...signed(-1, logGrid(0.015, 0.09, 6)), ...logGrid(0.015, 0.09, 6)], sidesOf(v)),
+    effect: ([log, side]) => onSide(log, side),
+  },
+  {
+    id: 'exhaust-leak',
+    label: 'Exhaust leaks ahead of the oxygen sensor',
+    // one or two joints stand against dozens in the intake
+    weight: 0.3,
+    admissible: trimmed,
+    // air is drawn in by the pulses at low flow and reads as lean; it fades as flow grows
+    grid: (v) => cross(logGrid(0.02, 0.2, 8), [1, 1.6], sidesOf(v)),
+    effect: ([atIdle, fade, side], c) => onSide(Math.log1p(atIdle / flowRatio(c) ** fade), side),
+  },
+  {
+    id: 'exhaust-restriction',
+    label: 'Exhaust blocked',
+    weight: 1,
+    admissible: () => true,
+    // back pressure goes with flow squared: exhaust gas stays in the cylinder, on one bank or both
+    grid: (v) => cross(logGrid(0.03, 0.55, 9), sidesOf(v)),
+    effect: ([loss, side], c) => {
+      const lost = Math.log(1 - Math.min(0.7, loss * flowShare(c) ** 1.7))
+      const mean = side === 0 ? lost : lost / 2
+      // air is metered and shared out alike: the blocked bank runs rich, the other lean
+      return { veLog: mean, airNeed: -0.1 * mean, mixtureSkew: side === 0 ? 0 : (side * lost) / 2 }
+    },
+  },
+  {
+    id: 'valve-timing-late',
+    label: 'Valve timing late',
+    weight: 0.4,
+    admissible: () => true,
+    // charge is pushed back while the valve is still open: most at low speed
+    grid: (v) => cross(logGrid(0.05, 0.35, 8), sidesOf(v)),
+    effect: ([loss, side], c) => {
+      const lost = Math.log(1 - loss * Math.min(1, 1800 / Math.max(700, c.rpm)))
+      const mean = side === 0 ? lost : lost / 2
+      return { veLog: mean, airNeed: -0.6 * mean, wander: loss, mixtureSkew: side === 0 ? 0 : (side * lost) / 2 }
+    },
+  },
+  {
+    id: 'weak-cylinder',
+    label: 'A cylinder is weak',
+    weight: 0.4,
+    admissible: () => true,
+    grid: () => logGrid(0.15, 0.95, 6).map((x) => [x]),
+    effect: ([share], c) => {
+      const part = share / c.cylinders
+      return { airNeed: 0.9 * part, veLog: -0.3 * part, wander: 6 * part }
+    },
+  },
+  {
+    id: 'ignition-misfire',
+    label: 'A cylinder misfires',
+    weight: 0.5,
+    admissible: gasoline,
+    // its oxygen passes unburnt: the controller enriches; the others work for it
+    grid: (v) => cross(logGrid(0.05, 1, 7), sidesOf(v)),
+    effect: ([share, side], c) => {
+      const part = share / c.cylinders
+      const fading = part / Math.sqrt(flowRatio(c))
+      return { ...onSide(1.6 * fading, side), airNeed: 1.1 * part, wander: 10 * part }
+    },
+  },
+]

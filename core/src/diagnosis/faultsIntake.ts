@@ -1,0 +1,207 @@
+import { hasMaf, hasMap } from '../engine/index.js'
+import type { PointContext } from './effect.js'
+import { cross, flowRatio, flowShare, gasoline, logGrid, signed, trimmed, type Fault } from './faultKit.js'
+
+/** Error that goes from its idle to its high-flow figure with a flow constant of `reach` idle flows. */
+const blend = (atIdle: number, atHigh: number, reach: number, c: PointContext): number => {
+  const x = Math.max(0, c.airKgS - c.idleKgS) / (reach * c.idleKgS)
+  return atIdle + (atHigh - atIdle) * (1 - Math.exp(-x))
+}
+
+/** Stoichiometric air per fuel, gasoline [–]. */
+const AFR = 14.5
+
+/** What the fault is charged with when every temperature is plausible [log of kelvin]: two and a half standard deviations. */
+const PLAUSIBLE_ALL_THE_SAME = 0.05
+
+/** Air that passes an area behind the plate [kg/s]. @param mm2 - effective area */
+const through = (mm2: number, c: PointContext): number => mm2 * 1e-6 * c.fluxBehindPlate
+
+/**
+ * Faults along the intake path. Ranges go from just above healthy tolerance (±3 % airflow, ±1 kPa) to the worst a car still
+ * drives in with; areas per litre swept, since a small engine stalls on a small hole.
+ */
+export const INTAKE_FAULTS: readonly Fault[] = [
+  {
+    id: 'unmetered-air',
+    label: 'Air let in behind the throttle',
+    weight: 1,
+    admissible: gasoline,
+    grid: (v) => logGrid(0.15 * v.displacementL, 7 * v.displacementL, 36).map((mm2) => [mm2]),
+    effect: ([mm2], c) => ({ leakKgS: through(mm2, c) }),
+  },
+  {
+    id: 'unmetered-air-bank',
+    label: 'Air let in on one bank',
+    weight: 1,
+    admissible: (v) => trimmed(v) && hasMaf(v) && v.banks === 2,
+    // how far one bank draws more follows its isolation, not the place
+    grid: (v) =>
+      cross(logGrid(0.15 * v.displacementL, 4 * v.displacementL, 26), [-0.95, -0.75, -0.5, -0.3, 0.3, 0.5, 0.75, 0.95]),
+    effect: ([mm2, skew], c) => ({ leakKgS: through(mm2, c), bankSkew: skew }),
+  },
+  {
+    id: 'unmetered-air-duct',
+    label: 'Split or loose duct after the sensor',
+    weight: 1,
+    admissible: (v) => gasoline(v) && hasMaf(v),
+    // the share hardly fades: depression follows flow squared; engine movement may open it further with load
+    grid: () => cross(logGrid(0.03, 0.5, 14), [0, 0.15, 0.3]),
+    effect: ([share, growth], c) => ({ ductShare: share * (c.airKgS / c.idleKgS) ** growth }),
+  },
+  {
+    id: 'pcv-stuck-open',
+    label: 'Crankcase vent stuck open',
+    weight: 0.4,
+    admissible: (v) => gasoline(v) && v.idleControl !== 'none',
+    // the vent's own orifice bounds it; the crankcase is sealed, so that its air is metered
+    grid: (v) => logGrid(0.4 * v.displacementL, 3.5 * v.displacementL, 10).map((mm2) => [mm2]),
+    effect: ([mm2], c) => ({ spareKgS: through(mm2, c) }),
+  },
+  {
+    id: 'purge-stuck-open',
+    label: 'Purge valve stuck open',
+    weight: 0.3,
+    admissible: (v) => trimmed(v) && v.purge !== false,
+    // vapour share by mass: an empty canister gives air, a loaded one fuel
+    grid: (v) => cross(logGrid(0.3 * v.displacementL, 2.5 * v.displacementL, 6), [0, 0, 0.02, 0.06, 0.15]),
+    effect: ([mm2, vapour], c) => {
+      const kgS = through(mm2, c)
+      return {
+        leakKgS: kgS * (1 - vapour),
+        mixtureLog: -Math.log1p(Math.min(0.5, (AFR * vapour * kgS) / c.airKgS)),
+        wander: vapour,
+      }
+    },
+  },
+  {
+    id: 'boost-leak',
+    label: 'Boost pipe leaks',
+    weight: 0.6,
+    admissible: (v) => v.induction === 'turbo',
+    // metered air is lost where the pipe stands above ambient
+    grid: () => logGrid(0.03, 0.4, 8).map((x) => [x]),
+    effect: ([share], c) => (c.boosted ? { lostAirShare: share, upstreamLog: -0.5 * share } : {}),
+  },
+  {
+    id: 'maf-under-reads',
+    label: 'Airflow sensor reads low',
+    weight: 1,
+    admissible: (v) => gasoline(v) && hasMaf(v),
+    grid: () =>
+      cross(signed(-1, [-0.015, 0.02, 0.05, 0.1, 0.16, 0.24]), signed(-1, logGrid(0.04, 0.36, 9)), [1, 2.5, 6]),
+    effect: ([atIdle, atHigh, reach], c) => ({ mafError: blend(atIdle, atHigh, reach, c) }),
+  },
+  {
+    id: 'maf-over-reads',
+    label: 'Airflow sensor reads high',
+    weight: 1,
+    admissible: (v) => gasoline(v) && hasMaf(v),
+    grid: () => cross([-0.01, 0.03, 0.06, 0.1, 0.16, 0.24], logGrid(0.04, 0.36, 8), [1, 2.5, 6]),
+    effect: ([atIdle, atHigh, reach], c) => ({ mafError: blend(atIdle, atHigh, reach, c) }),
+  },
+  {
+    id: 'map-sensor-offset',
+    label: 'Manifold pressure sensor off its zero',
+    weight: 1,
+    admissible: (v) => gasoline(v) && hasMap(v),
+    // the reported barometer may be this sensor's own value at key-on
+    grid: () => cross([...signed(-1000, logGrid(1.2, 12, 12)), ...signed(1000, logGrid(1.2, 12, 12))], [0, 1]),
+    effect: ([pa, shared]) => ({ mapOffsetPa: pa, baroShare: shared * pa }),
+  },
+  {
+    id: 'temperature-sensor-implausible',
+    label: 'Intake or coolant temperature not to be believed',
+    weight: 0.4,
+    admissible: () => true,
+    // a controller may take the reading as it is, or a default
+    grid: () => [[0], [0.5], [1]],
+    effect: ([taken], c) => {
+      const read = c.readIntakeC ?? 25
+      const density = read < -30 || read > 90 ? taken * Math.log((read + 273) / 300) : 0
+      // the fault is known by a reading that no car shows; a plausible one speaks against it
+      return { densityLog: density, temperatureLog: c.temperatureOff || PLAUSIBLE_ALL_THE_SAME }
+    },
+  },
+  {
+    id: 'throttle-deposits',
+    label: 'Deposits in the throttle or idle passage',
+    weight: 1,
+    admissible: (v) => gasoline(v) && v.idleControl !== 'none',
+    grid: () => logGrid(0.12, 0.88, 16).map((x) => [x]),
+    effect: ([share]) => ({ lostShare: share }),
+  },
+  {
+    id: 'idle-valve-stuck',
+    label: 'Idle valve sticks',
+    weight: 0.5,
+    admissible: (v) => v.idleControl === 'idle-valve',
+    // where it stands against what the idle needs, and where the control has driven its command meanwhile
+    grid: () => cross([0.45, 0.6, 0.75, 0.88, 1.15, 1.35, 1.7, 2.2], [0, 1]),
+    effect: ([stands, driven], c) =>
+      flowRatio(c) > 1.6
+        ? {}
+        : { speedLog: 0.55 * Math.log(stands), dutyLog: driven ? (stands < 1 ? 0.9 : -1.2) : 0, wander: 0.3 },
+  },
+  {
+    id: 'intake-restriction',
+    label: 'Filter or inlet blocked',
+    weight: 1,
+    admissible: () => true,
+    // loss of pressure at full flow; goes with flow squared, so that idle does not feel it
+    grid: () => logGrid(0.03, 0.5, 10).map((x) => [x]),
+    effect: ([share], c) => ({ upstreamLog: Math.log(1 - Math.min(0.6, share * flowShare(c) ** 2)) }),
+  },
+  {
+    id: 'egr-open-at-idle',
+    label: 'EGR valve leaks at idle',
+    weight: 1,
+    admissible: (v) => trimmed(v) && v.egr === 'valve',
+    grid: (v) => logGrid(0.35 * v.displacementL, 5 * v.displacementL, 14).map((mm2) => [mm2]),
+    // hot exhaust at about 600 K behind the cooler: the same area passes about 0.7 of the mass of cold air
+    effect: ([mm2], c) => {
+      const inert = 0.7 * through(mm2, c)
+      const share = inert / (c.airKgS + inert)
+      // a diluted charge burns slower: more of it for the same work, and no two cycles alike
+      return { inertKgS: inert, airNeed: 0.8 * share, wander: Math.log1p(share / 0.08) }
+    },
+  },
+  {
+    id: 'egr-no-flow',
+    label: 'EGR does not flow',
+    // found by its own monitor: a warm idle without it looks as it should
+    weight: 0.4,
+    admissible: (v) => v.egr === 'valve',
+    grid: () => [[0]],
+    effect: () => ({}),
+  },
+  {
+    id: 'pcv-blocked',
+    label: 'Crankcase vent blocked',
+    weight: 0.4,
+    admissible: (v) => gasoline(v) && v.idleControl !== 'none',
+    // the vent's part of the idle air must come past the plate
+    grid: () => logGrid(0.08, 0.3, 6).map((x) => [x]),
+    effect: ([share]) => ({ lostShare: share }),
+  },
+  {
+    id: 'valve-deposits',
+    label: 'Deposits on the intake valves',
+    weight: 0.4,
+    admissible: gasoline,
+    grid: () => logGrid(0.02, 0.25, 6).map((x) => [x]),
+    effect: ([loss], c) => ({ veLog: Math.log(1 - loss * flowShare(c)), wander: 2 * loss }),
+  },
+  {
+    id: 'runner-restriction',
+    label: 'One runner narrowed',
+    weight: 0.3,
+    admissible: () => true,
+    grid: () => logGrid(0.1, 0.7, 6).map((x) => [x]),
+    effect: ([loss], c) => ({
+      veLog: Math.log(1 - (loss * flowShare(c)) / c.cylinders),
+      wander: loss,
+      airNeed: (0.15 * loss) / c.cylinders,
+    }),
+  },
+]

@@ -1,0 +1,152 @@
+import { holeDiameterMm } from '../air/index.js'
+import type { Vehicle } from '../engine/index.js'
+import type { Interval } from '../statistics/index.js'
+import { faultOf, type FaultId } from './faults.js'
+import type { ObservationSet } from './observations.js'
+import { intervalOf, type Posterior } from './posterior.js'
+
+/** One cause with its probability and size. */
+export interface Ranked {
+  readonly fault: FaultId
+  /** Marginal probability that it is present, alone or with another; for `none` that nothing is. */
+  readonly probability: number
+  readonly bank?: 1 | 2
+  readonly effectiveAreaMm2?: Interval
+  readonly mafErrorPct?: { readonly atIdle: Interval; readonly atHighFlow: Interval }
+  /** At idle; negative is too little. */
+  readonly fuelErrorPct?: Interval
+  /** At full flow, where it differs. */
+  readonly fuelErrorPctAtHighFlow?: Interval
+  readonly sentence: string
+}
+
+type Figures = Omit<Ranked, 'fault' | 'probability'>
+
+/** Causes by probability, each with its size and its sentence. */
+export function rankingOf(p: Posterior, set: ObservationSet, v: Vehicle): Ranked[] {
+  return [...p.marginal]
+    .map(([fault, probability]) => ({ fault, probability, ...figures(fault, p, set, v) }))
+    .sort((a, b) => b.probability - a.probability)
+}
+
+const n = (x: number, decimals = 0): string => Math.abs(x).toFixed(decimals)
+/** "12 (8 to 15)", without signs. */
+const span = (i: Interval, decimals = 0): string => {
+  const [a, b] = [Math.abs(i.low), Math.abs(i.high)].sort((x, y) => x - y)
+  return `${n(i.median, decimals)} (${a.toFixed(decimals)} to ${b.toFixed(decimals)})`
+}
+
+function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle): Figures {
+  const of = (get: (x: readonly number[]) => number): Interval | undefined => intervalOf(p, fault, get)
+  const first = of((x) => x[0])
+  const label = { sentence: faultOf(fault).label }
+  if (fault === 'none')
+    return {
+      sentence: set.observations.length
+        ? `What was measured is what a sound ${v.displacementL.toFixed(1)} L engine does.`
+        : 'Nothing has been measured yet.',
+    }
+  if (!first) return label
+  const pct = of((x) => 100 * x[0])!
+  switch (fault) {
+    case 'unmetered-air':
+    case 'unmetered-air-bank': {
+      const bank = fault === 'unmetered-air-bank' ? ((of((x) => x[1])?.median ?? 0) >= 0 ? 1 : 2) : undefined
+      return { ...(bank ? { bank } : {}), effectiveAreaMm2: first, sentence: leakSentence(first, bank) }
+    }
+    case 'unmetered-air-duct':
+      return {
+        sentence: `About ${span(pct)} % of the air comes in between sensor and plate; the share does not fade with flow.`,
+      }
+    case 'pcv-stuck-open':
+      return {
+        effectiveAreaMm2: first,
+        sentence: `The crankcase vent passes ${span(first, 1)} mm² too much: metered air past the plate, so the idle opening falls and the trims hardly move.`,
+      }
+    case 'purge-stuck-open':
+      return {
+        effectiveAreaMm2: first,
+        sentence: purgeSentence(
+          first,
+          of((x) => x[1])!,
+        ),
+      }
+    case 'boost-leak':
+      return { sentence: `About ${span(pct)} % of the metered air is lost under boost.` }
+    case 'maf-under-reads':
+    case 'maf-over-reads': {
+      const atHighFlow = of((x) => 100 * x[1])!
+      const word = fault === 'maf-under-reads' ? 'low' : 'high'
+      return {
+        mafErrorPct: { atIdle: pct, atHighFlow },
+        sentence: `The airflow sensor reads ${n(pct.median)} % ${pct.median < 0 === (word === 'low') || Math.abs(pct.median) < 0.5 ? word : word === 'low' ? 'high' : 'low'} at idle and ${n(atHighFlow.median)} % ${word} at high flow.`,
+      }
+    }
+    case 'fuel-delivery-low':
+    case 'fuel-delivery-high': {
+      const low = fault === 'fuel-delivery-low'
+      const high = of((x) => 100 * (low ? x[0] - x[1] : x[1] ? x[0] / 20 : x[0]))!
+      return {
+        fuelErrorPct: pct,
+        ...(Math.abs(high.median - pct.median) > 1 ? { fuelErrorPctAtHighFlow: high } : {}),
+        sentence: `About ${span(pct)} % too ${low ? 'little' : 'much'} fuel at idle${
+          Math.abs(high.median - pct.median) > 2 ? `, ${n(high.median)} % at full flow` : ''
+        }; the air is as it should be.`,
+      }
+    }
+    case 'map-sensor-offset': {
+      const kpa = of((x) => x[0] / 1000)!
+      return {
+        sentence: `The manifold pressure sensor reads about ${span(kpa, 1)} kPa too ${kpa.median > 0 ? 'high' : 'low'}.`,
+      }
+    }
+    case 'throttle-deposits':
+      return { sentence: `Deposits have closed about ${span(pct)} % of the idle opening.` }
+    case 'pcv-blocked':
+      return { sentence: `The vent no longer brings its part of the idle air, about ${span(pct)} %.` }
+    case 'idle-valve-stuck':
+      return {
+        sentence: `The idle valve passes ${first.median > 1 ? 'more' : 'less'} than the idle needs, about ${span(pct)} % of it, and does not follow.`,
+      }
+    case 'intake-restriction':
+      return { sentence: `Filter or inlet take ${span(pct)} % of the pressure at full flow; idle does not feel it.` }
+    case 'egr-open-at-idle':
+      return {
+        effectiveAreaMm2: first,
+        sentence: `Exhaust gas leaks into the manifold at idle through about ${span(first, 1)} mm².`,
+      }
+    case 'valve-deposits':
+      return { sentence: `Breathing lost at full flow: about ${span(pct)} %; cold stumble goes with it.` }
+    case 'runner-restriction':
+      return { sentence: `One runner has lost about ${span(pct)} % of its air.` }
+    case 'oxygen-sensor-biased':
+      return {
+        sentence: `The oxygen sensor settles the mixture about ${span(pct, 1)} % ${pct.median > 0 ? 'rich' : 'lean'} of where it should.`,
+      }
+    case 'exhaust-leak':
+      return {
+        sentence: `Air drawn in ahead of the oxygen sensor reads as ${span(pct)} % lean at idle; the intake is sound.`,
+      }
+    case 'exhaust-restriction':
+      return { sentence: `The exhaust holds back about ${span(pct)} % of the air at full flow.` }
+    case 'valve-timing-late':
+      return { sentence: `Late valves push back about ${span(pct)} % of the charge at low speed.` }
+    case 'weak-cylinder':
+      return { sentence: `One cylinder gives about ${span(pct)} % less than the others.` }
+    case 'ignition-misfire':
+      return { sentence: `One cylinder misses about ${span(pct)} % of its cycles; its oxygen reads as lean.` }
+    case 'temperature-sensor-implausible':
+    case 'egr-no-flow':
+      return label
+  }
+}
+
+function purgeSentence(area: Interval, vapour: Interval): string {
+  const with_ = vapour.median > 0.06 ? 'with a loaded canister: rich' : 'with an empty canister: lean'
+  return `The purge valve stands open by about ${span(area, 1)} mm², ${with_}.`
+}
+
+function leakSentence(area: Interval, bank: 1 | 2 | undefined): string {
+  const d = (x: number): string => holeDiameterMm(x).toFixed(1)
+  return `Air comes in behind the throttle${bank ? `, mostly on bank ${bank}` : ''}: ${area.median.toFixed(1)} mm² effective, like a sharp-edged hole of ${d(area.median)} mm (${d(area.low)} to ${d(area.high)} mm).`
+}

@@ -1,0 +1,109 @@
+/** Kinds of reading that an explanation takes together. */
+export type ReadingGroup =
+  'trims' | 'airflow' | 'pressure' | 'full-load' | 'opening' | 'idle-speed' | 'wander' | 'barometer' | 'temperature'
+
+/**
+ * Shared nuisances: things a healthy engine may differ in, the same at several readings. `load@3` and the like belong to one
+ * point alone.
+ */
+export type Nuisance =
+  | 'fuel'
+  | 'maf'
+  | 'maf-slope'
+  | 've'
+  | 've-overlap'
+  | 've-speed'
+  | 've-pressure'
+  | 'map'
+  | 'baro'
+  | 'bank'
+  | 'vapour'
+  | 'no-load'
+  | 'no-load-speed'
+  | 'idle-extra'
+  | 'opening'
+  | `load@${number}`
+
+/** Nuisances that stay with a car from one day to the next: its own healthy record narrows these. */
+export const LASTING: ReadonlySet<string> = new Set([
+  'fuel',
+  'maf',
+  'maf-slope',
+  've',
+  've-overlap',
+  've-speed',
+  've-pressure',
+  'map',
+  'bank',
+  'no-load',
+  'no-load-speed',
+  'idle-extra',
+  'opening',
+])
+
+/**
+ * Healthy scatter, one standard deviation, in logarithms unless named. Airflow sensor and injectors ±3 %, pressure ±1 kPa as
+ * two standard deviations; fuel composition 0 to 10 % ethanol moves every trim by up to 4.2 %; purge and crankcase vapour act
+ * as 1/flow. The figures of the unloaded engine and of its full load are wider than the simulated healthy population shows
+ * (docs/diagnosis.md), since engines of other makers differ in ways that no population of ours holds.
+ */
+export const SCATTER = {
+  fuel: 0.022,
+  maf: 0.015,
+  mafSlope: 0.008,
+  mapPa: 500,
+  mapPointPa: 250,
+  bank: 0.014,
+  vapourAtIdle: 0.014,
+  trimPoint: 0.008,
+  typedTrim: 0.012,
+  mafPoint: 0.008,
+  /** Work of the unloaded engine: level, tilt per e-fold of speed, what idle alone asks for, single point. */
+  noLoad: 0.13,
+  noLoadPerLogSpeed: 0.06,
+  idleExtra: 0.1,
+  noLoadPoint: 0.03,
+  /** Load of the road or of consumers that nobody knows. */
+  someLoad: 0.7,
+  idleLoad: 0.35,
+  cold: 0.3,
+  fullLoadPoint: 0.05,
+  /** Drop from ambient to the manifold of a wide plate. */
+  fullLoadPressure: 0.018,
+  weather: 0.011,
+  openingLevel: 0.32,
+  openingPoint: 0.1,
+  /** A plate's opening is told against the lowest reading seen, which a dashpot may hold open: two steps of the reading. */
+  plateOpening: 0.4,
+  idleSpeed: 0.025,
+  wander: 0.5,
+} as const
+
+/** Rows after which sampling adds nothing to a point's own scatter. */
+export const MANY_ROWS = 20
+
+/**
+ * Air of an unloaded warm engine per swept litre and 1000 rpm [g/s], by speed: friction grows with speed; at idle the charge
+ * burns slower and accessories weigh more.
+ */
+export function noLoadGsPerLKrpm(rpm: number): number {
+  const held = 1.45 + 0.09 * (Math.min(3500, Math.max(1000, rpm)) / 1000 - 1.5)
+  return rpm < 1100 ? 1.07 * held : held
+}
+
+/** Share of the needed idle area that a closed plate still leaks; the idle control cannot go below it. */
+export const CLOSED_LEAK_SHARE = 0.3
+/** How idle speed follows air in excess of what idle needs, d ln n / d ln ṁ; spark retard takes the rest. */
+export const SPEED_PER_AIR = 0.5
+/** Wander of a sound idle [rpm]. */
+export const SOUND_WANDER_RPM = 5
+/** Duty at which a healthy idle valve stands warm and unloaded [%]; ours, ±40 %. */
+export const HEALTHY_IDLE_DUTY_PCT = 30
+/** Pressure of a wide plate over ambient [–]. */
+export const WIDE_PLATE = 0.968
+
+/**
+ * Exhaust flows back while both valves are open: a mass per second, so a share that goes as 1/n. How much is
+ * the camshaft's affair; 8 % at 700 rpm, one standard deviation.
+ */
+export const overlapSd = (rpm: number): number => 0.08 * Math.min(1.5, 700 / rpm)

@@ -1,0 +1,70 @@
+import { hasMaf, hasMap, type Vehicle } from '../engine/index.js'
+import type { ObservationSet } from './observations.js'
+import type { Posterior } from './posterior.js'
+
+/** What stands in the way of a sure answer, or cannot be used, with what to measure. */
+export interface DiagnosisWarning {
+  readonly code:
+    | 'none-of-these-explains-it'
+    | 'nothing-to-judge'
+    | 'no-trims'
+    | 'no-map-or-gauge'
+    | 'one-point'
+    | 'trim-at-its-stop'
+    | 'bank-not-here'
+    | 'channel-not-here'
+  readonly message: string
+}
+
+/** Above this share of the probability, nothing in the list explains the readings. */
+const MISFIT = 0.4
+
+/** Everything that must be said beside a ranking. */
+export function warningsOf(p: Posterior, set: ObservationSet, v: Vehicle): DiagnosisWarning[] {
+  const out: DiagnosisWarning[] = []
+  const any = set.observations.length > 0
+  const read = (id: 'gauge_vacuum_kpa' | 'map_kpa' | 'maf_gs' | 'trim2_pct'): boolean =>
+    set.points.some((x) => x.means[id] !== undefined)
+  const warn = (code: DiagnosisWarning['code'], message: string): void => void out.push({ code, message })
+  if (!any)
+    warn(
+      'nothing-to-judge',
+      'No reading here can be judged yet: what is shown is how often each cause comes, nothing more.',
+    )
+  if (p.unexplained > MISFIT)
+    warn(
+      'none-of-these-explains-it',
+      'None of the causes weighed here explains these readings. Check the readings first, then look outside the list.',
+    )
+  if (any && !set.observations.some((o) => o.group === 'trims'))
+    warn('no-trims', 'No fuel trims: air let in and fuel missing cannot be told apart.')
+  if (any && v.metering === 'maf' && !read('gauge_vacuum_kpa') && !read('map_kpa'))
+    warn('no-map-or-gauge', 'No manifold pressure: a gauge reading at idle would narrow the expected airflow.')
+  const running = new Set(set.points.filter((x) => x.kind !== 'key-on').map((x) => x.kind))
+  if (any && running.size === 1 && set.points.filter((x) => x.kind !== 'key-on').length === 1)
+    warn(
+      'one-point',
+      `Only one operating point. A hold at ${running.has('idle') ? '2500 rpm' : 'idle'} beside it tells faults apart that look alike here.`,
+    )
+  if (set.observations.some((o) => o.bound !== undefined))
+    warn(
+      'trim-at-its-stop',
+      'A trim stands at its stop: the true error is at least that, and may be more. Its size is a bound.',
+    )
+  if (v.banks === 1 && read('trim2_pct'))
+    warn(
+      'bank-not-here',
+      'The recording has trims of a second bank; this engine has one. They are left aside: check the vehicle.',
+    )
+  if (!hasMaf(v) && read('maf_gs'))
+    warn(
+      'channel-not-here',
+      'The recording has an airflow channel; this engine has no airflow sensor. It is left aside: check the vehicle.',
+    )
+  if (!hasMap(v) && read('map_kpa'))
+    warn(
+      'channel-not-here',
+      'The recording has a manifold pressure channel; this engine is entered without that sensor. Its pressure is left aside: check the vehicle.',
+    )
+  return out
+}
