@@ -29,6 +29,7 @@ export function diagnoseFiles(paths: CasePaths): object {
     intent: readings?.signs.length ? 'complaint' : 'not-stated',
     signs: readings?.signs ?? [],
     findings: readings?.tests ?? [],
+    codes: readings?.codes ?? [],
     closedThrottlePct: recorded.closedThrottlePct,
     points: [...recorded.points, ...pointsFromTyped(readings?.points ?? [])],
   })
@@ -37,8 +38,11 @@ export function diagnoseFiles(paths: CasePaths): object {
     combinations: d.combinations,
     operatingPoints: recorded.points,
     nextTests: d.nextTests,
+    plan: d.plan,
+    stop: d.stop,
     warnings: [...recording.warnings, ...d.warnings],
     ambiguous: d.ambiguous,
+    unexplained: d.unexplained,
   }
 }
 

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
 import {
+  type CodeSeen,
   checkVehicle,
   maybeChannel,
   readRecording as readBytes,
@@ -53,10 +54,11 @@ export function readRecording(path: string): Recording {
   return result.recording
 }
 
-/** Readings file: points, signs and tests; codes are kept for the record and weigh nothing yet. */
+/** Readings file: points, codes, signs and tests. */
 export interface Readings {
   readonly points: readonly TypedPoint[]
   readonly signs: readonly string[]
+  readonly codes: readonly CodeSeen[]
   readonly tests: readonly { readonly test: string; readonly outcome: 'pass' | 'fail' | 'unclear' }[]
 }
 
@@ -65,6 +67,7 @@ export function readReadings(path: string): Readings {
   const raw = readJson(path) as {
     points?: unknown[]
     signs?: string[]
+    codes?: CodeSeen[]
     tests?: { test: string; result: { outcome: 'pass' | 'fail' | 'unclear' } }[]
   }
   const points = (raw.points ?? []).map((p, i) => {
@@ -80,9 +83,16 @@ export function readReadings(path: string): Readings {
     }
     return { kind, values } as TypedPoint
   })
+  for (const [i, c] of (raw.codes ?? []).entries())
+    if (!/^[PBCU][0-9A-F]{4}$/i.test(c.code))
+      throw new CommandError(
+        'bad-code',
+        `${path}: codes[${i}].code = ${JSON.stringify(c.code)}, accepted: as in P0171.`,
+      )
   return {
     points,
     signs: raw.signs ?? [],
+    codes: raw.codes ?? [],
     tests: (raw.tests ?? []).map((t) => ({ test: t.test, outcome: t.result.outcome })),
   }
 }

@@ -3,7 +3,7 @@ import { discreteEvidence } from './discrete.js'
 import { mergePoints, type Evidence } from './evidence.js'
 import { explain, type Reason } from './explain.js'
 import { confounded, type FaultId } from './faults.js'
-import { nextTests, type NextTest } from './nextTest.js'
+import { nextTests, stopRule, testPlan, type NextTest, type Stop } from './nextTest.js'
 import { observe } from './observations.js'
 import { posterior, prepare, type Posterior } from './posterior.js'
 import { rankingOf, type Ranked } from './ranked.js'
@@ -14,6 +14,9 @@ export interface Diagnosis {
   readonly ranking: readonly Ranked[]
   readonly combinations: readonly { readonly faults: readonly FaultId[]; readonly probability: number }[]
   readonly nextTests: readonly NextTest[]
+  /** The next three tests in order, each chosen after what the ones before are expected to tell. */
+  readonly plan: readonly string[]
+  readonly stop: Stop
   readonly warnings: readonly DiagnosisWarning[]
   readonly ambiguous: readonly (readonly [FaultId, FaultId])[]
   /** Probability that none of the list explains the readings. */
@@ -33,6 +36,7 @@ export function diagnose(v: Vehicle, evidence: Evidence): Diagnosis {
   const { intent, outcomes } = evidence
   const p = posterior(prepared, { intent, outcomes, discrete, pairs: true })
   const ranking = rankingOf(p, set, v)
+  const next = nextTests(p, v, evidence.findings, evidence.equipment)
   const leaders = ranking.slice(0, EXPLAINED).map((r) => r.fault)
   return {
     ranking,
@@ -41,7 +45,9 @@ export function diagnose(v: Vehicle, evidence: Evidence): Diagnosis {
       .sort((a, b) => b.probability - a.probability)
       .slice(0, 6)
       .map((h) => ({ faults: h.faults, probability: h.probability })),
-    nextTests: nextTests(p, v, evidence.findings),
+    nextTests: next,
+    plan: testPlan(p, v, evidence.findings, evidence.equipment),
+    stop: stopRule(p, next, set.observations.length > 0),
     warnings: warningsOf(p, set, v),
     ambiguous: ambiguous(p, v),
     unexplained: p.unexplained,

@@ -6,31 +6,37 @@ import { codeMeaning } from './codes.js'
 import { SIGNS } from './signs.js'
 import { findChance, testInfo } from './tests.js'
 
-/** Which fault a failed look or test at a station speaks for. */
-export function faultAtStation(station: StationId): FaultId | undefined {
+const BEHIND_THE_PLATE: readonly FaultId[] = ['unmetered-air', 'unmetered-air-bank']
+
+/** Faults that a find at a station speaks for; none where the station says nothing by itself. */
+function faultsAtStation(station: StationId): readonly FaultId[] {
   switch (station) {
     case 'duct':
     case 'airflow-sensor':
     case 'compressor':
-      return 'unmetered-air-duct'
-    case 'throttle':
-    case 'idle-valve':
+      return ['unmetered-air-duct']
     case 'inlet':
     case 'filter':
+      return ['intake-restriction']
     case 'intercooler':
     case 'boost-pipe':
-      return undefined
+      return ['boost-leak']
+    case 'throttle':
+    case 'idle-valve':
+      return []
+    case 'pcv':
+      return [...BEHIND_THE_PLATE, 'pcv-stuck-open']
+    case 'purge':
+      return [...BEHIND_THE_PLATE, 'purge-stuck-open']
     case 'runners-1':
     case 'runners-2':
     case 'gaskets':
     case 'plenum':
     case 'map-sensor':
-    case 'pcv':
-    case 'purge':
     case 'booster':
     case 'egr':
     case 'vacuum-lines':
-      return 'unmetered-air'
+      return BEHIND_THE_PLATE
   }
 }
 
@@ -65,13 +71,12 @@ export function discreteEvidence(e: Pick<Evidence, 'signs' | 'findings' | 'codes
 }
 
 /** Tests whose find is a place where air comes in. */
-const PLACING: readonly string[] = ['look', 'pinch', 'smoke', 'flex-duct']
+const PLACING: readonly string[] = ['look', 'pinch', 'smoke', 'enrichment', 'flex-duct']
 
 function chance(f: Finding, faults: readonly FaultId[]): number {
   const test = testInfo(f.test)
-  const at = PLACING.includes(f.test) && f.station ? faultAtStation(f.station) : undefined
-  const speaksFor = at === 'unmetered-air' ? ['unmetered-air', 'unmetered-air-bank'] : at ? [at] : undefined
-  const counted = speaksFor && f.outcome === 'fail' ? faults.filter((x) => speaksFor.includes(x)) : faults
+  const speaksFor = PLACING.includes(f.test) && f.station ? faultsAtStation(f.station) : []
+  const counted = speaksFor.length && f.outcome === 'fail' ? faults.filter((x) => speaksFor.includes(x)) : faults
   const find = findChance(test, counted)
   return f.outcome === 'fail' ? find : 1 - find
 }

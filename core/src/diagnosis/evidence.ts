@@ -28,6 +28,8 @@ export interface Evidence {
   readonly signs: readonly string[]
   readonly findings: readonly Finding[]
   readonly codes?: readonly CodeSeen[]
+  /** Equipment at hand, by the words of the tests; all of it when left out. */
+  readonly equipment?: readonly string[]
   /** Points of this car's own record when it was sound: they narrow what its readings should be. */
   readonly sound?: readonly OperatingPoint[]
   /** Confirmed outcomes of this shop, counted by cause; left out, every cause counts alike. */

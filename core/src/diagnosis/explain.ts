@@ -104,7 +104,7 @@ function readingText(g: ReadingGroup, set: ObservationSet): string {
         ? `manifold pressure ${say(pct(first.residual))} of a sound one`
         : `manifold pressure ${say(pct(first.residual))} at low flow, ${say(pct(last.residual))} above`
     case 'full-load':
-      return `full load ${say(pct(Math.min(...of.map((o) => o.residual))))} of what a wide plate gives`
+      return `full load ${say(pct(Math.min(...of.map((o) => o.residual))))}`
     case 'wander':
       return first.residual < 0.4
         ? 'idle is calm'

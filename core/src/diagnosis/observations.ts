@@ -356,10 +356,16 @@ function barometer(points: readonly OperatingPoint[], v: Vehicle): Observation[]
 /** Temperatures of a running engine that no car shows [°C]. */
 const NO_CAR_SHOWS = { intake: { low: -30, high: 90 }, coolant: { low: -30, high: 125 } } as const
 
+/** What a reading beyond the range counts at least: ten standard deviations [log of kelvin]. */
+const BEYOND = 0.2
+
 /** How far a temperature lies beyond what a car can show [log of kelvin]; 0 for plausible ones and without any. */
 function temperatureOff(p: OperatingPoint | undefined): number {
-  const outside = (c: number | undefined, { low, high }: { low: number; high: number }): number =>
-    c === undefined ? 0 : Math.log((c + ZERO_CELSIUS_K) / (Math.min(high, Math.max(low, c)) + ZERO_CELSIUS_K))
+  const outside = (c: number | undefined, { low, high }: { low: number; high: number }): number => {
+    if (c === undefined || (c >= low && c <= high)) return 0
+    const far = Math.log((c + ZERO_CELSIUS_K) / ((c < low ? low : high) + ZERO_CELSIUS_K))
+    return far + Math.sign(far) * BEYOND
+  }
   const intake = outside(p?.means.iat_c, NO_CAR_SHOWS.intake)
   const coolant = outside(p?.means.ect_c, NO_CAR_SHOWS.coolant)
   return Math.abs(intake) > Math.abs(coolant) ? intake : coolant

@@ -38,6 +38,8 @@ export interface EngineSetup {
   readonly surroundings?: Partial<Surroundings>
   /** Coolant at the beginning [°C]; warm when left out. */
   readonly coolantC?: number
+  /** Makes another engine of the one drawn: for populations wider than one maker's. */
+  readonly vary?: (drawn: EngineCharacter) => EngineCharacter
 }
 
 /**
@@ -118,7 +120,8 @@ export class SimulatedEngine {
     const random = seededRandom(q.seed)
     this.vehicle = q.vehicle
     this.faults = q.faults ?? HEALTHY
-    this.character = characterOf(q.vehicle, random, q.seed)
+    const drawn = characterOf(q.vehicle, random, q.seed)
+    this.character = q.vary ? q.vary(drawn) : drawn
     this.surroundings = {
       ambientPa: q.surroundings?.ambientPa ?? standardPressurePa(q.vehicle.altitudeM),
       ambientC: q.surroundings?.ambientC ?? 18 + 6 * random(),

@@ -32,6 +32,8 @@ export interface SimulationRequest {
   /** Whole number; the same seed gives the same recording, bit for bit. */
   readonly seed: number
   readonly ambientC?: number
+  /** See EngineSetup. */
+  readonly vary?: EngineSetup['vary']
   /** Mean time between two rows [s]; 0.4 when left out. */
   readonly pollS?: number
 }
@@ -90,6 +92,7 @@ export function simulateRecording(q: SimulationRequest): Recording {
       vehicle: q.vehicle,
       faults: q.faults,
       seed: q.seed,
+      vary: q.vary,
       surroundings: q.ambientC === undefined ? {} : { ambientC: q.ambientC },
     },
     onRoad,

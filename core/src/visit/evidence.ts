@@ -1,5 +1,13 @@
 import { totalTrimPct, type ChannelId, type OperatingPoint } from '../signals/index.js'
-import { diagnose, mergePoints, pointFromTyped, type Diagnosis, type Evidence } from '../diagnosis/index.js'
+import {
+  diagnose,
+  mergePoints,
+  pointFromTyped,
+  type CodeSeen,
+  type Diagnosis,
+  type Evidence,
+} from '../diagnosis/index.js'
+import { kindAt } from '../expectation/index.js'
 import type { StationId, Vehicle } from '../engine/index.js'
 import { hasMaf, hasMap } from '../engine/index.js'
 import { live, SLOTS, type Slot, type VisitFile } from './records.js'
@@ -49,13 +57,30 @@ export function evidenceOf(f: VisitFile, round: number): Evidence {
   const recording = live(f.recordings).find((r) => r.round === round && r.closedThrottlePct !== undefined)
   return {
     intent: baseline ? f.visit.intent : 'not-stated',
-    points: pointsOfRound(f, round),
+    points: baseline ? mergePoints([...pointsOfRound(f, round), ...freezeFrames(f)]) : pointsOfRound(f, round),
     signs: baseline ? f.visit.signs : [],
     findings: live(f.findings)
       .filter((x) => x.test !== 'note' && !spent.has(x.station))
       .map((x) => ({ test: x.test, outcome: x.outcome, station: x.station })),
     closedThrottlePct: recording?.closedThrottlePct,
+    codes: baseline ? codesOf(f) : [],
   }
+}
+
+/** Codes that the car came with; those that our own work sets come later and say nothing of the car. */
+const codesOf = (f: VisitFile): CodeSeen[] =>
+  live(f.codes)
+    .filter((c) => c.when === 'before')
+    .map(({ code, state }) => ({ code, state }))
+
+/** Freeze-frames as single readings at the point where each was taken; one without speed says nothing. */
+function freezeFrames(f: VisitFile): OperatingPoint[] {
+  const v = vehicleAtPlace(f)
+  return live(f.codes).flatMap((c) => {
+    if (c.when !== 'before' || !c.frame || !((c.frame.rpm ?? 0) > 0)) return []
+    const kind = kindAt(c.frame, v, false)
+    return kind === 'key-on' ? [] : [pointFromTyped({ kind, values: c.frame }, totalTrimPct)]
+  })
 }
 
 /** What a visit's readings say in one round. */

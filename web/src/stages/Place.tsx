@@ -5,7 +5,6 @@ import {
   siteShares,
   stationInfo,
   stationStates,
-  testInfo,
   visitLedger,
   type Diagnosis,
   type StationId,
@@ -59,23 +58,6 @@ export function Place({
             </li>
           ))}
           {!sites.length && <li>No cause that lets air in is likely: nothing to look for along the pipe.</li>}
-        </ol>
-        <h2 className="soft small">tests by what they tell a minute</h2>
-        <ol className="tests small">
-          {(diagnosis?.nextTests ?? []).slice(0, 4).map((t) => {
-            const info = testInfo(t.test)
-            return (
-              <li key={t.test}>
-                <button type="button" onClick={() => onOpen(info.at ?? sites[0]?.station ?? 'plenum')}>
-                  <b>{info.label}</b>
-                  <span className="soft">
-                    {' '}
-                    {t.minutes} min, {t.bits.toFixed(2)} bits{info.needs ? `, ${info.needs}` : ''}
-                  </span>
-                </button>
-              </li>
-            )
-          })}
         </ol>
       </section>
       <section>

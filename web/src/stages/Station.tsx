@@ -24,7 +24,7 @@ import { LookNote } from './LookNote.js'
 import { Mend } from './Mend.js'
 
 /** Tests that can be done at any station that lets air in. */
-const ANYWHERE = ['pinch', 'smoke']
+const ANYWHERE = ['pinch', 'smoke', 'enrichment']
 
 /** The bench of one station: looks, tests with their cautions, notes, photos, ways to mend. */
 export function Station({

@@ -18,8 +18,9 @@ import { Holes } from '../parts/Holes.js'
 import { TrimChart } from '../parts/TrimChart.js'
 import { sayShare } from '../words/format.js'
 import { Place } from './Place.js'
+import { Tests } from './Tests.js'
 
-type View = 'cause' | 'place'
+type View = 'cause' | 'tests' | 'place'
 
 /** Which cause, by what evidence, how big; and where it is and how it is mended. */
 export function Trace({
@@ -43,6 +44,9 @@ export function Trace({
         <button type="button" aria-pressed={view === 'cause'} onClick={() => setView('cause')}>
           which cause
         </button>
+        <button type="button" aria-pressed={view === 'tests'} onClick={() => setView('tests')}>
+          what to test
+        </button>
         <button type="button" aria-pressed={view === 'place'} onClick={() => setView('place')}>
           where, and mend it
         </button>
@@ -50,6 +54,8 @@ export function Trace({
       </nav>
       {view === 'cause' ? (
         <Cause file={file} diagnosis={diagnosis} />
+      ) : view === 'tests' ? (
+        <Tests diagnosis={diagnosis} onOpen={onOpen} />
       ) : (
         <Place file={file} diagnosis={diagnosis} shop={shop} onOpen={onOpen} />
       )}

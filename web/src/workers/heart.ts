@@ -57,6 +57,7 @@ const evidenceKey = (f: VisitFile, round: number): string =>
     f.visit.intent,
     f.readings.map((r) => [r.id, r.value, r.deleted]),
     f.findings.map((r) => [r.id, r.outcome, r.deleted]),
+    f.codes.map((r) => [r.id, r.code, r.version, r.deleted]),
     f.recordings.map((r) => [r.id, r.deleted, r.version, r.points?.length]),
   ])
 

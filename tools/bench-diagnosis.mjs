@@ -1,0 +1,138 @@
+// npm run bench:diagnosis [-- CASES [SEED]]: the diagnosis on simulated cases that do not share its equations.
+import { fork } from 'node:child_process'
+import { createHash } from 'node:crypto'
+import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { availableParallelism } from 'node:os'
+import { join } from 'node:path'
+import { judge } from './diagnosis-bench/identify.mjs'
+import { KINDS } from './diagnosis-bench/population.mjs'
+import { calibration, firstRight, inFirstTwo, share, sizes } from './diagnosis-bench/score.mjs'
+import { ensureReady, root } from './ready.mjs'
+
+const CASES = Number(process.argv[2] ?? 2000)
+const SEED = Number(process.argv[3] ?? 1)
+await ensureReady({ quiet: true })
+
+/** Works a list of tasks off in as many processes as there are cores. */
+async function work(tasks, tell) {
+  const out = new Array(tasks.length)
+  let next = 0
+  await Promise.all(
+    Array.from({ length: availableParallelism() }, async () => {
+      const child = fork(join(root, 'tools/diagnosis-bench/worker.mjs'))
+      const message = () =>
+        new Promise((resolve, reject) => {
+          child.once('message', resolve)
+          child.once('exit', () => reject(new Error('a process of the bench ended early')))
+        })
+      await message()
+      while (next < tasks.length) {
+        const at = next++
+        child.send(tasks[at])
+        out[at] = (await message()).answer
+        child.removeAllListeners('exit')
+        tell?.(at)
+      }
+      child.kill()
+    }),
+  )
+  return out
+}
+const say = (text) => process.stderr.write(`${text}\n`)
+
+/** Scatter and signatures depend on the simulator and these files alone: kept until they change. */
+async function signatures() {
+  const hash = createHash('sha256')
+  for (const dir of ['core/dist/simulation', 'core/dist/signals', 'core/dist/engine'])
+    for (const f of readdirSync(join(root, dir)).sort())
+      if (f.endsWith('.js')) hash.update(readFileSync(join(root, dir, f)))
+  for (const f of ['population.mjs', 'identify.mjs']) hash.update(readFileSync(join(root, 'tools/diagnosis-bench', f)))
+  const path = join(root, '.cache', `signatures-${hash.digest('hex').slice(0, 12)}.json`)
+  if (existsSync(path)) return JSON.parse(readFileSync(path, 'utf8'))
+  say('scatter of sound engines and signatures of the faults')
+  const tables = await work(
+    Object.keys(KINDS).map((k) => ({ task: 'signatures', args: [k] })),
+    (i) => say(`  ${i + 1} of ${Object.keys(KINDS).length} kinds`),
+  )
+  mkdirSync(join(root, '.cache'), { recursive: true })
+  writeFileSync(path, JSON.stringify(tables))
+  return tables
+}
+
+const tables = Object.fromEntries((await signatures()).map((t) => [t.kind, t]))
+say(`${CASES} cases`)
+const cases = await work(
+  Array.from({ length: CASES }, (_, i) => ({ task: 'case', args: [i, SEED] })),
+  (i) => i % 200 === 199 && say(`  ${i + 1}`),
+)
+for (const one of cases) Object.assign(one, judge(tables[one.kind], one))
+if (process.env.KEEP_CASES) writeFileSync(process.env.KEEP_CASES, JSON.stringify(cases))
+
+const print = (bench, x, bar, met) =>
+  process.stdout.write(
+    `${JSON.stringify({ bench, value: Number(x.value.toPrecision(4)), ...(x.low === undefined ? {} : { low: Number(x.low.toPrecision(3)), high: Number(x.high.toPrecision(3)) }), ...(x.n === undefined ? {} : { n: x.n }), ...(bar === undefined ? {} : { bar, met }) })}\n`,
+  )
+const rate = (name, list, ok, bar, over = true) => {
+  const x = share(list.filter(ok).length, list.length)
+  print(name, x, bar, bar === undefined ? undefined : over ? x.value >= bar : x.value <= bar)
+}
+const faulty = cases.filter((c) => c.fault !== 'none')
+const sound = cases.filter((c) => c.fault === 'none')
+const clear = cases.filter((c) => c.identifiable)
+rate('diagnosis-faulty-that-qualify', faulty, (c) => c.identifiable, 0.7)
+rate('diagnosis-first', clear, firstRight, 0.95)
+rate('diagnosis-first-two', clear, inFirstTwo, 0.99)
+rate(
+  'diagnosis-first-faulty',
+  clear.filter((c) => c.fault !== 'none'),
+  firstRight,
+)
+rate('diagnosis-first-all', cases, firstRight)
+rate('diagnosis-first-two-all', cases, inFirstTwo)
+rate('diagnosis-false-alarms', sound, (c) => c.ranking[0].fault !== 'none', 0.03, false)
+for (const [name, list] of [
+  ['', clear],
+  ['-all', cases],
+]) {
+  const c = calibration(list)
+  print(
+    `diagnosis-calibration-error${name}`,
+    { value: c.excess, n: list.length },
+    name ? undefined : 0.03,
+    c.excess <= 0.03,
+  )
+  print(`diagnosis-calibration-raw${name}`, { value: c.error })
+  print(`diagnosis-log-loss${name}`, { value: c.logLoss })
+  print(`diagnosis-brier${name}`, { value: c.brier })
+  say(
+    `  says/is${name}: ${c.bins.map((b) => (b.n ? `${b.says.toFixed(2)}/${b.is.toFixed(2)} (${b.n})` : '-')).join('  ')}`,
+  )
+}
+for (const [name, list] of [
+  ['', clear],
+  ['-all', cases],
+]) {
+  const s = sizes(list)
+  const inBand = (x) => x.value >= 0.85 && x.value <= 0.95
+  for (const k of ['area', 'maf', 'fuel'])
+    if (s[k].n) print(`diagnosis-coverage-${k}${name}`, s[k], name ? undefined : '0.85 to 0.95', inBand(s[k]))
+  if (s.areaError.n)
+    print(`diagnosis-leak-area-error${name}`, s.areaError, name ? undefined : 0.15, s.areaError.value <= 0.15)
+}
+const groups = (key) =>
+  Map.groupBy
+    ? Map.groupBy(cases, key)
+    : cases.reduce((m, c) => m.set(key(c), [...(m.get(key(c)) ?? []), c]), new Map())
+for (const [name, key] of [
+  ['class', (c) => c.fault],
+  ['kind', (c) => c.kind],
+])
+  for (const [k, list] of [...groups(key)].sort()) {
+    const id = list.filter((c) => c.identifiable)
+    const of = (xs, f) => (xs.length ? (xs.filter(f).length / xs.length).toFixed(2) : '-')
+    say(
+      `  ${name} ${k.padEnd(32)} ${String(list.length).padStart(4)} cases, first ${of(list, firstRight)}, two ${of(list, inFirstTwo)}; identifiable ${String(id.length).padStart(4)}, first ${of(id, firstRight)}, two ${of(id, inFirstTwo)}`,
+    )
+  }
+const ms = cases.map((c) => c.ms).sort((a, b) => a - b)
+print('diagnosis-milliseconds', { value: ms[Math.floor(ms.length / 2)], n: ms.length })

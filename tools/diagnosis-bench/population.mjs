@@ -1,0 +1,262 @@
+// Cases for the bench of the diagnosis: engines, faults, drives and links drawn wider than any prior of the diagnosis, whose
+// forward models are not used here.
+import {
+  addFault,
+  ENGINE_PATTERNS,
+  HEALTHY,
+  seededRandom,
+  simulateRecording,
+  SHOP_DRIVE,
+  ROAD_DRIVE,
+} from '@uvula/core'
+
+/** Kinds of vehicle: the drawn patterns with a fuel controller, and what they lack beside them. */
+const pattern = (id) => ENGINE_PATTERNS.find((p) => p.id === id).vehicle
+export const KINDS = {
+  'four-maf': pattern('four-maf'),
+  'four-map': { ...pattern('four-map'), egr: 'valve' },
+  'four-valve': pattern('four-valve'),
+  'six-line': pattern('six-line'),
+  'v6-maf': pattern('v6-maf'),
+  'v6-both': { ...pattern('v6-maf'), metering: 'maf+map' },
+  'v8-maf': pattern('v8-maf'),
+  'turbo-di': pattern('turbo-di'),
+}
+
+/** One way a class of fault shows: severity 0..1 becomes what the simulated engine carries. L is its displacement. */
+const between = (a, b) => (s) => a * (b / a) ** s
+const row = (fault, variants) => Object.entries(variants).map(([variant, set]) => ({ fault, variant, set }))
+const maf = (v) => v.metering.startsWith('maf')
+const map = (v) => v.metering !== 'maf'
+const only = (can, rows) => rows.map((r) => ({ ...r, can }))
+const leak = between(0.25, 4)
+export const CLASSES = [
+  ...row('unmetered-air', { any: (s, v) => ({ leakMm2: v.displacementL * leak(s) }) }),
+  ...only(
+    (v) => maf(v) && v.banks === 2,
+    row('unmetered-air-bank', {
+      one: (s, v) => ({ leakMm2: 0.8 * v.displacementL * leak(s), leakBank: 1, leakCylinder: 1 }),
+      two: (s, v) => ({ leakMm2: 0.8 * v.displacementL * leak(s), leakBank: 2, leakCylinder: 2 }),
+    }),
+  ),
+  ...only(
+    maf,
+    row('unmetered-air-duct', { any: (s, v) => ({ ductLeakMm2: 0.5 * v.displacementL * between(40, 320)(s) }) }),
+  ),
+  ...row('pcv-stuck-open', { any: (s, v) => ({ ventExtraMm2: v.displacementL * between(0.5, 3)(s) }) }),
+  ...row('purge-stuck-open', {
+    empty: (s) => ({ purgeMm2: 1 + 5 * s, canisterLoad: 0 }),
+    loaded: (s) => ({ purgeMm2: 1 + 5 * s, canisterLoad: 0.9 }),
+  }),
+  ...only((v) => v.induction === 'turbo', row('boost-leak', { any: (s) => ({ boostLeakMm2: between(5, 45)(s) }) })),
+  ...only(maf, [
+    ...row('maf-under-reads', {
+      film: (s) => ({ mafErrorIdle: -0.15 * (0.05 + 0.25 * s), mafErrorFull: -(0.05 + 0.25 * s) }),
+      flat: (s) => ({ mafErrorIdle: -(0.05 + 0.22 * s), mafErrorFull: -(0.05 + 0.22 * s) }),
+    }),
+    ...row('maf-over-reads', {
+      growing: (s) => ({ mafErrorIdle: 0.25 * (0.05 + 0.25 * s), mafErrorFull: 0.05 + 0.25 * s }),
+      flat: (s) => ({ mafErrorIdle: 0.05 + 0.2 * s, mafErrorFull: 0.05 + 0.2 * s }),
+    }),
+  ]),
+  ...only(
+    map,
+    row('map-sensor-offset', {
+      low: (s) => ({ mapOffsetPa: -1000 * between(1.5, 8)(s) }),
+      high: (s) => ({ mapOffsetPa: 1000 * between(1.5, 8)(s) }),
+    }),
+  ),
+  ...row('temperature-sensor-implausible', { intake: () => ({ iatOpen: true }), coolant: () => ({ ectOpen: true }) }),
+  ...row('throttle-deposits', { any: (s) => ({ deposits: 0.3 + 0.6 * s }) }),
+  ...only(
+    (v) => v.idleControl === 'idle-valve',
+    row('idle-valve-stuck', { any: (s) => ({ valveStuckAt: 0.04 + 0.7 * s }) }),
+  ),
+  ...row('intake-restriction', { any: (s) => ({ restriction: 0.6 + 0.34 * s }) }),
+  ...only(
+    (v) => v.egr === 'valve',
+    [
+      ...row('egr-open-at-idle', { any: (s, v) => ({ egrMm2: v.displacementL * between(0.5, 3.5)(s) }) }),
+      ...row('egr-no-flow', { any: (s) => ({ egrMissing: 0.5 + 0.5 * s }) }),
+    ],
+  ),
+  ...row('pcv-blocked', { any: (s) => ({ ventBlocked: 0.6 + 0.4 * s }) }),
+  ...row('valve-deposits', { any: (s) => ({ valveDeposits: 0.2 + 0.8 * s }) }),
+  ...row('runner-restriction', { any: (s) => ({ runnerCylinder: 1, runnerLoss: 0.15 + 0.5 * s }) }),
+  ...row('fuel-delivery-low', {
+    flat: (s) => ({ fuelErrorIdle: -between(0.05, 0.28)(s), fuelErrorFull: -between(0.05, 0.28)(s) }),
+    falling: (s) => ({ fuelErrorIdle: -between(0.05, 0.2)(s), fuelErrorFull: -between(0.05, 0.2)(s) - 0.12 }),
+  }),
+  ...row('fuel-delivery-high', {
+    flat: (s) => ({ fuelErrorIdle: between(0.05, 0.35)(s), fuelErrorFull: between(0.05, 0.35)(s) }),
+    dripping: (s, v) => ({ drip: between(0.06, 0.3)(s), fuelErrorIdle: between(0.06, 0.3)(s), fuelErrorFull: 0, v }),
+  }),
+  ...row('oxygen-sensor-biased', {
+    lean: (s) => ({ oxygenBias1: between(0.025, 0.09)(s), oxygenBias2: between(0.025, 0.09)(s) }),
+    rich: (s) => ({ oxygenBias1: -between(0.025, 0.09)(s), oxygenBias2: -between(0.025, 0.09)(s) }),
+  }),
+  ...row('exhaust-leak', { any: (s) => ({ exhaustLeak: between(0.04, 0.25)(s) }) }),
+  ...row('exhaust-restriction', { both: (s) => ({ backPressurePa: 20_000 + 100_000 * s }) }),
+  ...only(
+    (v) => v.banks === 2,
+    row('exhaust-restriction', { one: (s) => ({ backPressurePa: 20_000 + 100_000 * s, backPressureBank: 1 }) }),
+  ),
+  ...row('valve-timing-late', { both: (s) => ({ timingLateDeg: 8 + 18 * s }) }),
+  ...row('weak-cylinder', { any: (s) => ({ weakCylinder: 1, weakShare: 0.2 + 0.6 * s }) }),
+  ...row('ignition-misfire', { any: (s) => ({ misfireCylinder: 1, misfireShare: between(0.06, 1)(s) }) }),
+]
+/** What a kind of vehicle can have. */
+export const classesOf = (v) => CLASSES.filter((c) => (c.can ? c.can(v) : true))
+
+/** Faults of the simulated engine from a row; unknown helpers of a row are left out. */
+export function carried(c, s, v) {
+  const { drip: _, v: __, ...set } = c.set(s, v)
+  return { ...HEALTHY, ...set }
+}
+void addFault
+
+/** Numbers side by side give streams that have nothing in common. */
+function scrambled(n) {
+  let h = Math.imul(n ^ 0x9e3779b9, 0x85ebca6b)
+  h = Math.imul(h ^ (h >>> 13), 0xc2b2ae35)
+  return (h ^ (h >>> 16)) >>> 0
+}
+
+const tools = (seed) => {
+  const random = seededRandom(scrambled(seed))
+  for (let i = 0; i < 4; i++) random()
+  const u = (a, b) => a + (b - a) * random()
+  return { random, u, pick: (xs) => xs[Math.floor(random() * xs.length)] }
+}
+
+/** Another engine of the one drawn: other breathing, friction, leakage, vents and inlet than any one maker's. */
+const otherEngine = (u) => {
+  const k = {
+    breathingPeak: u(0.86, 1.1),
+    peakRpm: u(0.72, 1.3),
+    breathingSlope: u(0.96, 1.05),
+    breathingIntercept: u(0.7, 1.55),
+    indicatedEfficiency: u(0.9, 1.08),
+    frictionPa: u(0.8, 1.4),
+    frictionPerSpeedPa: u(0.6, 1.5),
+    closedLeakMm2: u(0.5, 1.5),
+    throttleCd: u(0.9, 1.1),
+    idleValveMm2: u(0.75, 1.3),
+    ventMm2: u(0.5, 1.7),
+    inletDrag: u(0.5, 1.6),
+    roughness: u(0.8, 2.2),
+    soakK: u(0.5, 2),
+    boostPa: u(0.7, 1.4),
+  }
+  return (c) => Object.fromEntries(Object.entries(c).map(([key, x]) => [key, k[key] ? x * k[key] : x]))
+}
+
+/** A drive with other lengths and a consumer that nobody knows of. */
+const otherDrive = (road, u, extraNm) =>
+  (road ? ROAD_DRIVE : SHOP_DRIVE).map((s) => ({
+    seconds: s.seconds < 5 ? s.seconds : s.seconds * u(0.85, 1.25),
+    controls: { ...s.controls, accessoryNm: s.controls.accessoryNm + extraNm },
+  }))
+
+/** Vehicle of a kind, of another size and place. */
+function otherVehicle(kind, u, pick) {
+  const v = KINDS[kind]
+  const size = u(0.8, 1.25)
+  const shift = Math.round(u(-40, 60))
+  return {
+    ...v,
+    name: `${kind} of the bench`,
+    displacementL: Number((v.displacementL * size).toFixed(2)),
+    throttleBoreMm: Math.round(v.throttleBoreMm * Math.sqrt(size)),
+    compressionRatio: Number((v.compressionRatio + u(-0.8, 0.8)).toFixed(1)),
+    idleSpecRpm: { min: v.idleSpecRpm.min + shift, max: v.idleSpecRpm.max + shift },
+    altitudeM: Math.round(pick([u(0, 300), u(0, 300), u(300, 1200), u(1200, 2200)])),
+  }
+}
+
+/** Recording as a link and a tool hand it on: other resolution, channels that are not asked for. */
+function throughLink(recording, u, pick, v) {
+  const columns = { ...recording.columns }
+  if (u(0, 1) < 0.5) delete columns.baro_kpa
+  if (u(0, 1) < 0.5) delete columns.purge_pct
+  if (u(0, 1) < 0.4) delete columns.lambda_cmd
+  delete columns.pedal_pct
+  // a barometer by weather, and not by the table
+  if (columns.baro_kpa) {
+    const weather = u(-1.2, 1.2)
+    columns.baro_kpa = columns.baro_kpa.map((x) => Math.round(x + weather))
+  }
+  void pick
+  void v
+  return { ...recording, columns }
+}
+
+/**
+ * Case number i of a bench. A third is sound, the rest even over the classes that its vehicle can have.
+ * @returns vehicle, recording, truth
+ */
+export function caseOf(i, seed) {
+  const { u, pick, random } = tools(seed * 7919 + i * 104729 + 13)
+  const kind = pick(Object.keys(KINDS))
+  const vehicle = otherVehicle(kind, u, pick)
+  const sound = random() < 0.36
+  const ids = [...new Set(classesOf(vehicle).map((c) => c.fault))]
+  const fault = sound ? 'none' : pick(ids)
+  const severity = u(0, 1)
+  const c = sound ? undefined : pick(classesOf(vehicle).filter((x) => x.fault === fault))
+  const road = random() < 0.5
+  const pollS = pick([0.2, 0.4, 0.4, 0.8])
+  const recording = throughLink(
+    simulateRecording({
+      vehicle,
+      faults: c ? carried(c, severity, vehicle) : HEALTHY,
+      drive: otherDrive(road, u, Math.max(0, u(-4, 8))),
+      seed: 1 + Math.floor(1e6 * random()),
+      pollS,
+      ambientC: u(-5, 35),
+      vary: otherEngine(u),
+    }),
+    u,
+    pick,
+    vehicle,
+  )
+  return {
+    i,
+    kind,
+    vehicle,
+    recording,
+    road,
+    fault,
+    variant: c?.variant,
+    severity,
+    carried: c && carried(c, severity, vehicle),
+  }
+}
+
+/** A sound engine of a kind, for the scatter of sound ones. */
+export function soundOf(kind, i) {
+  const { u, pick, random } = tools(i * 15485863 + Object.keys(KINDS).indexOf(kind) * 31 + 5)
+  const vehicle = otherVehicle(kind, u, pick)
+  const recording = simulateRecording({
+    vehicle,
+    drive: otherDrive(true, u, Math.max(0, u(-4, 8))),
+    seed: 1 + Math.floor(1e6 * random()),
+    pollS: 0.4,
+    ambientC: u(-5, 35),
+    vary: otherEngine(u),
+  })
+  return { vehicle, recording }
+}
+
+/** The nominal engine of a kind with a fault of a size, or sound: its signature. */
+export function nominal(kind, c, s) {
+  const vehicle = { ...KINDS[kind], name: 'nominal', altitudeM: 300 }
+  const recording = simulateRecording({
+    vehicle,
+    faults: c ? carried(c, s, vehicle) : HEALTHY,
+    drive: 'road',
+    seed: 77,
+    pollS: 0.2,
+  })
+  return { vehicle, recording }
+}
