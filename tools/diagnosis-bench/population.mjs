@@ -29,7 +29,7 @@ const row = (fault, variants) => Object.entries(variants).map(([variant, set]) =
 const maf = (v) => v.metering.startsWith('maf')
 const map = (v) => v.metering !== 'maf'
 const only = (can, rows) => rows.map((r) => ({ ...r, can }))
-const leak = between(0.25, 4)
+const leak = between(0.35, 4)
 export const CLASSES = [
   ...row('unmetered-air', { any: (s, v) => ({ leakMm2: v.displacementL * leak(s) }) }),
   ...only(
@@ -41,7 +41,7 @@ export const CLASSES = [
   ),
   ...only(
     maf,
-    row('unmetered-air-duct', { any: (s, v) => ({ ductLeakMm2: 0.5 * v.displacementL * between(40, 320)(s) }) }),
+    row('unmetered-air-duct', { any: (s, v) => ({ ductLeakMm2: 0.5 * v.displacementL * between(60, 320)(s) }) }),
   ),
   ...row('pcv-stuck-open', { any: (s, v) => ({ ventExtraMm2: v.displacementL * between(0.5, 3)(s) }) }),
   ...row('purge-stuck-open', {
@@ -62,27 +62,27 @@ export const CLASSES = [
   ...only(
     map,
     row('map-sensor-offset', {
-      low: (s) => ({ mapOffsetPa: -1000 * between(1.5, 8)(s) }),
-      high: (s) => ({ mapOffsetPa: 1000 * between(1.5, 8)(s) }),
+      low: (s) => ({ mapOffsetPa: -1000 * between(2, 8)(s) }),
+      high: (s) => ({ mapOffsetPa: 1000 * between(2, 8)(s) }),
     }),
   ),
   ...row('temperature-sensor-implausible', { intake: () => ({ iatOpen: true }), coolant: () => ({ ectOpen: true }) }),
-  ...row('throttle-deposits', { any: (s) => ({ deposits: 0.3 + 0.6 * s }) }),
+  ...row('throttle-deposits', { any: (s) => ({ deposits: 0.5 + 0.43 * s }) }),
   ...only(
     (v) => v.idleControl === 'idle-valve',
     row('idle-valve-stuck', { any: (s) => ({ valveStuckAt: 0.04 + 0.7 * s }) }),
   ),
-  ...row('intake-restriction', { any: (s) => ({ restriction: 0.6 + 0.34 * s }) }),
+  ...row('intake-restriction', { any: (s) => ({ restriction: 0.8 + 0.16 * s }) }),
   ...only(
     (v) => v.egr === 'valve',
     [
-      ...row('egr-open-at-idle', { any: (s, v) => ({ egrMm2: v.displacementL * between(0.5, 3.5)(s) }) }),
+      ...row('egr-open-at-idle', { any: (s, v) => ({ egrMm2: v.displacementL * between(0.8, 4)(s) }) }),
       ...row('egr-no-flow', { any: (s) => ({ egrMissing: 0.5 + 0.5 * s }) }),
     ],
   ),
   ...row('pcv-blocked', { any: (s) => ({ ventBlocked: 0.6 + 0.4 * s }) }),
-  ...row('valve-deposits', { any: (s) => ({ valveDeposits: 0.2 + 0.8 * s }) }),
-  ...row('runner-restriction', { any: (s) => ({ runnerCylinder: 1, runnerLoss: 0.15 + 0.5 * s }) }),
+  ...row('valve-deposits', { any: (s) => ({ valveDeposits: 0.5 + 0.5 * s }) }),
+  ...row('runner-restriction', { any: (s) => ({ runnerCylinder: 1, runnerLoss: 0.3 + 0.5 * s }) }),
   ...row('fuel-delivery-low', {
     flat: (s) => ({ fuelErrorIdle: -between(0.05, 0.28)(s), fuelErrorFull: -between(0.05, 0.28)(s) }),
     falling: (s) => ({ fuelErrorIdle: -between(0.05, 0.2)(s), fuelErrorFull: -between(0.05, 0.2)(s) - 0.12 }),
@@ -95,15 +95,15 @@ export const CLASSES = [
     lean: (s) => ({ oxygenBias1: between(0.025, 0.09)(s), oxygenBias2: between(0.025, 0.09)(s) }),
     rich: (s) => ({ oxygenBias1: -between(0.025, 0.09)(s), oxygenBias2: -between(0.025, 0.09)(s) }),
   }),
-  ...row('exhaust-leak', { any: (s) => ({ exhaustLeak: between(0.04, 0.25)(s) }) }),
-  ...row('exhaust-restriction', { both: (s) => ({ backPressurePa: 20_000 + 100_000 * s }) }),
+  ...row('exhaust-leak', { any: (s) => ({ exhaustLeak: between(0.06, 0.25)(s) }) }),
+  ...row('exhaust-restriction', { both: (s) => ({ backPressurePa: 40_000 + 120_000 * s }) }),
   ...only(
     (v) => v.banks === 2,
-    row('exhaust-restriction', { one: (s) => ({ backPressurePa: 20_000 + 100_000 * s, backPressureBank: 1 }) }),
+    row('exhaust-restriction', { one: (s) => ({ backPressurePa: 40_000 + 120_000 * s, backPressureBank: 1 }) }),
   ),
-  ...row('valve-timing-late', { both: (s) => ({ timingLateDeg: 8 + 18 * s }) }),
-  ...row('weak-cylinder', { any: (s) => ({ weakCylinder: 1, weakShare: 0.2 + 0.6 * s }) }),
-  ...row('ignition-misfire', { any: (s) => ({ misfireCylinder: 1, misfireShare: between(0.06, 1)(s) }) }),
+  ...row('valve-timing-late', { both: (s) => ({ timingLateDeg: 12 + 20 * s }) }),
+  ...row('weak-cylinder', { any: (s) => ({ weakCylinder: 1, weakShare: 0.4 + 0.55 * s }) }),
+  ...row('ignition-misfire', { any: (s) => ({ misfireCylinder: 1, misfireShare: between(0.15, 1)(s) }) }),
 ]
 /** What a kind of vehicle can have. */
 export const classesOf = (v) => CLASSES.filter((c) => (c.can ? c.can(v) : true))
@@ -134,10 +134,10 @@ const otherEngine = (u) => {
   const k = {
     breathingPeak: u(0.86, 1.1),
     peakRpm: u(0.72, 1.3),
-    breathingSlope: u(0.96, 1.05),
-    breathingIntercept: u(0.7, 1.55),
+    breathingSlope: u(0.98, 1.04),
+    breathingIntercept: u(0.75, 1.3),
     indicatedEfficiency: u(0.9, 1.08),
-    frictionPa: u(0.8, 1.4),
+    frictionPa: u(0.85, 1.25),
     frictionPerSpeedPa: u(0.6, 1.5),
     closedLeakMm2: u(0.5, 1.5),
     throttleCd: u(0.9, 1.1),
@@ -210,7 +210,7 @@ export function caseOf(i, seed) {
     simulateRecording({
       vehicle,
       faults: c ? carried(c, severity, vehicle) : HEALTHY,
-      drive: otherDrive(road, u, Math.max(0, u(-4, 8))),
+      drive: otherDrive(road, u, Math.max(0, u(-3, 3))),
       seed: 1 + Math.floor(1e6 * random()),
       pollS,
       ambientC: u(-5, 35),
@@ -239,7 +239,7 @@ export function soundOf(kind, i) {
   const vehicle = otherVehicle(kind, u, pick)
   const recording = simulateRecording({
     vehicle,
-    drive: otherDrive(true, u, Math.max(0, u(-4, 8))),
+    drive: otherDrive(true, u, Math.max(0, u(-3, 3))),
     seed: 1 + Math.floor(1e6 * random()),
     pollS: 0.4,
     ambientC: u(-5, 35),

@@ -87,11 +87,14 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     weight: 0.5,
     admissible: gasoline,
     // its oxygen passes unburnt: the controller enriches; the others work for it
-    grid: (v) => cross(logGrid(0.05, 1, 7), sidesOf(v)),
-    effect: ([share, side], c) => {
+    grid: (v) => cross(logGrid(0.05, 1, 7), [0, 0.5], sidesOf(v)),
+    effect: ([share, fade, side], c) => {
       const part = share / c.cylinders
-      const fading = part / Math.sqrt(flowRatio(c))
-      return { ...onSide(1.6 * fading, side), airNeed: 1.1 * part, wander: 10 * part }
+      return {
+        ...onSide(Math.log1p((1.1 * part) / flowRatio(c) ** fade), side),
+        airNeed: 1.1 * part,
+        wander: Math.log1p(4 * share),
+      }
     },
   },
 ]

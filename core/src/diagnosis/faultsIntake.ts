@@ -8,6 +8,10 @@ const blend = (atIdle: number, atHigh: number, reach: number, c: PointContext): 
   return atIdle + (atHigh - atIdle) * (1 - Math.exp(-x))
 }
 
+/** Errors of a sensor: at high flow, at idle as a share of that, and how soon it goes from one to the other. */
+const mafGrid = (atHigh: readonly number[], shares: readonly number[]): number[][] =>
+  cross(atHigh, shares, [1, 2.5, 6]).map(([high, share, reach]) => [share * high, high, reach])
+
 /** Stoichiometric air per fuel, gasoline [–]. */
 const AFR = 14.5
 
@@ -88,8 +92,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     label: 'Airflow sensor reads low',
     weight: 1,
     admissible: (v) => gasoline(v) && hasMaf(v),
-    grid: () =>
-      cross(signed(-1, [-0.015, 0.02, 0.05, 0.1, 0.16, 0.24]), signed(-1, logGrid(0.04, 0.36, 9)), [1, 2.5, 6]),
+    grid: () => mafGrid(signed(-1, logGrid(0.04, 0.36, 9)), [-0.1, 0.1, 0.3, 0.55, 0.8, 1]),
     effect: ([atIdle, atHigh, reach], c) => ({ mafError: blend(atIdle, atHigh, reach, c) }),
   },
   {
@@ -97,7 +100,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     label: 'Airflow sensor reads high',
     weight: 1,
     admissible: (v) => gasoline(v) && hasMaf(v),
-    grid: () => cross([-0.01, 0.03, 0.06, 0.1, 0.16, 0.24], logGrid(0.04, 0.36, 8), [1, 2.5, 6]),
+    grid: () => mafGrid(logGrid(0.04, 0.36, 9), [0, 0.2, 0.4, 0.7, 1, 1.15]),
     effect: ([atIdle, atHigh, reach], c) => ({ mafError: blend(atIdle, atHigh, reach, c) }),
   },
   {

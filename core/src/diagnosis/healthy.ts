@@ -56,7 +56,10 @@ export function soundScatter(obs: readonly Observation[], sound: readonly Observ
   const less = cs.mmul(solver.solve(cs.transpose()))
   return {
     mean: Float64Array.from(mean),
-    covariance: prior.map((row, i) => row.map((x, j) => x - less.get(i, j) + (i === j ? DRIFT ** 2 : 0))),
+    // rounding must not make it lopsided
+    covariance: prior.map((row, i) =>
+      row.map((x, j) => x - (less.get(i, j) + less.get(j, i)) / 2 + (i === j ? DRIFT ** 2 : 0)),
+    ),
   }
 }
 

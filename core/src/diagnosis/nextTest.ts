@@ -188,7 +188,10 @@ export function stopRule(p: Posterior, next: readonly NextTest[], measured: bool
   if (!measured) return { verdict: 'measure', because: 'Nothing is measured yet: idle and 2500 rpm first.' }
   const [lead] = leadersOf(beliefsOf(p), beliefsOf(p).ps)
   if (lead.probability >= CERTAIN)
-    return { verdict: 'act', because: `At ${lead.probability > 0.99 ? 'over 99' : (100 * lead.probability).toFixed(0)} % no test would change what to do.` }
+    return {
+      verdict: 'act',
+      because: `At ${lead.probability > 0.99 ? 'over 99' : (100 * lead.probability).toFixed(0)} % no test would change what to do.`,
+    }
   const risk = (1 - lead.probability) * WRONG_REMEDY_MINUTES[lead.fault]
   const test = next[0]
   if (!test) return { verdict: 'act', because: 'No test at hand tells more.' }

@@ -155,6 +155,8 @@ function trims(p: OperatingPoint, i: number, v: Vehicle, k: Basics, c: PointCont
               've-overlap': 0.25 * overlapSd(p.rpm),
               've-speed': 0.02 * Math.log(p.rpm / 1500),
               've-pressure': 0.015 * Math.log(k.manifoldPa / (0.35 * k.ambientPa)),
+              // exhaust gas that is meant comes under load, and the controller only reckons how much
+              ...(v.egr === 'valve' && p.kind === 'cruise' ? { 'egr-flow': SCATTER.egrFlow } : {}),
             }),
       },
       predict: byAir

@@ -22,6 +22,7 @@ export type Nuisance =
   | 'no-load-speed'
   | 'idle-extra'
   | 'opening'
+  | 'egr-flow'
   | `load@${number}`
 
 /** Nuisances that stay with a car from one day to the next: its own healthy record narrows these. */
@@ -56,10 +57,11 @@ export const SCATTER = {
   bank: 0.014,
   vapourAtIdle: 0.014,
   trimPoint: 0.008,
+  egrFlow: 0.04,
   typedTrim: 0.012,
   mafPoint: 0.008,
   /** Work of the unloaded engine: level, tilt per e-fold of speed, what idle alone asks for, single point. */
-  noLoad: 0.13,
+  noLoad: 0.15,
   noLoadPerLogSpeed: 0.06,
   idleExtra: 0.1,
   noLoadPoint: 0.03,
@@ -71,7 +73,7 @@ export const SCATTER = {
   /** Drop from ambient to the manifold of a wide plate. */
   fullLoadPressure: 0.018,
   weather: 0.011,
-  openingLevel: 0.32,
+  openingLevel: 0.36,
   openingPoint: 0.1,
   /** A plate's opening is told against the lowest reading seen, which a dashpot may hold open: two steps of the reading. */
   plateOpening: 0.4,

@@ -83,9 +83,12 @@ function freezeFrames(f: VisitFile): OperatingPoint[] {
   })
 }
 
+/** What is known beyond a visit: this car's sound record, and what the shop has confirmed. */
+export type Beyond = Pick<Evidence, 'sound' | 'outcomes'>
+
 /** What a visit's readings say in one round. */
-export const diagnoseVisit = (f: VisitFile, round: number): Diagnosis =>
-  diagnose(vehicleAtPlace(f), evidenceOf(f, round))
+export const diagnoseVisit = (f: VisitFile, round: number, beyond: Beyond = {}): Diagnosis =>
+  diagnose(vehicleAtPlace(f), { ...evidenceOf(f, round), ...beyond })
 
 /** Channels of the idle readings on this engine, in the order they are read off. */
 export function idleChannels(v: Vehicle): ChannelId[] {

@@ -1,6 +1,7 @@
 export * from './records.js'
 export * from './ledPoints.js'
 export * from './evidence.js'
+export * from './memory.js'
 export * from './unmetered.js'
 export * from './stages.js'
 export * from './gates.js'

@@ -1,7 +1,7 @@
 import { Body, Controller, Get, Headers, Param, Put, Query } from '@nestjs/common'
 import { ApiTags } from '@nestjs/swagger'
 import type { FindResult, VehicleCard } from '@uvula/contract'
-import type { VehicleRecord } from '@uvula/core'
+import type { SoundRecord, VehicleRecord } from '@uvula/core'
 import { VehicleDto } from './vehicle.dto.js'
 import { VehiclesService } from './vehicles.service.js'
 
@@ -22,6 +22,11 @@ export class VehiclesController {
   @Get('vehicles/:id/card')
   card(@Param('id') id: string): Promise<VehicleCard> {
     return this.service.card(id)
+  }
+
+  @Get('vehicles/:id/sound')
+  async sound(@Param('id') id: string, @Query('except') except = ''): Promise<{ readonly sound: SoundRecord | null }> {
+    return { sound: await this.service.sound(id, String(except)) }
   }
 
   @Get('find')

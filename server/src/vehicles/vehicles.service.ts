@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common'
 import { InjectDataSource } from '@nestjs/typeorm'
-import { DataSource, Like } from 'typeorm'
-import { checkVehicle, live, type VehicleRecord, type VisitRecord } from '@uvula/core'
+import { DataSource, Like, Not } from 'typeorm'
+import { checkVehicle, live, soundRecord, type SoundRecord, type VehicleRecord, type VisitRecord } from '@uvula/core'
 import type { FindResult, VehicleCard } from '@uvula/contract'
 import { ProblemException, notFound } from '../records/problem.js'
 import { RecordWriter } from '../records/record-writer.js'
@@ -13,6 +13,8 @@ import { VehicleEntity } from './vehicle.entity.js'
 
 /** Rows a search answers with at most. */
 const FOUND_MOST = 20
+/** Visits of a car among which its sound record is looked for. */
+const SOUND_MOST = 10
 
 @Injectable()
 export class VehiclesService {
@@ -62,6 +64,16 @@ export class VehiclesService {
         .map((r) => ({ visitId: f.visit.id, station: r.station, kind: r.kind, recheckOn: r.recheckOn })),
     )
     return { vehicle: toRecord(vehicle), visits: visits.map((v) => toRecord<VisitRecord>(v)), temporary }
+  }
+
+  /** What earlier visits say of this car when it was sound; null without any. @param except - the visit at hand */
+  async sound(id: string, except: string): Promise<SoundRecord | null> {
+    const visits = await this.source.manager.find(VisitEntity, {
+      where: { vehicleId: id, id: Not(except) },
+      order: { openedAt: 'DESC' },
+      take: SOUND_MOST,
+    })
+    return soundRecord(await this.files.many(visits.map((v) => v.id))) ?? null
   }
 
   /** Vehicles by plate or name; open visits of each first. */

@@ -2,12 +2,13 @@ import { ChevronLeft } from 'lucide-react'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { useQueryClient } from '@tanstack/react-query'
-import { parseTyped, QUANTITIES, type QuantityId } from '@uvula/core'
+import { faultOf, parseTyped, QUANTITIES, type QuantityId } from '@uvula/core'
 import type { Shop } from '@uvula/contract'
 import { ApiProblem, putJson } from '../store/api.js'
 import { newId } from '../store/database.js'
 import { changeSettings, useSettings } from '../store/settings.js'
 import { useBay } from '../store/visit.js'
+import { useOutcomes } from '../workers/heart.js'
 import { Waiting } from './States.js'
 import './bay.css'
 
@@ -73,9 +74,43 @@ export function SettingsPage() {
             </div>
           ))}
         </section>
+        <OwnOutcomes />
         {bay ? <ShopFields shop={bay.shop} /> : <Waiting what="the shop" />}
       </div>
     </div>
+  )
+}
+
+/** What this shop has confirmed, and whether it counts. */
+function OwnOutcomes() {
+  const { ownOutcomes } = useSettings()
+  const outcomes = useOutcomes(true) ?? {}
+  const counted = Object.entries(outcomes).sort((a, b) => b[1] - a[1])
+  return (
+    <section className="unit-rows">
+      <h2 className="soft small">causes confirmed in this shop: found, mended, measured as gone</h2>
+      <div role="group" aria-label="own outcomes">
+        <span>count them in</span>
+        {[true, false].map((on) => (
+          <button
+            key={String(on)}
+            type="button"
+            className="act"
+            aria-pressed={ownOutcomes === on}
+            onClick={() => changeSettings({ ownOutcomes: on })}
+          >
+            {on ? 'yes' : 'no'}
+          </button>
+        ))}
+      </div>
+      {counted.map(([id, n]) => (
+        <div key={id}>
+          <span>{faultOf(id).label}</span>
+          <span className="fig">{n}</span>
+        </div>
+      ))}
+      {!counted.length && <p className="soft">None yet.</p>}
+    </section>
   )
 }
 

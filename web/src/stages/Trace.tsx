@@ -10,6 +10,7 @@ import {
   type Diagnosis,
   type Ranked,
   type Reason,
+  type SoundRecord,
   type StationId,
   type VisitFile,
 } from '@uvula/core'
@@ -17,6 +18,7 @@ import type { Shop } from '@uvula/contract'
 import { Holes } from '../parts/Holes.js'
 import { TrimChart } from '../parts/TrimChart.js'
 import { sayShare } from '../words/format.js'
+import { useSoundRecord } from '../workers/heart.js'
 import { Place } from './Place.js'
 import { Tests } from './Tests.js'
 
@@ -36,6 +38,7 @@ export function Trace({
   shop: Shop
   onOpen: (id: StationId) => void
 }) {
+  const sound = useSoundRecord(file)
   const failed = live(file.findings).some((f) => f.outcome === 'fail' && f.test !== 'note')
   const [view, setView] = useState<View>(failed || live(file.repairs).length ? 'place' : 'cause')
   return (
@@ -53,7 +56,7 @@ export function Trace({
         {busy && <div className="progress" role="progressbar" aria-label="working it out" />}
       </nav>
       {view === 'cause' ? (
-        <Cause file={file} diagnosis={diagnosis} />
+        <Cause file={file} diagnosis={diagnosis} sound={sound} />
       ) : view === 'tests' ? (
         <Tests diagnosis={diagnosis} onOpen={onOpen} />
       ) : (
@@ -63,7 +66,7 @@ export function Trace({
   )
 }
 
-function Cause({ file, diagnosis }: { file: VisitFile; diagnosis?: Diagnosis }) {
+function Cause({ file, diagnosis, sound }: { file: VisitFile; diagnosis?: Diagnosis; sound?: SoundRecord }) {
   if (!diagnosis) return <div className="progress" role="progressbar" aria-label="working it out" />
   const causes = diagnosis.ranking.slice(0, 3)
   const most = Math.max(3, ...causes.flatMap((c) => (diagnosis.reasons[c.fault] ?? []).map((r) => Math.abs(r.bits))))
@@ -80,6 +83,11 @@ function Cause({ file, diagnosis }: { file: VisitFile; diagnosis?: Diagnosis }) 
             <CauseRow key={c.fault} cause={c} lead={i === 0} reasons={diagnosis.reasons[c.fault] ?? []} most={most} />
           ))}
         </ol>
+        {sound && (
+          <p className="small">
+            This car’s own sound record of {sound.at.slice(0, 10)} narrows what its readings should be.
+          </p>
+        )}
         {diagnosis.ambiguous.map(([a, b]) => (
           <p key={a + b} className="small">
             The readings cannot part “{faultOf(a).label}” from “{faultOf(b).label}”: a test must.

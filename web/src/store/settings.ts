@@ -6,6 +6,8 @@ export interface Settings {
   readonly theme: 'day' | 'night'
   readonly technician: string
   readonly units: Readonly<Partial<Record<QuantityId, string>>>
+  /** Whether what this shop has confirmed counts in the diagnosis. */
+  readonly ownOutcomes: boolean
 }
 
 const KEY = 'uvula-settings'
@@ -13,7 +15,7 @@ const listeners = new Set<() => void>()
 let current: Settings = read()
 
 function read(): Settings {
-  const fallback: Settings = { theme: 'day', technician: 'Technician', units: {} }
+  const fallback: Settings = { theme: 'day', technician: 'Technician', units: {}, ownOutcomes: false }
   try {
     return { ...fallback, ...(JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<Settings>) }
   } catch {

@@ -1,6 +1,9 @@
 import { proxy, wrap, type Remote } from 'comlink'
+import { useQuery } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
-import type { Diagnosis, Mapping, Vehicle, VisitFile } from '@uvula/core'
+import type { Beyond, Diagnosis, Mapping, Outcomes, SoundRecord, Vehicle, VisitFile } from '@uvula/core'
+import { getJson } from '../store/api.js'
+import { useSettings } from '../store/settings.js'
 import type { Heart, ReadResult } from './heart.worker.js'
 
 const newWorker = (): Worker => new Worker(new URL('./heart.worker.ts', import.meta.url), { type: 'module' })
@@ -61,6 +64,33 @@ const evidenceKey = (f: VisitFile, round: number): string =>
     f.recordings.map((r) => [r.id, r.deleted, r.version, r.points?.length]),
   ])
 
+/** This car's own record of when it was sound, from its earlier visits; undefined until it is known, or without one. */
+export function useSoundRecord(file: VisitFile | undefined): SoundRecord | undefined {
+  const id = file?.vehicle.id
+  const except = file?.visit.id
+  const { data } = useQuery({
+    queryKey: ['sound', id, except],
+    queryFn: () =>
+      getJson<{ sound: SoundRecord | null }>(
+        `/api/vehicles/${encodeURIComponent(id!)}/sound?except=${encodeURIComponent(except!)}`,
+      ),
+    enabled: file !== undefined,
+    staleTime: 60_000,
+  })
+  return data?.sound ?? undefined
+}
+
+/** Causes that this shop confirmed, counted. */
+export function useOutcomes(wanted: boolean): Outcomes | undefined {
+  const { data } = useQuery({
+    queryKey: ['outcomes'],
+    queryFn: () => getJson<Outcomes>('/api/shop/outcomes'),
+    enabled: wanted,
+    staleTime: 60_000,
+  })
+  return wanted ? data : undefined
+}
+
 /** Diagnosis of a round, kept while the next is worked out; `busy` after half a second. */
 export function useDiagnosis(
   file: VisitFile | undefined,
@@ -69,13 +99,17 @@ export function useDiagnosis(
   const [diagnosis, setDiagnosis] = useState<Diagnosis>()
   const [busy, setBusy] = useState(false)
   const latest = useRef(0)
-  const key = file && evidenceKey(file, round)
+  const { ownOutcomes } = useSettings()
+  const sound = useSoundRecord(file)
+  const outcomes = useOutcomes(ownOutcomes && file !== undefined)
+  const key = file && evidenceKey(file, round) + JSON.stringify([sound?.visitId, outcomes])
   useEffect(() => {
     if (!file) return
     const mine = ++latest.current
+    const beyond: Beyond = { ...(sound ? { sound: sound.points } : {}), ...(outcomes ? { outcomes } : {}) }
     const slow = setTimeout(() => setBusy(true), 500)
     void heart()
-      .diagnose(file, round)
+      .diagnose(file, round, beyond)
       .then((d) => {
         // a later question has been asked meanwhile: its answer counts
         if (mine === latest.current) setDiagnosis(d)

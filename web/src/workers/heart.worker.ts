@@ -6,6 +6,7 @@ import {
   readRecording,
   recordingDoubts,
   recordingOfRows,
+  type Beyond,
   type ColumnGuess,
   type Diagnosis,
   type Mapping,
@@ -40,8 +41,8 @@ const watched: LiveRow[] = []
 
 /** Long work, away from the screen. Failures cross as values. */
 const heart = {
-  diagnose(file: VisitFile, round: number): Diagnosis {
-    return diagnoseVisit(file, round)
+  diagnose(file: VisitFile, round: number, beyond: Beyond): Diagnosis {
+    return diagnoseVisit(file, round, beyond)
   },
   /**
    * What live rows hold so far. Only the new ones come each time: after half an hour all of them would cost the screen more

@@ -1,0 +1,54 @@
+import type { FaultId } from '../diagnosis/index.js'
+import type { OperatingPoint } from '../signals/index.js'
+import { diagnoseVisit, lastRound, pointsOfRound } from './evidence.js'
+import { isIdleMeasured } from './stages.js'
+import { live, type VisitFile } from './records.js'
+
+/** From this probability of nothing being wrong, a round counts as this car's sound record [–]. */
+const SOUND = 0.5
+
+/** What a car's earlier visits hold against the present one. */
+export interface SoundRecord {
+  readonly visitId: string
+  /** When that visit was opened, ISO. */
+  readonly at: string
+  readonly points: readonly OperatingPoint[]
+}
+
+/** How often each cause was confirmed in a shop: found, mended, and measured as gone. */
+export type Outcomes = Readonly<Partial<Record<FaultId, number>>>
+
+const leadOf = (f: VisitFile, round: number): { fault: FaultId; probability: number } =>
+  diagnoseVisit(f, round).ranking[0]
+
+/** This car's sound record: the last round of its newest visit that leaves nothing wrong; undefined without one. */
+export function soundRecord(visits: readonly VisitFile[]): SoundRecord | undefined {
+  const newestFirst = [...visits].sort((a, b) => b.visit.openedAt.localeCompare(a.visit.openedAt))
+  for (const f of newestFirst) {
+    const round = lastRound(f)
+    if (!isIdleMeasured(f, round)) continue
+    const lead = leadOf(f, round)
+    if (lead.fault === 'none' && lead.probability >= SOUND)
+      return { visitId: f.visit.id, at: f.visit.openedAt, points: pointsOfRound(f, round) }
+  }
+  return undefined
+}
+
+/** The cause that a visit confirmed: it led before, something was mended, and the last round leaves nothing wrong. */
+export function confirmedOutcome(f: VisitFile): FaultId | undefined {
+  const last = lastRound(f)
+  const mended = live(f.repairs).some((r) => r.state === 'done')
+  if (!mended || last === 0 || !isIdleMeasured(f, 0) || !isIdleMeasured(f, last)) return undefined
+  const before = leadOf(f, 0).fault
+  return before !== 'none' && leadOf(f, last).fault === 'none' ? before : undefined
+}
+
+/** Confirmed causes of many visits, counted. */
+export function outcomesOf(visits: readonly VisitFile[]): Outcomes {
+  const counts: Partial<Record<FaultId, number>> = {}
+  for (const f of visits) {
+    const fault = confirmedOutcome(f)
+    if (fault) counts[fault] = (counts[fault] ?? 0) + 1
+  }
+  return counts
+}
