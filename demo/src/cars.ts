@@ -64,6 +64,12 @@ export const CARS = {
     displacementL: 2.4,
     throttleBoreMm: 60,
   }),
+  quarry: car('quarry', 'VAL 5 Q', 'Upper quarry', 171_300, "Quarry loader's pick-up", {
+    ...pattern('v6-maf'),
+    displacementL: 3.6,
+    metering: 'maf+map',
+    throttleBoreMm: 72,
+  }),
   sawmill: car('sawmill', 'VAL 402', 'Lower sawmill', 221_900, "Sawmill's wagon", {
     ...pattern('v6-maf'),
     displacementL: 3.2,

@@ -104,6 +104,18 @@ export function demoShopFile(
       .recorded(0, {}, 'shop', 64, 'hatchback-shop.csv')
       .typed(0, {}, ['idle'], 64)
       .looked([]),
+    // low vacuum and a flow code: measured, the valve not yet tried
+    new VisitMaker(CARS.quarry, 'visit-quarry', at(0, 7, 50), {
+      intent: 'complaint',
+      complaint: 'Lamp on, rough at idle, stalls cold',
+      signs: ['lamp', 'idle-rough', 'stalls-slowing'],
+      conditions: ['warm'],
+      ambientC,
+    })
+      .recorded(0, { egrMm2: 9 }, 'shop', 71, 'quarry-shop.csv')
+      .typed(0, { egrMm2: 9 }, ['idle'], 71)
+      .with('codes', 'P0402', { code: 'P0402', state: 'stored', when: 'before', cleared: false })
+      .looked([]),
     // idle far too high after somebody else's cleaning; the first attempt at teaching it came late
     new VisitMaker(CARS.warden, 'visit-warden', at(0, 10, 25), {
       intent: 'complaint',

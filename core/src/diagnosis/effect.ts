@@ -87,4 +87,5 @@ export interface PointContext {
   /** How far a temperature reads beyond what a warm car can show [log of kelvin]; 0 where none does. */
   readonly temperatureOff: number
   readonly cylinders: number
+  readonly banks: number
 }

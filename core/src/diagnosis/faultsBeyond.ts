@@ -48,10 +48,13 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     label: 'Exhaust blocked',
     weight: 1,
     admissible: () => true,
-    // back pressure goes with flow squared: exhaust gas stays in the cylinder, on one bank or both
-    grid: (v) => cross(logGrid(0.03, 0.55, 9), sidesOf(v)),
-    effect: ([loss, side], c) => {
-      const lost = Math.log(1 - Math.min(0.7, loss * flowShare(c) ** 1.7))
+    // back pressure goes with flow squared where the passage is narrow, less steeply where it is long; gas stays in the cylinder
+    grid: (v) => [
+      ...logGrid(0.03, 0.55, 9).map((loss) => [loss, 0, 1.7]),
+      ...(v.banks === 2 ? cross(logGrid(0.05, 0.9, 8), [1, -1], [0.9, 1.7]) : []),
+    ],
+    effect: ([loss, side, rise], c) => {
+      const lost = Math.log(1 - Math.min(0.7, loss * flowShare(c) ** rise))
       const mean = side === 0 ? lost : lost / 2
       // air is metered and shared out alike: the blocked bank runs rich, the other lean
       return { veLog: mean, airNeed: -0.1 * mean, mixtureSkew: side === 0 ? 0 : (side * lost) / 2 }
@@ -60,7 +63,7 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
   {
     id: 'valve-timing-late',
     label: 'Valve timing late',
-    weight: 0.4,
+    weight: 0.3,
     admissible: () => true,
     // charge is pushed back while the valve is still open: most at low speed
     grid: (v) => cross(logGrid(0.05, 0.35, 8), sidesOf(v)),
@@ -91,7 +94,8 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     effect: ([share, fade, side], c) => {
       const part = share / c.cylinders
       return {
-        ...onSide(Math.log1p((1.1 * part) / flowRatio(c) ** fade), side),
+        // a sensor sees the cylinders of its own bank
+        ...onSide(Math.log1p((1.1 * part * (side === 0 ? 1 : c.banks)) / flowRatio(c) ** fade), side),
         airNeed: 1.1 * part,
         wander: Math.log1p(4 * share),
       }

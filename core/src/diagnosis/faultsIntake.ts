@@ -10,7 +10,7 @@ const blend = (atIdle: number, atHigh: number, reach: number, c: PointContext): 
 
 /** Errors of a sensor: at high flow, at idle as a share of that, and how soon it goes from one to the other. */
 const mafGrid = (atHigh: readonly number[], shares: readonly number[]): number[][] =>
-  cross(atHigh, shares, [1, 2.5, 6]).map(([high, share, reach]) => [share * high, high, reach])
+  cross(atHigh, shares, [1, 2.5, 6, 16]).map(([high, share, reach]) => [share * high, high, reach])
 
 /** Stoichiometric air per fuel, gasoline [–]. */
 const AFR = 14.5
@@ -68,7 +68,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     weight: 0.3,
     admissible: (v) => trimmed(v) && v.purge !== false,
     // vapour share by mass: an empty canister gives air, a loaded one fuel
-    grid: (v) => cross(logGrid(0.3 * v.displacementL, 2.5 * v.displacementL, 6), [0, 0, 0.02, 0.06, 0.15]),
+    grid: (v) => cross(logGrid(0.3 * v.displacementL, 2.5 * v.displacementL, 6), [0, 0, 0.03, 0.09, 0.22]),
     effect: ([mm2, vapour], c) => {
       const kgS = through(mm2, c)
       return {
@@ -83,9 +83,12 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     label: 'Boost pipe leaks',
     weight: 0.6,
     admissible: (v) => v.induction === 'turbo',
-    // metered air is lost where the pipe stands above ambient
-    grid: () => logGrid(0.03, 0.4, 8).map((x) => [x]),
-    effect: ([share], c) => (c.boosted ? { lostAirShare: share, upstreamLog: -0.5 * share } : {}),
+    // metered air is lost where the pipe stands above ambient: under boost, and by some share already at road load
+    grid: () => cross(logGrid(0.03, 0.4, 8), [0, 0.5, 1]),
+    effect: ([share, early], c) =>
+      c.boosted
+        ? { lostAirShare: share, upstreamLog: -0.5 * share }
+        : { lostAirShare: flowRatio(c) > 2.5 ? early * share : 0 },
   },
   {
     id: 'maf-under-reads',
@@ -200,9 +203,11 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     label: 'One runner narrowed',
     weight: 0.3,
     admissible: () => true,
-    grid: () => logGrid(0.1, 0.7, 6).map((x) => [x]),
-    effect: ([loss], c) => ({
-      veLog: Math.log(1 - (loss * flowShare(c)) / c.cylinders),
+    // metered air is shared out alike: the bank of that cylinder runs rich, the other lean
+    grid: (v) => cross(logGrid(0.1, 0.7, 6), v.banks === 2 ? [1, -1] : [0]),
+    effect: ([loss, side], c) => ({
+      veLog: Math.log(1 - (loss * Math.min(1, 0.3 + flowShare(c))) / c.cylinders),
+      mixtureSkew: (-side * loss * Math.min(1, 0.3 + flowShare(c))) / c.cylinders,
       wander: loss,
       airNeed: (0.15 * loss) / c.cylinders,
     }),

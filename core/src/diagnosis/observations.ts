@@ -66,6 +66,7 @@ export function observe(points: readonly OperatingPoint[], v: Vehicle, closedThr
     readIntakeC: usable[i].means.iat_c,
     temperatureOff: temperatureLog,
     cylinders: v.cylinders,
+    banks: v.banks,
   }))
   const observations = usable.flatMap((p, i) => {
     if (p.kind === 'key-on') return keyOn(p, i, v)
@@ -115,6 +116,7 @@ const veNuisances = (p: OperatingPoint, k: Basics): Partial<Record<Nuisance, num
   ve: VE_SCATTER.level,
   've-overlap': overlapSd(p.rpm),
   've-speed': VE_SCATTER.perLogSpeed * Math.log(p.rpm / 1500),
+  've-residual': (SCATTER.residualGas * k.ambientPa) / k.manifoldPa,
   've-pressure': VE_SCATTER.perLogPressure * Math.log(k.manifoldPa / (0.35 * k.ambientPa)),
 })
 
@@ -130,9 +132,12 @@ function trims(p: OperatingPoint, i: number, v: Vehicle, k: Basics, c: PointCont
     const t = p.means[bank === 1 ? 'trim1_pct' : 'trim2_pct']
     if (t === undefined || bank > v.banks) continue
     const idleShare = c.idleKgS / Math.max(c.airKgS, c.idleKgS)
+    const cruising = p.kind === 'cruise'
     const own = Math.hypot(
-      p.kind === 'cold' ? 2.5 * SCATTER.trimPoint : SCATTER.trimPoint,
+      p.kind === 'cold' ? 2.5 * SCATTER.trimPoint : cruising ? SCATTER.roadTrimPoint : SCATTER.trimPoint,
       p.n < MANY_ROWS ? SCATTER.typedTrim : 0,
+      // exhaust gas that is meant comes under load, and a controller without airflow only reckons how much
+      cruising && !byAir && v.egr === 'valve' ? SCATTER.egrFlow : 0,
     )
     const side = bank === 1 ? 1 : -1
     const short = p.means[bank === 1 ? 'stft1_pct' : 'stft2_pct'] ?? 0
@@ -155,8 +160,6 @@ function trims(p: OperatingPoint, i: number, v: Vehicle, k: Basics, c: PointCont
               've-overlap': 0.25 * overlapSd(p.rpm),
               've-speed': 0.02 * Math.log(p.rpm / 1500),
               've-pressure': 0.015 * Math.log(k.manifoldPa / (0.35 * k.ambientPa)),
-              // exhaust gas that is meant comes under load, and the controller only reckons how much
-              ...(v.egr === 'valve' && p.kind === 'cruise' ? { 'egr-flow': SCATTER.egrFlow } : {}),
             }),
       },
       predict: byAir

@@ -13,6 +13,7 @@ export type Nuisance =
   | 've'
   | 've-overlap'
   | 've-speed'
+  | 've-residual'
   | 've-pressure'
   | 'map'
   | 'baro'
@@ -22,7 +23,6 @@ export type Nuisance =
   | 'no-load-speed'
   | 'idle-extra'
   | 'opening'
-  | 'egr-flow'
   | `load@${number}`
 
 /** Nuisances that stay with a car from one day to the next: its own healthy record narrows these. */
@@ -33,6 +33,7 @@ export const LASTING: ReadonlySet<string> = new Set([
   've',
   've-overlap',
   've-speed',
+  've-residual',
   've-pressure',
   'map',
   'bank',
@@ -57,13 +58,17 @@ export const SCATTER = {
   bank: 0.014,
   vapourAtIdle: 0.014,
   trimPoint: 0.008,
+  /** Cells of road load are learnt more slowly than those of a standing car. */
+  roadTrimPoint: 0.018,
   egrFlow: 0.04,
   typedTrim: 0.012,
   mafPoint: 0.008,
+  /** Exhaust gas left in the cylinder: pressure that brings no air, as a share of ambient. It acts as an offset of the pressure does. */
+  residualGas: 0.018,
   /** Work of the unloaded engine: level, tilt per e-fold of speed, what idle alone asks for, single point. */
   noLoad: 0.15,
   noLoadPerLogSpeed: 0.06,
-  idleExtra: 0.1,
+  idleExtra: 0.085,
   noLoadPoint: 0.03,
   /** Load of the road or of consumers that nobody knows. */
   someLoad: 0.7,

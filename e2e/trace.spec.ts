@@ -1,0 +1,106 @@
+import type { Page } from '@playwright/test'
+import { delivered, dropFile, expect, test } from './shop.js'
+
+const lead = (page: Page) => page.locator('.cause').first()
+const open = async (
+  page: Page,
+  url: string,
+  view: 'which cause' | 'what to test' | 'where, and mend it',
+): Promise<void> => {
+  await page.goto(url)
+  await page.getByRole('button', { name: view }).click()
+}
+
+/** Types figures into the readings with one hand on the keys. */
+async function type(page: Page, figures: readonly string[]): Promise<void> {
+  await page.locator('[data-channel=rpm] input').focus()
+  for (const f of figures) {
+    await page.keyboard.type(f)
+    await page.keyboard.press('Enter')
+  }
+}
+
+test('three numbers typed, then one test: another cause leads', async ({ bay: page, shop }) => {
+  await page.goto(`${shop.url}/visit/visit-vet/measure`)
+  await page.locator('[data-channel=rpm] input').fill('690')
+  await page.locator('[data-channel=maf_gs] input').fill('2.2')
+  await page.locator('[data-channel=ltft1_pct] input').fill('17')
+  await page.locator('[data-channel=ltft1_pct] input').press('Enter')
+  await delivered(page)
+  await open(page, `${shop.url}/visit/visit-vet/trace`, 'which cause')
+  await expect(page.locator('.trace-cause')).toContainText('Only one operating point')
+  await expect(lead(page)).toHaveAttribute('data-fault', 'unmetered-air-duct')
+  // what each answer would make of it stands beside the test
+  await page.getByRole('button', { name: 'what to test' }).click()
+  await expect(page.locator('.fork').first()).toContainText('finds it')
+  await expect(page.locator('.fork-verdict')).toHaveText('Worth a test first.')
+  // the duct is flexed, and nothing moves
+  await page.locator('[data-station=duct]').click()
+  const flex = page.locator('[data-test=flex-duct]')
+  await expect(flex.getByRole('button', { name: 'found it' })).toBeDisabled()
+  await flex.getByRole('button', { name: 'seen to' }).click()
+  await flex.getByRole('button', { name: 'nothing' }).click()
+  await page.getByRole('button', { name: 'back to the bench' }).click()
+  await page.getByRole('button', { name: 'which cause' }).click()
+  await expect(lead(page)).not.toHaveAttribute('data-fault', 'unmetered-air-duct')
+  await expect(lead(page).locator('.hang .for').filter({ hasText: 'flex the duct' })).toBeVisible()
+})
+
+test('the mobile library: the sensor reads low, sure enough to act', async ({ bay: page, shop }) => {
+  await open(page, `${shop.url}/visit/visit-library/trace`, 'which cause')
+  await expect(lead(page)).toHaveAttribute('data-fault', 'maf-under-reads')
+  await expect(lead(page).locator('.hang')).toContainText('trim grows')
+  await expect(page.locator('.size-sentence')).toContainText(/reads \d+ % low at idle and \d+ % low at high flow/)
+  await page.getByRole('button', { name: 'what to test' }).click()
+  await expect(page.locator('.fork-verdict')).toHaveText('Sure enough to act.')
+})
+
+test('the bakery van: driven wide is deposits, and the idle valve is swept before anything is bought', async ({
+  bay: page,
+  shop,
+}) => {
+  await page.goto(`${shop.url}/visit/visit-bakery/measure`)
+  const file = await shop.recording('visit-bakery', 'throttle-deposits:severity=0.88', 'bakery.csv')
+  await dropFile(page, file, 'bakery.csv')
+  await expect(page.getByRole('status')).toContainText('operating points found')
+  await delivered(page)
+  await open(page, `${shop.url}/visit/visit-bakery/trace`, 'which cause')
+  await expect(lead(page)).toHaveAttribute('data-fault', 'throttle-deposits')
+  await expect(page.locator('.size-sentence')).toContainText('of the idle opening')
+  await page.getByRole('button', { name: 'what to test' }).click()
+  await expect(
+    page.locator('[data-test=throttle-look], [data-test=idle-valve-sweep], [data-test=oil-cap]').first(),
+  ).toBeVisible()
+})
+
+test('the choir’s minibus: more air than was found, and where it may still come in', async ({ bay: page, shop }) => {
+  await open(page, `${shop.url}/visit/visit-choir/trace`, 'which cause')
+  await expect(lead(page)).toHaveAttribute('data-fault', 'unmetered-air')
+  await expect(page.locator('.size-line')).toContainText('mm² effective at idle')
+  await page.getByRole('button', { name: 'where, and mend it' }).click()
+  await expect(page.locator('.account')).toBeVisible()
+  await expect(page.locator('.sites')).not.toContainText('bank 2')
+})
+
+test('the nurse’s small car: metered by pressure, the words follow', async ({ bay: page, shop }) => {
+  await open(page, `${shop.url}/visit/visit-nurse/trace`, 'where, and mend it')
+  await expect(page.locator('.trace-place')).toContainText('No airflow sensor on this engine')
+  await page.getByRole('button', { name: 'which cause' }).click()
+  expect(['unmetered-air', 'pcv-stuck-open']).toContain(await lead(page).getAttribute('data-fault'))
+  await page.getByRole('button', { name: 'what to test' }).click()
+  await expect(page.locator('.fork-bench')).not.toContainText('Airflow sensor')
+})
+
+test('the quarry loader’s pick-up: inert gas at idle, the hand pump next', async ({ bay: page, shop }) => {
+  await open(page, `${shop.url}/visit/visit-quarry/trace`, 'which cause')
+  await expect(lead(page)).toHaveAttribute('data-fault', 'egr-open-at-idle')
+  await expect(page.locator('.size-sentence')).toContainText('Exhaust gas leaks into the manifold')
+  await page.getByRole('button', { name: 'what to test' }).click()
+  await expect(page.locator('.fork-bench')).toContainText(/Gauge at idle|Hand pump on the EGR valve/)
+})
+
+test('the teacher’s hatchback: nothing wrong, and nothing is pushed', async ({ bay: page, shop }) => {
+  await open(page, `${shop.url}/visit/visit-teacher/trace`, 'which cause')
+  await expect(lead(page)).toHaveAttribute('data-fault', 'none')
+  await expect(page.locator('.size-sentence')).toContainText('what a sound 1.8 L engine does')
+})
