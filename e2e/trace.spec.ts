@@ -11,15 +11,6 @@ const open = async (
   await page.getByRole('button', { name: view }).click()
 }
 
-/** Types figures into the readings with one hand on the keys. */
-async function type(page: Page, figures: readonly string[]): Promise<void> {
-  await page.locator('[data-channel=rpm] input').focus()
-  for (const f of figures) {
-    await page.keyboard.type(f)
-    await page.keyboard.press('Enter')
-  }
-}
-
 test('three numbers typed, then one test: another cause leads', async ({ bay: page, shop }) => {
   await page.goto(`${shop.url}/visit/visit-vet/measure`)
   await page.locator('[data-channel=rpm] input').fill('690')

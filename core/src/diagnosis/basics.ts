@@ -25,6 +25,9 @@ export interface Basics {
 const plausible = (c: number | undefined, otherwise: number): number =>
   c !== undefined && c > -34 && c < 110 ? c : otherwise
 
+/** Pressure ratio above which the flow through an opening is taken as that at it: at one it would be none. */
+const NEARLY_AMBIENT = 0.985
+
 /** Works a point out. The standard atmosphere stands in for the barometer: a reported one may share the pressure sensor's own bias. */
 export function basicsOf(p: OperatingPoint, v: Vehicle): Basics {
   const m = p.means
@@ -53,6 +56,6 @@ export function basicsOf(p: OperatingPoint, v: Vehicle): Basics {
   const manifoldPa = known ?? manifoldFromAirflowPa(airKgS, v.displacementL, p.rpm, ambientPa, intakeC)
   const flux =
     (ambientPa / Math.sqrt(AIR_GAS_CONSTANT * (intakeC + ZERO_CELSIUS_K))) *
-    flowFunction(Math.min(1, manifoldPa / ambientPa))
+    flowFunction(Math.min(NEARLY_AMBIENT, manifoldPa / ambientPa))
   return { ambientPa, intakeC, manifoldPa, measuredPressure: known !== undefined, airKgS, flux, soundKgS, soundPa }
 }

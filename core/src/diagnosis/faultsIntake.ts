@@ -88,7 +88,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     effect: ([share, early], c) =>
       c.boosted
         ? { lostAirShare: share, upstreamLog: -0.5 * share }
-        : { lostAirShare: flowRatio(c) > 2.5 ? early * share : 0 },
+        : { lostAirShare: early * share * Math.min(1, Math.max(0, (flowRatio(c) - 3) / 3)) },
   },
   {
     id: 'maf-under-reads',

@@ -1,0 +1,138 @@
+import { describe, expect, it } from 'vitest'
+import fc from 'fast-check'
+import { ENGINE_PATTERNS, type Vehicle } from '../engine/index.js'
+import { totalTrimPct } from '../signals/index.js'
+import {
+  CODE_MEANINGS,
+  codeMeaning,
+  diagnose,
+  FAULTS,
+  pointFromTyped,
+  type Diagnosis,
+  type Evidence,
+  type TypedPoint,
+} from './index.js'
+
+const vehicle = (id: string, part: Partial<Vehicle> = {}): Vehicle => ({
+  ...ENGINE_PATTERNS.find((p) => p.id === id)!.vehicle,
+  name: 'x',
+  altitudeM: 300,
+  ...part,
+})
+const weigh = (v: Vehicle, points: readonly TypedPoint[], more: Partial<Evidence> = {}): Diagnosis =>
+  diagnose(v, {
+    intent: 'not-stated',
+    signs: [],
+    findings: [],
+    ...more,
+    points: points.map((p) => pointFromTyped(p, totalTrimPct)),
+  })
+const says = (d: Diagnosis): string[] => d.warnings.map((w) => w.code)
+const idle = { rpm: 700, maf_gs: 2.1, stft1_pct: 0, ltft1_pct: 0 }
+const hold = { rpm: 2500, maf_gs: 7.7, stft1_pct: 0, ltft1_pct: 0 }
+
+describe('evidence that is poor, wrong or against itself', () => {
+  it('one point only: an answer, no certainty, and what to measure', () => {
+    const d = weigh(vehicle('four-maf'), [{ kind: 'idle', values: { ...idle, ltft1_pct: 22 } }])
+    expect(says(d)).toContain('one-point')
+    expect(d.ranking[0].probability).toBeLessThan(0.9)
+  })
+  it('trims at their stops are bounds: a bigger leak agrees with them', () => {
+    const at = (stft: number) => [
+      { kind: 'idle' as const, values: { ...idle, maf_gs: 1.2, stft1_pct: stft, ltft1_pct: 24.9 } },
+      { kind: 'hold' as const, values: { ...hold, maf_gs: 6.6, stft1_pct: 2, ltft1_pct: 14 } },
+    ]
+    const bound = weigh(vehicle('four-maf'), at(25))
+    expect(says(bound)).toContain('trim-at-its-stop')
+    const size = (d: Diagnosis) => d.ranking.find((r) => r.fault === 'unmetered-air')!.effectiveAreaMm2!
+    expect(size(bound).high).toBeGreaterThan(size(weigh(vehicle('four-maf'), at(22))).high)
+  })
+  it('a second bank that this engine has not, an airflow that it does not measure: said and left aside', () => {
+    const plain = weigh(vehicle('four-maf'), [
+      { kind: 'idle', values: idle },
+      { kind: 'hold', values: hold },
+    ])
+    const second = weigh(vehicle('four-maf'), [
+      { kind: 'idle', values: { ...idle, stft2_pct: 0, ltft2_pct: 30 } },
+      { kind: 'hold', values: hold },
+    ])
+    expect(says(second)).toContain('bank-not-here')
+    expect(second.ranking[0]).toEqual(plain.ranking[0])
+    expect(says(weigh(vehicle('four-map'), [{ kind: 'idle', values: idle }]))).toContain('channel-not-here')
+  })
+  it('a channel that lies is one cause among others, and no other figure is believed less', () => {
+    const d = weigh(vehicle('four-maf', { metering: 'maf+map' }), [
+      { kind: 'idle', values: { ...idle, map_kpa: 31, iat_c: -40 } },
+      { kind: 'hold', values: { ...hold, map_kpa: 31, iat_c: -40 } },
+    ])
+    expect(d.ranking[0].fault).toBe('temperature-sensor-implausible')
+  })
+  it('tests against the readings: no cause is certain', () => {
+    const leak: TypedPoint[] = [
+      { kind: 'idle', values: { ...idle, maf_gs: 1.7, ltft1_pct: 23 } },
+      { kind: 'hold', values: { ...hold, maf_gs: 7.3, ltft1_pct: 5 } },
+    ]
+    const d = weigh(vehicle('four-maf'), leak, {
+      findings: [
+        { test: 'smoke', outcome: 'pass', station: 'plenum' },
+        { test: 'pinch', outcome: 'pass', station: 'pcv' },
+        { test: 'maf-look', outcome: 'pass', station: 'airflow-sensor' },
+        { test: 'exhaust-leak-look', outcome: 'pass', station: 'runners-1' },
+      ],
+    })
+    expect(d.ranking[0].probability).toBeLessThan(0.9)
+  })
+  it('whatever is typed, every probability is one and nothing throws', () => {
+    const figure = fc.option(fc.double({ min: -40, max: 40, noNaN: true }), { nil: undefined })
+    const kinds = ['four-maf', 'four-map', 'four-valve', 'v6-maf', 'turbo-di', 'four-bodies'] as const
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...kinds),
+        fc.array(
+          fc.record({
+            kind: fc.constantFrom('idle', 'idle-load', 'hold', 'cruise', 'pull', 'cold', 'key-on' as const),
+            rpm: fc.double({ min: 300, max: 6500, noNaN: true }),
+            maf_gs: fc.option(fc.double({ min: 0, max: 300, noNaN: true }), { nil: undefined }),
+            map_kpa: fc.option(fc.double({ min: 5, max: 250, noNaN: true }), { nil: undefined }),
+            stft1_pct: figure,
+            ltft2_pct: figure,
+            iat_c: fc.option(fc.double({ min: -40, max: 215, noNaN: true }), { nil: undefined }),
+            idle_valve_pct: fc.option(fc.double({ min: 0, max: 100, noNaN: true }), { nil: undefined }),
+          }),
+          { maxLength: 4 },
+        ),
+        (kind, rows) => {
+          const points = rows.map(({ kind: k, ...values }) => ({
+            kind: k as TypedPoint['kind'],
+            values: Object.fromEntries(Object.entries(values).filter(([, x]) => x !== undefined)),
+          }))
+          const d = weigh(vehicle(kind), points)
+          return (
+            d.ranking.every((r) => r.probability >= 0 && r.probability <= 1 + 1e-9 && r.sentence !== '') &&
+            d.unexplained >= 0 &&
+            d.unexplained <= 1
+          )
+        },
+      ),
+      { numRuns: 60 },
+    )
+  })
+})
+
+describe('codes', () => {
+  it('a code lifts its cause, twice the same no more than once', () => {
+    const p = (codes: string[]): number =>
+      weigh(vehicle('v6-maf'), [], { codes: codes.map((code) => ({ code, state: 'stored' as const })) }).ranking.find(
+        (r) => r.fault === 'egr-no-flow',
+      )!.probability
+    expect(p(['P0401'])).toBeGreaterThan(5 * p([]))
+    expect(p(['P0401', 'P0401'])).toBeCloseTo(p(['P0401']), 9)
+    expect(p(['P9999'])).toBeCloseTo(p([]), 9)
+  })
+  it('names only causes that exist; the longest match of a family counts', () => {
+    const ids = new Set(FAULTS.map((f) => f.id))
+    for (const m of CODE_MEANINGS) expect(Object.keys(m.favours).filter((id) => !ids.has(id as never))).toEqual([])
+    expect(codeMeaning('p0304')!.label).toBe('misfire')
+    expect(codeMeaning('U0100')).toBeUndefined()
+  })
+})
