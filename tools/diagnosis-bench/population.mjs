@@ -130,7 +130,9 @@ const tools = (seed) => {
 }
 
 /** Another engine of the one drawn: other breathing, friction, leakage, vents and inlet than any one maker's. */
-const otherEngine = (u) => {
+const otherEngine = (u, valve) => {
+  // a shop's base adjustment keeps an idle valve in its band: what leaks past it varies less
+  const [least, most] = valve ? [0.85, 1.2] : [0.5, 1.6]
   const k = {
     breathingPeak: u(0.86, 1.1),
     peakRpm: u(0.72, 1.3),
@@ -139,10 +141,10 @@ const otherEngine = (u) => {
     indicatedEfficiency: u(0.9, 1.08),
     frictionPa: u(0.85, 1.25),
     frictionPerSpeedPa: u(0.6, 1.5),
-    closedLeakMm2: u(0.5, 1.5),
+    closedLeakMm2: u(least, most),
     throttleCd: u(0.9, 1.1),
     idleValveMm2: u(0.75, 1.3),
-    ventMm2: u(0.5, 1.7),
+    ventMm2: u(least, most),
     inletDrag: u(0.5, 1.6),
     roughness: u(0.8, 2.2),
     soakK: u(0.5, 2),
@@ -214,7 +216,7 @@ export function caseOf(i, seed) {
       seed: 1 + Math.floor(1e6 * random()),
       pollS,
       ambientC: u(-5, 35),
-      vary: otherEngine(u),
+      vary: otherEngine(u, vehicle.idleControl === 'idle-valve'),
     }),
     u,
     pick,
@@ -243,7 +245,7 @@ export function soundOf(kind, i) {
     seed: 1 + Math.floor(1e6 * random()),
     pollS: 0.4,
     ambientC: u(-5, 35),
-    vary: otherEngine(u),
+    vary: otherEngine(u, vehicle.idleControl === 'idle-valve'),
   })
   return { vehicle, recording }
 }

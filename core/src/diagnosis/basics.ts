@@ -21,6 +21,15 @@ export interface Basics {
   readonly soundPa: number
 }
 
+/** Airflow below which no engine runs [g/s]: a sensor that tells less tells nothing. */
+const LEAST_AIRFLOW_GS = 0.05
+
+/** Airflow as the sensor has it [kg/s]; undefined without one, or where it cannot be that of a running engine. */
+export function airflowOf(p: OperatingPoint, v: Vehicle): number | undefined {
+  const gs = p.means.maf_gs
+  return hasMaf(v) && gs !== undefined && gs >= LEAST_AIRFLOW_GS ? gs * 1e-3 : undefined
+}
+
 // an intake sensor at its open or short value tells nothing
 const plausible = (c: number | undefined, otherwise: number): number =>
   c !== undefined && c > -34 && c < 110 ? c : otherwise
@@ -51,7 +60,7 @@ export function basicsOf(p: OperatingPoint, v: Vehicle): Basics {
   const soundPa0 = pull ? (v.induction === 'turbo' && known ? known : WIDE_PLATE * ambientPa) : undefined
   const soundKgS = soundPa0 === undefined ? 1e-6 * v.displacementL * p.rpm * noLoadGsPerLKrpm(p.rpm) : swallow(soundPa0)
   const soundPa = soundPa0 ?? manifoldFromAirflowPa(soundKgS, v.displacementL, p.rpm, ambientPa, intakeC)
-  const measured = hasMaf(v) && m.maf_gs !== undefined && m.maf_gs > 0 ? m.maf_gs * 1e-3 : undefined
+  const measured = airflowOf(p, v)
   const airKgS = measured ?? (known ? swallow(known) : soundKgS)
   const manifoldPa = known ?? manifoldFromAirflowPa(airKgS, v.displacementL, p.rpm, ambientPa, intakeC)
   const flux =

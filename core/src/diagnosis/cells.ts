@@ -17,14 +17,35 @@ export interface Candidate {
   readonly cells: readonly Cell[]
 }
 
-const KEYS = Object.keys(NO_EFFECT) as (keyof Effect)[]
 /** Most of an idle opening that faults together can close. */
 const MOST_LOST = 0.97
 
-/** Effects of faults together add up. Writes into `to`, so that a hot loop allocates nothing. */
+/**
+ * Effects of faults together add up. Writes into `to`, figure by figure: this is the innermost loop of the pairs, where
+ * neither an allocation nor a name looked up can be afforded.
+ */
 export function addEffects(to: Effect, a: Effect, b: Effect): Effect {
-  for (const k of KEYS) to[k] = a[k] + b[k]
-  if (to.lostShare > MOST_LOST) to.lostShare = MOST_LOST
+  to.leakKgS = a.leakKgS + b.leakKgS
+  to.bankSkew = a.bankSkew + b.bankSkew
+  to.ductShare = a.ductShare + b.ductShare
+  to.lostAirShare = a.lostAirShare + b.lostAirShare
+  to.mafError = a.mafError + b.mafError
+  to.fuelError = a.fuelError + b.fuelError
+  to.spareKgS = a.spareKgS + b.spareKgS
+  to.mapOffsetPa = a.mapOffsetPa + b.mapOffsetPa
+  to.baroShare = a.baroShare + b.baroShare
+  to.inertKgS = a.inertKgS + b.inertKgS
+  to.airNeed = a.airNeed + b.airNeed
+  to.veLog = a.veLog + b.veLog
+  to.upstreamLog = a.upstreamLog + b.upstreamLog
+  to.mixtureLog = a.mixtureLog + b.mixtureLog
+  to.mixtureSkew = a.mixtureSkew + b.mixtureSkew
+  to.densityLog = a.densityLog + b.densityLog
+  to.temperatureLog = a.temperatureLog + b.temperatureLog
+  to.wander = a.wander + b.wander
+  to.speedLog = a.speedLog + b.speedLog
+  to.dutyLog = a.dutyLog + b.dutyLog
+  to.lostShare = Math.min(MOST_LOST, a.lostShare + b.lostShare)
   return to
 }
 

@@ -20,9 +20,9 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     label: 'Too much fuel delivered',
     weight: 1,
     admissible: trimmed,
-    // pressure too high gives the same share at every flow; a dripping injector fades with flow
-    grid: () => cross(logGrid(0.04, 0.45, 14), [0, 1]),
-    effect: ([atIdle, fades], c) => ({ fuelError: fades ? atIdle / flowRatio(c) : atIdle }),
+    // pressure too high gives the same share at every flow; a dripping injector fades with flow, both together less steeply
+    grid: () => cross(logGrid(0.04, 0.45, 14), [0, 0.4, 1]),
+    effect: ([atIdle, fade], c) => ({ fuelError: atIdle / flowRatio(c) ** fade }),
   },
   {
     id: 'oxygen-sensor-biased',
@@ -97,7 +97,7 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
         // a sensor sees the cylinders of its own bank
         ...onSide(Math.log1p((1.1 * part * (side === 0 ? 1 : c.banks)) / flowRatio(c) ** fade), side),
         airNeed: 1.1 * part,
-        wander: Math.log1p(4 * share),
+        wander: Math.log1p(1.5 * share),
       }
     },
   },

@@ -2,7 +2,7 @@ import { ZERO_CELSIUS_K, standardPressurePa } from '../air/index.js'
 import { hasMaf, hasMap, REST_ANGLE_RAD, throttleAreaMm2, type Vehicle } from '../engine/index.js'
 import { VE_EXPONENT, VE_SCATTER } from '../expectation/index.js'
 import type { OperatingPoint } from '../signals/index.js'
-import { basicsOf, type Basics } from './basics.js'
+import { airflowOf, basicsOf, type Basics } from './basics.js'
 import type { Effect, PointContext } from './effect.js'
 import {
   CLOSED_LEAK_SHARE,
@@ -45,8 +45,19 @@ export interface ObservationSet {
 
 /** Kinds that are judged; of the others only key-on has its own reading. */
 const JUDGED: ReadonlySet<string> = new Set(['idle', 'idle-load', 'hold', 'cruise', 'pull', 'cold', 'key-on'])
-/** A short-term trim beyond this stands at its stop [%]. */
+/** A short-term trim beyond this stands at its stop [%]; from the second figure on it does where it no longer moves. */
 const TRIM_STOP_PCT = 24
+const STILL_STOP_PCT = 12
+/** Standard deviation of a short-term trim that no longer switches [%]. */
+const STILL_PCT = 0.1
+
+/** End of its range at which a short-term trim stands, if it does. */
+function trimStop(p: OperatingPoint, bank: 1 | 2): 1 | -1 | undefined {
+  const id = bank === 1 ? 'stft1_pct' : 'stft2_pct'
+  const short = p.means[id] ?? 0
+  const still = p.n >= MANY_ROWS && (p.sds[id] ?? 1) < STILL_PCT && Math.abs(short) >= STILL_STOP_PCT
+  return Math.abs(short) >= TRIM_STOP_PCT || still ? (short > 0 ? 1 : -1) : undefined
+}
 
 /** Turns merged operating points into observations for this engine. */
 export function observe(points: readonly OperatingPoint[], v: Vehicle, closedThrottlePct?: number): ObservationSet {
@@ -140,7 +151,7 @@ function trims(p: OperatingPoint, i: number, v: Vehicle, k: Basics, c: PointCont
       cruising && !byAir && v.egr === 'valve' ? SCATTER.egrFlow : 0,
     )
     const side = bank === 1 ? 1 : -1
-    const short = p.means[bank === 1 ? 'stft1_pct' : 'stft2_pct'] ?? 0
+    const bound = trimStop(p, bank)
     const beside = (e: Effect): number => e.mixtureLog + side * e.mixtureSkew - Math.log(1 + e.fuelError)
     out.push({
       group: 'trims',
@@ -148,7 +159,7 @@ function trims(p: OperatingPoint, i: number, v: Vehicle, k: Basics, c: PointCont
       bank,
       residual: Math.log(1 + t / 100),
       ownSd: own,
-      ...(Math.abs(short) >= TRIM_STOP_PCT ? { bound: short > 0 ? (1 as const) : (-1 as const) } : {}),
+      ...(bound ? { bound } : {}),
       shared: {
         fuel: SCATTER.fuel,
         vapour: SCATTER.vapourAtIdle * idleShare,
@@ -172,8 +183,8 @@ function trims(p: OperatingPoint, i: number, v: Vehicle, k: Basics, c: PointCont
 
 /** Airflow against what the work needs; in a pull against what a wide plate lets the engine take. */
 function airflow(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Observation[] {
-  const gs = p.means.maf_gs
-  if (!hasMaf(v) || gs === undefined || !(gs > 0)) return []
+  const kgS = airflowOf(p, v)
+  if (kgS === undefined) return []
   const own = SCATTER.mafPoint
   if (p.kind === 'pull') {
     const turbo = v.induction === 'turbo'
@@ -183,7 +194,7 @@ function airflow(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Observati
       {
         group: 'full-load',
         point: i,
-        residual: Math.log((gs * 1e-3) / k.soundKgS),
+        residual: Math.log(kgS / k.soundKgS),
         ownSd: Math.hypot(own, SCATTER.fullLoadPoint),
         shared: { maf: SCATTER.maf, ...scaled(veNuisances(p, k), 0.8), ...(turbo ? {} : { baro: SCATTER.weather }) },
         predict: (e) =>
@@ -195,7 +206,7 @@ function airflow(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Observati
     {
       group: 'airflow',
       point: i,
-      residual: Math.log((gs * 1e-3) / k.soundKgS),
+      residual: Math.log(kgS / k.soundKgS),
       ownSd: Math.hypot(own, SCATTER.noLoadPoint),
       shared: { maf: SCATTER.maf, ...workNuisances(p, i) },
       predict: (e) => e.airNeed - Math.log(airRatio(e, k.airKgS)),

@@ -85,7 +85,7 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
     case 'fuel-delivery-low':
     case 'fuel-delivery-high': {
       const low = fault === 'fuel-delivery-low'
-      const high = of((x) => 100 * (low ? x[0] - x[1] : x[1] ? x[0] / 20 : x[0]))!
+      const high = of((x) => 100 * (low ? x[0] - x[1] : x[0] / 20 ** x[1]))!
       return {
         fuelErrorPct: pct,
         ...(Math.abs(high.median - pct.median) > 1 ? { fuelErrorPctAtHighFlow: high } : {}),

@@ -114,7 +114,7 @@ describe('evidence that is poor, wrong or against itself', () => {
           )
         },
       ),
-      { numRuns: 60 },
+      { numRuns: 80 },
     )
   })
 })
