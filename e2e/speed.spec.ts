@@ -62,6 +62,27 @@ test('a tap answers within 100 ms', async ({ bay: page, shop }) => {
   expect(times[2]).toBeLessThan(100)
 })
 
+test('a number typed is diagnosed anew within 50 ms', async ({ bay: page, shop }) => {
+  await page.goto(`${shop.url}/visit/visit-vet/measure`)
+  const took = (): Promise<number[]> =>
+    page.evaluate(() => performance.getEntriesByName('diagnosis').map((e) => e.duration))
+  await page.locator('[data-channel=rpm] input').fill('690')
+  await page.locator('[data-channel=maf_gs] input').fill('2.2')
+  const trim = page.locator('[data-channel=ltft1_pct] input')
+  for (let i = 0; i < 24; i++) {
+    const before = (await took()).length
+    await trim.fill(String(5 + 0.5 * i))
+    await trim.press('Enter')
+    await expect.poll(async () => (await took()).length).toBeGreaterThan(before)
+  }
+  // the first ones start the worker and compile it
+  const times = (await took()).slice(4).sort((a, b) => a - b)
+  const at = (share: number): number => times[Math.floor(share * (times.length - 1))]
+  console.log(`diagnosis after a typed number: middle ${at(0.5).toFixed(0)} ms, 95 % within ${at(0.95).toFixed(0)} ms`)
+  expect(at(0.5)).toBeLessThan(50)
+  expect(at(0.95)).toBeLessThan(120)
+})
+
 test('no page of a visit is wider than a phone, and no text is under 16 px', async ({ bay: page, shop }) => {
   for (const stage of ['arrive', 'look', 'measure', 'trace', 'prove', 'hand-over']) {
     await page.setViewportSize({ width: 390, height: 844 })

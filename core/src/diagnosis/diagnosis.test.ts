@@ -142,7 +142,7 @@ describe('other evidence', () => {
     const d = diagnose(v, typed(trims))
     // hazard and taking apart count as minutes
     const dear = (id: string): number => (testInfo(id).caution?.stop ? 2 : 0) + 2 * testInfo(id).invasive
-    const rates = d.nextTests.map((t) => t.bits / (t.minutes + dear(t.test)))
+    const rates = d.nextTests.map((t) => t.bits / (2 + t.minutes + dear(t.test)))
     expect([...rates].sort((a, b) => b - a)).toEqual(rates)
     const done = diagnose(v, { ...typed(trims), findings: [{ test: d.nextTests[0].test, outcome: 'pass' }] })
     expect(done.nextTests.map((t) => t.test)).not.toContain(d.nextTests[0].test)

@@ -83,7 +83,10 @@ const logOdds = (p: number): number => Math.log2(Math.max(p, 1e-9) / Math.max(1 
 
 /** A reading in words: how trims run with flow, how airflow stands to the swallow. */
 function readingText(g: ReadingGroup, set: ObservationSet): string {
-  const of = set.observations.filter((o) => o.group === g)
+  // where nobody knows the load, a figure says nothing by itself
+  const all = set.observations.filter((o) => o.group === g)
+  const unloaded = all.filter((o) => ['idle', 'hold'].includes(set.points[o.point].kind))
+  const of = ['airflow', 'pressure'].includes(g) && unloaded.length ? unloaded : all
   const pct = (r: number): number => 100 * (Math.exp(r) - 1)
   const say = (x: number): string => `${x < 0 ? '\u2212' : '+'}${Math.abs(x).toFixed(0)} %`
   const byFlow = [...of].sort((a, b) => set.contexts[a.point].airKgS - set.contexts[b.point].airKgS)
@@ -101,8 +104,8 @@ function readingText(g: ReadingGroup, set: ObservationSet): string {
       return `airflow ${say(pct(first.residual))} of what ${set.points[first.point].kind === 'idle' ? 'idle' : 'the work'} needs`
     case 'pressure':
       return first.point === last.point
-        ? `manifold pressure ${say(pct(first.residual))} of a sound one`
-        : `manifold pressure ${say(pct(first.residual))} at low flow, ${say(pct(last.residual))} above`
+        ? `pressure ${say(pct(first.residual))} of a sound one`
+        : `pressure ${say(pct(first.residual))}, with flow ${say(pct(last.residual))}`
     case 'full-load':
       return `full load ${say(pct(Math.min(...of.map((o) => o.residual))))}`
     case 'wander':

@@ -34,13 +34,16 @@ const entropy = (ps: readonly number[]): number => -ps.reduce((s, p) => (p > 0 ?
 
 /** Tests that would tell less than this are not named [bits]. */
 const WORTH_NAMING = 0.01
+/** Getting at it and writing it down costs something whatever the test [minutes]. */
+const SETUP_MINUTES = 2
 /** A STOP caution and each step of taking apart make a test dearer [minutes]. */
 const HAZARD_MINUTES = 2
 const INVASIVE_MINUTES = 2
 const LEADERS = 3
 
 /** What a test costs in time, with its hazard and what it takes apart [min]. */
-const cost = (t: TestInfo): number => t.minutes + (t.caution?.stop ? HAZARD_MINUTES : 0) + INVASIVE_MINUTES * t.invasive
+const cost = (t: TestInfo): number =>
+  SETUP_MINUTES + t.minutes + (t.caution?.stop ? HAZARD_MINUTES : 0) + INVASIVE_MINUTES * t.invasive
 
 /** Hypotheses with their probabilities; the last one is what nothing explains. */
 interface Beliefs {

@@ -120,7 +120,12 @@ export function nowAct(f: VisitFile, d?: Diagnosis): NowAct {
     return act('hand-over', 'Print the sheet', 'Everything measured stands in its band: nothing to mend in the intake.')
   if (test && (lead?.probability ?? 0) < SURE_ENOUGH) {
     const info = testInfo(test.test)
-    return act('trace', info.label, `${info.minutes} minutes. ${info.how}`, nextTitles(d).slice(1))
+    return act(
+      'trace',
+      info.label,
+      `${info.minutes} minute${info.minutes === 1 ? '' : 's'}. ${info.how}`,
+      nextTitles(d).slice(1),
+    )
   }
   return act(
     'trace',

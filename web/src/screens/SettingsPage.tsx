@@ -74,8 +74,10 @@ export function SettingsPage() {
             </div>
           ))}
         </section>
-        <OwnOutcomes />
-        {bay ? <ShopFields shop={bay.shop} /> : <Waiting what="the shop" />}
+        <div>
+          {bay ? <ShopFields shop={bay.shop} /> : <Waiting what="the shop" />}
+          <OwnOutcomes />
+        </div>
       </div>
     </div>
   )

@@ -66,6 +66,9 @@ export function Trace({
   )
 }
 
+/** Causes whose size is drawn as a hole. */
+const LETS_AIR_IN: readonly string[] = ['unmetered-air', 'unmetered-air-bank']
+
 function Cause({ file, diagnosis, sound }: { file: VisitFile; diagnosis?: Diagnosis; sound?: SoundRecord }) {
   if (!diagnosis) return <div className="progress" role="progressbar" aria-label="working it out" />
   const causes = diagnosis.ranking.slice(0, 3)
@@ -97,7 +100,7 @@ function Cause({ file, diagnosis, sound }: { file: VisitFile; diagnosis?: Diagno
       <section>
         <Size
           file={file}
-          lead={diagnosis.ranking.find((r) => r.effectiveAreaMm2 && r.probability > 0.2)}
+          lead={diagnosis.ranking.find((r) => LETS_AIR_IN.includes(r.fault) && r.probability > 0.2)}
           top={causes[0]}
         />
       </section>
@@ -149,7 +152,7 @@ function Size({ file, lead, top }: { file: VisitFile; lead?: Ranked; top?: Ranke
   const leak = area && account ? leakAtIdle(account.before, area.median) : undefined
   return (
     <>
-      {area && lead?.fault !== 'egr-open-at-idle' ? (
+      {area ? (
         <>
           <h2 className="soft small">as a sharp-edged hole, three times its size</h2>
           <Holes diameterMm={holeDiameterMm(area.median)} />

@@ -108,10 +108,12 @@ export function useDiagnosis(
     const mine = ++latest.current
     const beyond: Beyond = { ...(sound ? { sound: sound.points } : {}), ...(outcomes ? { outcomes } : {}) }
     const slow = setTimeout(() => setBusy(true), 500)
+    const start = performance.now()
     void heart()
       .diagnose(file, round, beyond)
       .then((d) => {
         // a later question has been asked meanwhile: its answer counts
+        performance.measure('diagnosis', { start })
         if (mine === latest.current) setDiagnosis(d)
       })
       .finally(() => {
