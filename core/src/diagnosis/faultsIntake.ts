@@ -56,7 +56,8 @@ export const INTAKE_FAULTS: readonly Fault[] = [
   {
     id: 'pcv-stuck-open',
     label: 'Crankcase vent stuck open',
-    weight: 0.4,
+    // one valve, and seldom stuck this way
+    weight: 0.25,
     admissible: (v) => gasoline(v) && v.idleControl !== 'none',
     // the vent's own orifice bounds it; the crankcase is sealed, so that its air is metered
     grid: (v) => logGrid(0.4 * v.displacementL, 3.5 * v.displacementL, 10).map((mm2) => [mm2]),

@@ -24,6 +24,7 @@ export function findOperatingPoints(recording: Recording, vehicle: Vehicle): Ope
     if (point) points.push(point)
   }
   points.push(...huntingIdles(recording, trims, points, vehicle))
+  if (!points.length) points.push(...neverClosed(recording, trims))
   points.push(...findPulls(recording, trims), ...findEvents(recording, trims))
   const idleLoad = baselineIdleLoad(points)
   return points
@@ -68,6 +69,33 @@ function huntingIdles(
   if (!best) return []
   const point = judgeWindow(recording, trims, best, vehicle)
   return point?.kind === 'idle' ? [point] : []
+}
+
+/**
+ * A coolant sensor that reads what no running engine has keeps the controller open loop for ever: nothing would count. The
+ * whole run is then one cold point, without trims, so that its temperatures are not lost.
+ */
+function neverClosed(recording: Recording, trims: readonly Float64Array[]): OperatingPoint[] {
+  const { time_s: t, rpm, ect_c: ect } = recording.columns
+  if (!ect) return []
+  const n = held(rpm!, t!)
+  const [from, to] = [n.findIndex((x) => x > STEADY.turnsRpm), n.findLastIndex((x) => x > STEADY.turnsRpm)]
+  if (from < 0 || t![to] - t![from] < STEADY.huntS) return []
+  const m = meansOf(recording, trims, from, to)
+  const coolant = m.means.ect_c ?? 0
+  if (coolant > STEADY.coolantC.low && coolant < STEADY.coolantC.high) return []
+  const { rpm: speed = 0, ect_c, iat_c } = m.means
+  return [
+    {
+      kind: 'cold',
+      rpm: speed,
+      startS: t![from],
+      endS: t![to],
+      n: to - from + 1,
+      means: { rpm: speed, ect_c, iat_c },
+      sds: {},
+    },
+  ]
 }
 
 function baselineIdleLoad(points: readonly OperatingPoint[]): number | undefined {

@@ -47,6 +47,9 @@ export const STEADY = {
   /** An idle that hunts: within these shares of its band, for so long. */
   huntShare: { low: 0.75, high: 1.3 },
   huntS: 20,
+  turnsRpm: 250,
+  /** Coolant of any engine that has run for a while lies between [°C]. */
+  coolantC: { low: -30, high: 125 },
   /** A channel polled in turn stands for so long after it was read. */
   heldS: 5,
 } as const
