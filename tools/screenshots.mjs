@@ -19,17 +19,23 @@ const VIEWS = [
   ['measure', '/visit/visit-library/measure', WIDE, 'day'],
   ['recording', '/visit/visit-library/recording/visit-library:rec:0', WIDE, 'day'],
   ['trace-cause', '/visit/visit-library/trace', WIDE, 'day'],
+  ['trace-tests', '/visit/visit-quarry/trace', WIDE, 'day'],
   ['trace-place', '/visit/visit-choir/trace', WIDE, 'day'],
   ['station', '/visit/visit-choir/trace?at=booster', WIDE, 'night'],
   ['open-up', '/visit/visit-sawmill/open-up', WIDE, 'day'],
   ['clean', '/visit/visit-sawmill/clean', WIDE, 'day'],
   ['decarbonize', '/visit/visit-lift/decarbonize', WIDE, 'day'],
-  ['first-start', '/visit/visit-warden/first-start', WIDE, 'day'],
   ['learn', '/visit/visit-warden/learn', WIDE, 'day'],
   ['prove', '/visit/visit-choir/prove', WIDE, 'day'],
   ['hand-over', '/visit/visit-lift-spring/hand-over', WIDE, 'day'],
   ['look-phone', '/visit/visit-bakery/look', PHONE, 'day'],
 ]
+
+/** What is pressed before a picture is taken. */
+const PRESSED = {
+  decarbonize: ['extraction on', 'extinguisher at hand', 'cannot stop by itself'],
+  'trace-tests': ['what to test'],
+}
 
 /** Presses buttons by their words, the next unpressed one each time; without waiting for frames that a page in the back never paints. */
 async function press(page, words) {
@@ -123,7 +129,8 @@ try {
     await page.goto(`http://127.0.0.1:${PORT}${path}`)
     await page.waitForLoadState('networkidle')
     await page.waitForTimeout(900)
-    if (name === 'decarbonize') await press(page, ['extraction on', 'extinguisher at hand', 'cannot stop by itself'])
+    await press(page, PRESSED[name] ?? [])
+    if (PRESSED[name]) await page.waitForTimeout(400)
     await page.screenshot({ path: join(root, `docs/screenshots/${name}.png`) })
     await page.context().close()
     console.log(name)

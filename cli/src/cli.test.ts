@@ -1,5 +1,5 @@
 import { execFile, spawn } from 'node:child_process'
-import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { cpSync, existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { connect } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -86,6 +86,16 @@ describe('diagnose', () => {
     const { status, err } = await uvula('diagnose', '--vehicle', bad, '--log', log)
     expect(status).toBe(2)
     expect(err).toMatch(/cylinders is 99, accepted: a whole number 1 to 16/)
+  })
+  it('is not sure what columns mean: exit status 2 and a sentence, from diagnose and convert alike', async () => {
+    const unsure = join(dir, 'unsure.csv')
+    writeFileSync(unsure, 'time_s,Kanal A,Kanal B\n0,700,2.5\n1,701,2.5\n2,700,2.6\n')
+    const wanted = /not sure what "Kanal A", "Kanal B" mean/
+    const diagnosed = await uvula('diagnose', '--vehicle', vehicle, '--log', unsure)
+    expect([diagnosed.status, wanted.test(diagnosed.err)]).toEqual([2, true])
+    const converted = await uvula('convert', unsure, '--out', join(dir, 'never.csv'))
+    expect([converted.status, wanted.test(converted.err)]).toEqual([2, true])
+    expect(existsSync(join(dir, 'never.csv'))).toBe(false)
   })
   it('says which reading is not physics', async () => {
     const readings = join(dir, 'mad.json')

@@ -258,13 +258,14 @@ function opening(p: OperatingPoint, i: number, v: Vehicle, k: Basics, closedPct?
   const neededMm2 = (k.airKgS / k.flux) * 1e6
   const logOpen = logOpening(p, v, neededMm2, closedPct)
   if (logOpen === undefined) return []
+  const byValve = v.idleControl === 'idle-valve'
   return [
     {
       group: 'opening',
       point: i,
       residual: logOpen,
-      ownSd: v.idleControl === 'idle-valve' ? SCATTER.openingPoint : SCATTER.plateOpening,
-      shared: { opening: SCATTER.openingLevel },
+      ownSd: byValve ? SCATTER.openingPoint : SCATTER.plateOpening,
+      shared: { opening: byValve ? SCATTER.valveLevel : SCATTER.plateLevel },
       predict: (e) => Math.log(remainingOpening(e, k)) - Math.log(1 - e.lostShare) + e.dutyLog,
     },
   ]

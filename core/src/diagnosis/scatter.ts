@@ -78,7 +78,9 @@ export const SCATTER = {
   /** Drop from ambient to the manifold of a wide plate. */
   fullLoadPressure: 0.018,
   weather: 0.011,
-  openingLevel: 0.36,
+  /** A valve's stop is adjusted so that its duty stands in a band; a plate has no such adjustment. */
+  valveLevel: 0.28,
+  plateLevel: 0.36,
   openingPoint: 0.1,
   /** A plate's opening is told against the lowest reading seen, which a dashpot may hold open: two steps of the reading. */
   plateOpening: 0.4,
@@ -104,8 +106,8 @@ export const CLOSED_LEAK_SHARE = 0.3
 export const SPEED_PER_AIR = 0.5
 /** Wander of a sound idle [rpm]. */
 export const SOUND_WANDER_RPM = 5
-/** Duty at which a healthy idle valve stands warm and unloaded [%]; ours, ±40 %. */
-export const HEALTHY_IDLE_DUTY_PCT = 30
+/** Duty at which a healthy idle valve stands warm and unloaded [%]: middle of the simulated healthy population, 15 to 37. */
+export const HEALTHY_IDLE_DUTY_PCT = 25
 /** Pressure of a wide plate over ambient [–]. */
 export const WIDE_PLATE = 0.968
 

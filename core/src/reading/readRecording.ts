@@ -14,7 +14,7 @@ import { isCandump, readCandump } from './candump.js'
 import { encodingOf, textOf, toUtf8 } from './encoding.js'
 import { readLong } from './longForm.js'
 import { unitByValue } from './sanity.js'
-import { sniff, type Layout, type Mapping } from './sniff.js'
+import { columnsToAsk, sniff, type Layout, type Mapping } from './sniff.js'
 import { timeline, type Timeline } from './time.js'
 
 /** Channels of which at least one makes a recording worth judging. */
@@ -78,6 +78,14 @@ const list = (labels: readonly string[]): string =>
     .join(', ') + (labels.length > LISTED ? ' …' : '')
 
 function noLayout(utf8: Uint8Array): RecordingResult {
+  // a table all the same, whose names say too little
+  const asked = columnsToAsk(utf8)
+  const unsure = asked.filter((g) => !g.channel && /\p{L}/u.test(g.label))
+  if (asked.some((g) => g.channel) && unsure.length)
+    return fail(
+      'not-sure',
+      `It is not sure what ${list(unsure.map((g) => g.label))} ${unsure.length === 1 ? 'means' : 'mean'}: say which channel each is, or export names such as engine speed, airflow or trims.`,
+    )
   const first = textOf(utf8.subarray(0, 400)).split('\n')[0].trim().slice(0, 60)
   return fail(
     'no-header',
