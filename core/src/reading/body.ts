@@ -1,6 +1,8 @@
-import { readCell, readClock, readLoop, readNumber } from './cells.js'
+import { readClock, readNumber } from './cells.js'
 import { textOf } from './encoding.js'
+import { newGrid, readGrid, type Grid } from './grid.js'
 import type { Column, Layout } from './sniff.js'
+import { Words, type OddCell } from './words.js'
 
 /** Rows read from the body of a table. */
 export interface Body {
@@ -15,18 +17,14 @@ export interface Body {
   untimed: number
   short: number
   headers: number
-  /** The first cell that was not understood: its line, column and text. */
-  odd?: { readonly line: number; readonly label: string; readonly text: string }
+  odd?: OddCell
 }
 
 /** Bytes read in one go: short, so that the hot loop is entered often and compiled for what it meets. */
 const PIECE = 1 << 14
 /** Pieces after which progress is told. */
 const TELL_EVERY = 256
-const [LF, CR, QUOTE, MINUS, POINT, COMMA, ZERO] = [10, 13, 34, 45, 46, 44, 48]
-const TENTHS = Float64Array.from({ length: 16 }, (_, i) => 10 ** i)
-/** Digits that a 32-bit whole number holds whatever they are; longer ones go through text. */
-const FAST_DIGITS = 9
+const [LF, CR, POINT, COMMA] = [10, 13, 46, 44]
 /** Places of `target` that hold no channel. */
 const ASIDE = -1
 const TIME = -2
@@ -58,95 +56,6 @@ export function readBody(bytes: Uint8Array, layout: Layout, tell?: (share: numbe
     reader.lines(last, 0, last.length, true)
   }
   return reader.done()
-}
-
-/** Cells of one piece as they were met, row after row, before they are dealt out to columns. */
-interface Grid {
-  /** Value of each cell; NaN where it is no plain number. */
-  readonly cells: Float64Array
-  /** First cell of each line, and one past the last. */
-  readonly lineCell: Int32Array
-  readonly lineAt: Int32Array
-  /** Cells that are no plain numbers: which, and the bytes they take. */
-  readonly oddCell: Int32Array
-  readonly oddFrom: Int32Array
-  readonly oddTo: Int32Array
-  lines: number
-  odds: number
-}
-
-const newGrid = (bytes: number): Grid => ({
-  cells: new Float64Array(bytes + 1),
-  lineCell: new Int32Array(bytes + 2),
-  lineAt: new Int32Array(bytes + 2),
-  oddCell: new Int32Array(bytes + 1),
-  oddFrom: new Int32Array(bytes + 1),
-  oddTo: new Int32Array(bytes + 1),
-  lines: 0,
-  odds: 0,
-})
-
-/**
- * The hot loop: every cell of whole lines from its bytes, sign and digits with one decimal mark at once, all else noted as
- * odd. Nothing but locals, so that it is compiled for what it meets.
- */
-function readGrid(bytes: Uint8Array, from: number, to: number, delimiter: number, decimal: number, grid: Grid): void {
-  const { cells, lineCell, lineAt, oddCell, oddFrom, oddTo } = grid
-  let cell = 0
-  let line = 0
-  let odd = 0
-  let i = from
-  while (i < to) {
-    lineCell[line] = cell
-    lineAt[line++] = i
-    let b: number
-    do {
-      const begin = i
-      b = bytes[begin]
-      const negative = b === MINUS
-      if (negative) b = bytes[++i]
-      const first = i
-      let m = 0
-      let digit = b - ZERO
-      while (digit >= 0 && digit <= 9) {
-        m = (m * 10 + digit) | 0
-        b = bytes[++i]
-        digit = b - ZERO
-      }
-      let digits = i - first
-      let value = m
-      if (b === decimal) {
-        const mark = i
-        b = bytes[++i]
-        digit = b - ZERO
-        while (digit >= 0 && digit <= 9) {
-          m = (m * 10 + digit) | 0
-          b = bytes[++i]
-          digit = b - ZERO
-        }
-        const decimals = i - mark - 1
-        digits += decimals
-        value = m / TENTHS[decimals & 15]
-      }
-      if ((b !== delimiter && b !== LF) || (digits - 1) >>> 0 >= FAST_DIGITS) {
-        if (b === CR && bytes[i + 1] === LF && (digits - 1) >>> 0 < FAST_DIGITS) i++
-        else {
-          i = cellEnd(bytes, begin, delimiter)
-          value = NaN
-          oddCell[odd] = cell
-          oddFrom[odd] = begin
-          oddTo[odd++] = i
-        }
-        b = bytes[i]
-      }
-      cells[cell++] = negative ? -value : value
-      i++
-    } while (b !== LF)
-  }
-  lineCell[line] = cell
-  lineAt[line] = i
-  grid.lines = line
-  grid.odds = odd
 }
 
 /** One column of a piece, scaled; outside physics is blank. @returns how many were outside */
@@ -366,18 +275,6 @@ class BodyReader {
   }
 }
 
-/** Where a cell ends: at its delimiter or line end; a quote that is closed on its line hides both. */
-function cellEnd(bytes: Uint8Array, from: number, delimiter: number): number {
-  let i = from
-  if (bytes[i] === QUOTE) {
-    let k = i + 1
-    while (bytes[k] !== LF && (bytes[k] !== QUOTE || bytes[k + 1] === QUOTE)) k += bytes[k] === QUOTE ? 2 : 1
-    if (bytes[k] === QUOTE) i = k + 1
-  }
-  while (bytes[i] !== delimiter && bytes[i] !== LF) i++
-  return i
-}
-
 /** Columns side by side in one block: one allocation instead of many. */
 function side(columns: number, room: number): Float64Array[] {
   const all = new Float64Array(columns * room)
@@ -387,61 +284,6 @@ function side(columns: number, room: number): Float64Array[] {
 /** Whether a line is the header once more. */
 const isHeaderAgain = (bytes: Uint8Array, from: number, to: number, label: string): boolean =>
   label !== '' && textOf(bytes.subarray(from, to)).includes(label)
-
-/** Cells that are no plain numbers: words, units, quotes. One that stands in row after row is read once. */
-class Words {
-  /** What the last cell held that cannot be used: 1, else 0. */
-  dropped = 0
-  odd: Body['odd']
-  private bytes: Uint8Array | undefined
-  private readonly from: Float64Array
-  private readonly to: Float64Array
-  private readonly value: Float64Array
-  private readonly lost: Uint8Array
-
-  constructor(
-    private readonly layout: Layout,
-    private readonly wanted: readonly Column[],
-  ) {
-    const n = wanted.length
-    this.from = new Float64Array(n)
-    this.to = new Float64Array(n)
-    this.value = new Float64Array(n)
-    this.lost = new Uint8Array(n)
-  }
-
-  read(bytes: Uint8Array, from: number, to: number, place: number, line: number): number {
-    if (bytes !== this.bytes || !same(bytes, from, to, this.from[place], this.to[place])) {
-      if (bytes !== this.bytes) this.to.fill(0)
-      this.bytes = bytes
-      this.from[place] = from
-      this.to[place] = to
-      this.lost[place] = 0
-      this.value[place] = this.figure(textOf(bytes.subarray(from, to)), place, line)
-    }
-    this.dropped = this.lost[place]
-    return this.value[place]
-  }
-
-  private figure(text: string, place: number, line: number): number {
-    const { channel, unit, at, unitAssumed } = this.wanted[place]
-    if (channel.id === 'fuel_status') return readLoop(text)
-    const cell = readCell(text, channel.quantity, unit, this.layout.decimalComma)
-    if (cell.kind === 'missing') return NaN
-    if (cell.kind === 'value' && (unitAssumed || (cell.value >= channel.min && cell.value <= channel.max)))
-      return cell.value
-    if (cell.kind === 'text') this.odd ??= { line, label: this.layout.header[at], text: text.trim().slice(0, 40) }
-    this.lost[place] = 1
-    return NaN
-  }
-}
-
-/** Whether two stretches hold the same bytes; an empty one is like none. */
-function same(bytes: Uint8Array, a: number, aEnd: number, b: number, bEnd: number): boolean {
-  if (aEnd - a !== bEnd - b || b === bEnd) return false
-  for (let i = 0; a + i < aEnd; i++) if (bytes[a + i] !== bytes[b + i]) return false
-  return true
-}
 
 /** Fuel system status as a number: 2 is closed, so is a flag of 1. */
 const loopOf = (x: number): number => (x === 1 || x === 2 || x === 16 ? 1 : x === 0 || x === 4 || x === 8 ? 0 : NaN)

@@ -1,0 +1,80 @@
+import { hasMaf, hasMap, type Vehicle } from '../engine/index.js'
+import { VE_EXPONENT, VE_SCATTER } from '../expectation/index.js'
+import type { OperatingPoint } from '../signals/index.js'
+import { airflowOf, type Basics } from './basics.js'
+import type { Effect } from './effect.js'
+import type { Observation } from './observation.js'
+import { MANY_ROWS, SCATTER, WIDE_PLATE } from './scatter.js'
+import { airRatio, inertTerm, pressureTerm, scaled, veNuisances, workNuisances } from './terms.js'
+
+/** Airflow against what the work needs; in a pull against what a wide plate lets the engine take. */
+export function airflow(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Observation[] {
+  const kgS = airflowOf(p, v)
+  if (kgS === undefined) return []
+  const own = SCATTER.mafPoint
+  if (p.kind === 'pull') {
+    const turbo = v.induction === 'turbo'
+    // without its pressure nobody knows what a turbo engine takes
+    if (turbo && !k.measuredPressure) return []
+    return [
+      {
+        group: 'full-load',
+        point: i,
+        residual: Math.log(kgS / k.soundKgS),
+        ownSd: Math.hypot(own, SCATTER.fullLoadPoint),
+        shared: { maf: SCATTER.maf, ...scaled(veNuisances(p, k), 0.8), ...(turbo ? {} : { baro: SCATTER.weather }) },
+        predict: (e) =>
+          -Math.log(airRatio(e, k.airKgS)) + e.veLog + (turbo ? pressureTerm(e, k.manifoldPa) : 1.39 * e.upstreamLog),
+      },
+    ]
+  }
+  return [
+    {
+      group: 'airflow',
+      point: i,
+      residual: Math.log(kgS / k.soundKgS),
+      ownSd: Math.hypot(own, SCATTER.noLoadPoint),
+      shared: { maf: SCATTER.maf, ...workNuisances(p, i) },
+      predict: (e) => e.airNeed - Math.log(airRatio(e, k.airKgS)),
+    },
+  ]
+}
+
+/** Manifold pressure against what the work needs, by sensor or gauge; in a pull against ambient. */
+export function pressure(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Observation[] {
+  if (!k.measuredPressure) return []
+  const bySensor = hasMap(v) && p.means.map_kpa !== undefined
+  const off = (e: Effect): number => (bySensor ? -pressureTerm(e, k.manifoldPa) / (1 + VE_EXPONENT) : 0)
+  const map = bySensor ? SCATTER.mapPa / k.manifoldPa : 0
+  const point = (p.n < MANY_ROWS ? 2 : 1) * (SCATTER.mapPointPa / k.manifoldPa)
+  if (p.kind === 'pull') {
+    if (v.induction === 'turbo') return []
+    return [
+      {
+        group: 'full-load',
+        point: i,
+        residual: Math.log(k.manifoldPa / (WIDE_PLATE * k.ambientPa)),
+        ownSd: Math.hypot(SCATTER.fullLoadPressure, point),
+        shared: { map, baro: SCATTER.weather },
+        predict: (e) => e.upstreamLog + off(e),
+      },
+    ]
+  }
+  const share = 1 / (1 + VE_EXPONENT)
+  return [
+    {
+      group: 'pressure',
+      point: i,
+      residual: Math.log(k.manifoldPa / k.soundPa),
+      ownSd: Math.hypot(point, share * Math.hypot(SCATTER.noLoadPoint * (hasMaf(v) ? 0 : 1), VE_SCATTER.point)),
+      shared: {
+        map,
+        ...scaled(workNuisances(p, i), share),
+        ...scaled(veNuisances(p, k), -share),
+        // a gauge reads against the weather of the day
+        baro: bySensor ? 0.28 * SCATTER.weather : (SCATTER.weather * k.ambientPa) / k.manifoldPa,
+      },
+      predict: (e) => share * (e.airNeed - e.veLog - inertTerm(e, k.airKgS)) + off(e),
+    },
+  ]
+}

@@ -1,0 +1,97 @@
+import { REST_ANGLE_RAD, throttleAreaMm2, type Vehicle } from '../engine/index.js'
+import type { OperatingPoint } from '../signals/index.js'
+import type { Basics } from './basics.js'
+import type { Effect } from './effect.js'
+import type { Observation } from './observation.js'
+import {
+  CLOSED_LEAK_SHARE,
+  HEALTHY_IDLE_DUTY_PCT,
+  MANY_ROWS,
+  SCATTER,
+  SOUND_WANDER_RPM,
+  SPEED_PER_AIR,
+} from './scatter.js'
+
+/** Area the idle air needs [mm²] against what the opening offers, as a logarithm. */
+export function opening(p: OperatingPoint, i: number, v: Vehicle, k: Basics, closedPct?: number): Observation[] {
+  const neededMm2 = (k.airKgS / k.flux) * 1e6
+  const logOpen = logOpening(p, v, neededMm2, closedPct)
+  if (logOpen === undefined) return []
+  const byValve = v.idleControl === 'idle-valve'
+  return [
+    {
+      group: 'opening',
+      point: i,
+      residual: logOpen,
+      ownSd: byValve ? SCATTER.openingPoint : SCATTER.plateOpening,
+      shared: { opening: byValve ? SCATTER.valveLevel : SCATTER.plateLevel },
+      predict: (e) => Math.log(remainingOpening(e, k)) - Math.log(1 - e.lostShare) + e.dutyLog,
+    },
+  ]
+}
+
+/** Share of the idle air that the plate or valve still has to pass, not below what leaks past it closed. */
+const remainingOpening = (e: Effect, k: Basics): number =>
+  Math.max(CLOSED_LEAK_SHARE, 1 - (e.leakKgS + e.spareKgS) / k.airKgS)
+
+function logOpening(p: OperatingPoint, v: Vehicle, neededMm2: number, closedPct?: number): number | undefined {
+  const typicalMm2 = 4.6 * v.displacementL
+  if (v.idleControl === 'idle-valve') {
+    const duty = p.means.idle_valve_pct
+    if (duty === undefined) return undefined
+    return Math.log(Math.max(2, duty) / HEALTHY_IDLE_DUTY_PCT) - 0.5 * Math.log(neededMm2 / typicalMm2)
+  }
+  const pct = p.means.throttle_pct
+  if (v.idleControl !== 'electronic-throttle' || pct === undefined || closedPct === undefined) return undefined
+  // learnt offset and sensor zero make the angle relative: one step of 0.39 % and a stop margin are added
+  const openPct = Math.max(0, pct - closedPct) + 0.8
+  const offered = 0.75 * throttleAreaMm2(v.throttleBoreMm, REST_ANGLE_RAD + (openPct * 0.83 * Math.PI) / 180)
+  const leak = CLOSED_LEAK_SHARE * typicalMm2
+  return Math.log((offered + leak) / (neededMm2 + leak))
+}
+
+/** Idle speed against its band: what air in excess or short of need makes of it. */
+export function idleSpeed(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Observation[] {
+  if (v.idleControl === 'none') return []
+  const { min, max } = v.idleSpecRpm
+  const inside = Math.min(max, Math.max(min, p.rpm))
+  return [
+    {
+      group: 'idle-speed',
+      point: i,
+      residual: Math.log(p.rpm / inside),
+      ownSd: SCATTER.idleSpeed,
+      shared: {},
+      predict: (e) => {
+        const excess = CLOSED_LEAK_SHARE + (e.leakKgS + e.spareKgS) / k.airKgS
+        const byAir =
+          excess > 1
+            ? SPEED_PER_AIR * Math.log(excess)
+            : e.lostShare > 0.75
+              ? SPEED_PER_AIR * Math.log(0.25 + 1 - e.lostShare) * 0.3
+              : 0
+        // within its band nobody sees it
+        const free = Math.log(max / min) / 2
+        const off = e.speedLog === 0 ? 0 : Math.sign(e.speedLog) * Math.max(0, Math.abs(e.speedLog) - free)
+        return byAir + off
+      },
+    },
+  ]
+}
+
+/** Wander of a recorded idle; typed ones have none. */
+export function wander(p: OperatingPoint, i: number): Observation[] {
+  const sd = p.sds.rpm
+  if (sd === undefined || p.n < MANY_ROWS) return []
+  return [
+    {
+      group: 'wander',
+      point: i,
+      // what is calmer than sound says no more than sound
+      residual: Math.log(Math.max(SOUND_WANDER_RPM, sd) / SOUND_WANDER_RPM),
+      ownSd: SCATTER.wander,
+      shared: {},
+      predict: (e) => Math.max(0, e.wander),
+    },
+  ]
+}

@@ -1,0 +1,77 @@
+import { ZERO_CELSIUS_K, standardPressurePa } from '../air/index.js'
+import { hasMap, type Vehicle } from '../engine/index.js'
+import type { OperatingPoint } from '../signals/index.js'
+import type { Observation } from './observation.js'
+import { SCATTER } from './scatter.js'
+
+/** Pressure of a standing engine: the place's own. */
+export function keyOn(p: OperatingPoint, i: number, v: Vehicle): Observation[] {
+  const kPa = p.means.map_kpa
+  if (!hasMap(v) || kPa === undefined) return []
+  const ambientPa = standardPressurePa(v.altitudeM)
+  return [
+    {
+      group: 'barometer',
+      point: i,
+      residual: Math.log((1000 * kPa) / ambientPa),
+      ownSd: 0.003,
+      shared: { map: SCATTER.mapPa / ambientPa, baro: SCATTER.weather },
+      predict: (e) => Math.log1p(e.mapOffsetPa / ambientPa),
+    },
+  ]
+}
+
+/** The reported barometer against the altitude. */
+export function barometer(points: readonly OperatingPoint[], v: Vehicle): Observation[] {
+  const at = points.findIndex((p) => p.means.baro_kpa !== undefined)
+  if (at < 0) return []
+  const ambientPa = standardPressurePa(v.altitudeM)
+  return [
+    {
+      group: 'barometer',
+      point: at,
+      residual: Math.log((1000 * points[at].means.baro_kpa!) / ambientPa),
+      ownSd: 0.005,
+      shared: { baro: SCATTER.weather },
+      predict: (e) => Math.log1p(e.baroShare / ambientPa),
+    },
+  ]
+}
+
+/** Temperatures of a running engine that no car shows [°C]. */
+const NO_CAR_SHOWS = { intake: { low: -30, high: 90 }, coolant: { low: -30, high: 125 } } as const
+
+/** What a reading beyond the range counts at least: ten standard deviations [log of kelvin]. */
+const BEYOND = 0.2
+
+/** How far a temperature lies beyond what a car can show [log of kelvin]; 0 for plausible ones and without any. */
+export function temperatureOff(p: OperatingPoint | undefined): number {
+  const outside = (c: number | undefined, { low, high }: { low: number; high: number }): number => {
+    if (c === undefined || (c >= low && c <= high)) return 0
+    const far = Math.log((c + ZERO_CELSIUS_K) / ((c < low ? low : high) + ZERO_CELSIUS_K))
+    return far + Math.sign(far) * BEYOND
+  }
+  const intake = outside(p?.means.iat_c, NO_CAR_SHOWS.intake)
+  const coolant = outside(p?.means.ect_c, NO_CAR_SHOWS.coolant)
+  return Math.abs(intake) > Math.abs(coolant) ? intake : coolant
+}
+
+/** Whether the first temperatures of a running engine are ones that a car can show. */
+export function temperature(points: readonly OperatingPoint[]): Observation[] {
+  const at = points.findIndex(showsTemperature)
+  if (at < 0) return []
+  return [
+    {
+      group: 'temperature',
+      point: at,
+      residual: temperatureOff(points[at]),
+      ownSd: 0.02,
+      shared: {},
+      predict: (e) => e.temperatureLog,
+    },
+  ]
+}
+
+/** A point of a running engine that has a temperature. */
+export const showsTemperature = (p: OperatingPoint): boolean =>
+  p.kind !== 'key-on' && (p.means.iat_c !== undefined || p.means.ect_c !== undefined)

@@ -1,0 +1,45 @@
+import { VE_EXPONENT, VE_SCATTER } from '../expectation/index.js'
+import type { OperatingPoint } from '../signals/index.js'
+import type { Basics } from './basics.js'
+import type { Effect } from './effect.js'
+import { overlapSd, SCATTER, type Nuisance } from './scatter.js'
+
+/** 1/(1+ε)·(1+duct) + L/ṁ_ind: true air per air reported; the bracket of the trim equation. */
+export function airRatio(e: Effect, indicatedKgS: number, bank?: 1 | 2): number {
+  const skew = bank === undefined ? 0 : bank === 1 ? e.bankSkew : -e.bankSkew
+  return ((1 + e.ductShare) * (1 - e.lostAirShare)) / (1 + e.mafError) + ((1 + skew) * e.leakKgS) / indicatedKgS
+}
+
+/** log of true over read manifold pressure to the power that air follows it with. */
+export function pressureTerm(e: Effect, manifoldPa: number): number {
+  const truePa = Math.max(0.2 * manifoldPa, manifoldPa - e.mapOffsetPa)
+  return (1 + VE_EXPONENT) * Math.log(truePa / manifoldPa)
+}
+
+/** log of the share of the swallow that is fresh air and not exhaust gas. */
+export const inertTerm = (e: Effect, swallowKgS: number): number => Math.log(1 - Math.min(0.6, e.inertKgS / swallowKgS))
+
+/** Nuisances of the work that an engine does at a point, unloaded or with a load that nobody knows. */
+export function workNuisances(p: OperatingPoint, i: number): Partial<Record<Nuisance, number>> {
+  const idles = p.rpm < 1100 && p.kind !== 'cruise'
+  return {
+    'no-load': SCATTER.noLoad,
+    'no-load-speed': SCATTER.noLoadPerLogSpeed * Math.log(p.rpm / 1500),
+    ...(idles ? { 'idle-extra': SCATTER.idleExtra } : {}),
+    ...(p.kind === 'cruise' ? { [`load@${i}`]: SCATTER.someLoad } : {}),
+    ...(p.kind === 'idle-load' ? { [`load@${i}`]: SCATTER.idleLoad } : {}),
+    ...(p.kind === 'cold' ? { [`load@${i}`]: SCATTER.cold + SCATTER.someLoad * (p.rpm > 1500 ? 1 : 0) } : {}),
+  }
+}
+
+/** Nuisances of volumetric efficiency at a point. */
+export const veNuisances = (p: OperatingPoint, k: Basics): Partial<Record<Nuisance, number>> => ({
+  ve: VE_SCATTER.level,
+  've-overlap': overlapSd(p.rpm),
+  've-speed': VE_SCATTER.perLogSpeed * Math.log(p.rpm / 1500),
+  've-residual': (SCATTER.residualGas * k.ambientPa) / k.manifoldPa,
+  've-pressure': VE_SCATTER.perLogPressure * Math.log(k.manifoldPa / (0.35 * k.ambientPa)),
+})
+
+export const scaled = (xs: Partial<Record<Nuisance, number>>, by: number): Partial<Record<Nuisance, number>> =>
+  Object.fromEntries(Object.entries(xs).map(([k, x]) => [k, (x ?? 0) * by]))

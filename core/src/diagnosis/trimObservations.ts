@@ -1,0 +1,70 @@
+import { hasMaf, type Vehicle } from '../engine/index.js'
+import { VE_EXPONENT } from '../expectation/index.js'
+import type { OperatingPoint } from '../signals/index.js'
+import type { Basics } from './basics.js'
+import type { Effect, PointContext } from './effect.js'
+import type { Observation } from './observation.js'
+import { MANY_ROWS, overlapSd, SCATTER } from './scatter.js'
+import { airRatio, inertTerm, pressureTerm } from './terms.js'
+
+/** A short-term trim beyond this stands at its stop [%]; from the second figure on it does where it no longer moves. */
+const TRIM_STOP_PCT = 24
+const STILL_STOP_PCT = 12
+/** Standard deviation of a short-term trim that no longer switches [%]. */
+const STILL_PCT = 0.1
+
+/** End of its range at which a short-term trim stands, if it does. */
+function trimStop(p: OperatingPoint, bank: 1 | 2): 1 | -1 | undefined {
+  const id = bank === 1 ? 'stft1_pct' : 'stft2_pct'
+  const short = p.means[id] ?? 0
+  const still = p.n >= MANY_ROWS && (p.sds[id] ?? 1) < STILL_PCT && Math.abs(short) >= STILL_STOP_PCT
+  return Math.abs(short) >= TRIM_STOP_PCT || still ? (short > 0 ? 1 : -1) : undefined
+}
+
+/** Total trims by bank against a mixture that needs none. */
+export function trims(p: OperatingPoint, i: number, v: Vehicle, k: Basics, c: PointContext): Observation[] {
+  // above the open-loop threshold trims are frozen: a pull tells nothing by them
+  if (p.kind === 'pull' || v.injection === 'carburettor') return []
+  const byAir = hasMaf(v)
+  const out: Observation[] = []
+  for (const bank of [1, 2] as const) {
+    const t = p.means[bank === 1 ? 'trim1_pct' : 'trim2_pct']
+    if (t === undefined || bank > v.banks) continue
+    const idleShare = c.idleKgS / Math.max(c.airKgS, c.idleKgS)
+    const cruising = p.kind === 'cruise'
+    const own = Math.hypot(
+      p.kind === 'cold' ? 2.5 * SCATTER.trimPoint : cruising ? SCATTER.roadTrimPoint : SCATTER.trimPoint,
+      p.n < MANY_ROWS ? SCATTER.typedTrim : 0,
+      // exhaust gas that is meant comes under load, and a controller without airflow only reckons how much
+      cruising && !byAir && v.egr === 'valve' ? SCATTER.egrFlow : 0,
+    )
+    const side = bank === 1 ? 1 : -1
+    const bound = trimStop(p, bank)
+    const beside = (e: Effect): number => e.mixtureLog + side * e.mixtureSkew - Math.log(1 + e.fuelError)
+    out.push({
+      group: 'trims',
+      point: i,
+      bank,
+      residual: Math.log(1 + t / 100),
+      ownSd: own,
+      ...(bound ? { bound } : {}),
+      shared: {
+        fuel: SCATTER.fuel,
+        vapour: SCATTER.vapourAtIdle * idleShare,
+        bank: v.banks === 2 ? side * SCATTER.bank : 0,
+        ...(byAir
+          ? { maf: -SCATTER.maf, 'maf-slope': -SCATTER.mafSlope * Math.log(c.airKgS / c.idleKgS) }
+          : {
+              map: (-SCATTER.mapPa / k.manifoldPa) * (1 + VE_EXPONENT),
+              've-overlap': 0.25 * overlapSd(p.rpm),
+              've-speed': 0.02 * Math.log(p.rpm / 1500),
+              've-pressure': 0.015 * Math.log(k.manifoldPa / (0.35 * k.ambientPa)),
+            }),
+      },
+      predict: byAir
+        ? (e) => Math.log(airRatio(e, c.airKgS, bank)) + beside(e)
+        : (e) => pressureTerm(e, k.manifoldPa) + inertTerm(e, k.airKgS) + e.veLog + e.densityLog + beside(e),
+    })
+  }
+  return out
+}
