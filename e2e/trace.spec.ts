@@ -37,15 +37,6 @@ test('three numbers typed, then one test: another cause leads', async ({ bay: pa
   await expect(lead(page).locator('.hang .for').filter({ hasText: 'flex the duct' })).toBeVisible()
 })
 
-test('the mobile library: the sensor reads low, sure enough to act', async ({ bay: page, shop }) => {
-  await open(page, `${shop.url}/visit/visit-library/trace`, 'which cause')
-  await expect(lead(page)).toHaveAttribute('data-fault', 'maf-under-reads')
-  await expect(lead(page).locator('.hang')).toContainText('trim grows')
-  await expect(page.locator('.size-sentence')).toContainText(/reads \d+ % low at idle and \d+ % low at high flow/)
-  await page.getByRole('button', { name: 'what to test' }).click()
-  await expect(page.locator('.fork-verdict')).toHaveText('Sure enough to act.')
-})
-
 test('the bakery van: driven wide is deposits, and the idle valve is swept before anything is bought', async ({
   bay: page,
   shop,
@@ -64,34 +55,41 @@ test('the bakery van: driven wide is deposits, and the idle valve is swept befor
   ).toBeVisible()
 })
 
-test('the choir’s minibus: more air than was found, and where it may still come in', async ({ bay: page, shop }) => {
-  await open(page, `${shop.url}/visit/visit-choir/trace`, 'which cause')
-  await expect(lead(page)).toHaveAttribute('data-fault', 'unmetered-air')
-  await expect(page.locator('.size-line')).toContainText('mm² effective at idle')
-  await page.getByRole('button', { name: 'where, and mend it' }).click()
-  await expect(page.locator('.account')).toBeVisible()
-  await expect(page.locator('.sites')).not.toContainText('bank 2')
-})
-
-test('the nurse’s small car: metered by pressure, the words follow', async ({ bay: page, shop }) => {
-  await open(page, `${shop.url}/visit/visit-nurse/trace`, 'where, and mend it')
-  await expect(page.locator('.trace-place')).toContainText('No airflow sensor on this engine')
-  await page.getByRole('button', { name: 'which cause' }).click()
-  expect(['unmetered-air', 'pcv-stuck-open']).toContain(await lead(page).getAttribute('data-fault'))
-  await page.getByRole('button', { name: 'what to test' }).click()
-  await expect(page.locator('.fork-bench')).not.toContainText('Airflow sensor')
-})
-
-test('the quarry loader’s pick-up: inert gas at idle, the hand pump next', async ({ bay: page, shop }) => {
-  await open(page, `${shop.url}/visit/visit-quarry/trace`, 'which cause')
-  await expect(lead(page)).toHaveAttribute('data-fault', 'egr-open-at-idle')
-  await expect(page.locator('.size-sentence')).toContainText('Exhaust gas leaks into the manifold')
-  await page.getByRole('button', { name: 'what to test' }).click()
-  await expect(page.locator('.fork-bench')).toContainText(/Gauge at idle|Hand pump on the EGR valve/)
-})
-
-test('the teacher’s hatchback: nothing wrong, and nothing is pushed', async ({ bay: page, shop }) => {
-  await open(page, `${shop.url}/visit/visit-teacher/trace`, 'which cause')
-  await expect(lead(page)).toHaveAttribute('data-fault', 'none')
-  await expect(page.locator('.size-sentence')).toContainText('what a sound 1.8 L engine does')
+test('cars of the demo shop: each has its cause, its size and its next test', async ({ bay: page, shop }) => {
+  await test.step('the mobile library: the sensor reads low, sure enough to act', async () => {
+    await open(page, `${shop.url}/visit/visit-library/trace`, 'which cause')
+    await expect(lead(page)).toHaveAttribute('data-fault', 'maf-under-reads')
+    await expect(lead(page).locator('.hang')).toContainText('trim grows')
+    await expect(page.locator('.size-sentence')).toContainText(/reads \d+ % low at idle and \d+ % low at high flow/)
+    await page.getByRole('button', { name: 'what to test' }).click()
+    await expect(page.locator('.fork-verdict')).toHaveText('Sure enough to act.')
+  })
+  await test.step('the choir’s minibus: more air than was found, and where it may still come in', async () => {
+    await open(page, `${shop.url}/visit/visit-choir/trace`, 'which cause')
+    await expect(lead(page)).toHaveAttribute('data-fault', 'unmetered-air')
+    await expect(page.locator('.size-line')).toContainText('mm² effective at idle')
+    await page.getByRole('button', { name: 'where, and mend it' }).click()
+    await expect(page.locator('.account')).toBeVisible()
+    await expect(page.locator('.sites')).not.toContainText('bank 2')
+  })
+  await test.step('the nurse’s small car: metered by pressure, the words follow', async () => {
+    await open(page, `${shop.url}/visit/visit-nurse/trace`, 'where, and mend it')
+    await expect(page.locator('.trace-place')).toContainText('No airflow sensor on this engine')
+    await page.getByRole('button', { name: 'which cause' }).click()
+    expect(['unmetered-air', 'pcv-stuck-open']).toContain(await lead(page).getAttribute('data-fault'))
+    await page.getByRole('button', { name: 'what to test' }).click()
+    await expect(page.locator('.fork-bench')).not.toContainText('Airflow sensor')
+  })
+  await test.step('the quarry loader’s pick-up: inert gas at idle, the hand pump next', async () => {
+    await open(page, `${shop.url}/visit/visit-quarry/trace`, 'which cause')
+    await expect(lead(page)).toHaveAttribute('data-fault', 'egr-open-at-idle')
+    await expect(page.locator('.size-sentence')).toContainText('Exhaust gas leaks into the manifold')
+    await page.getByRole('button', { name: 'what to test' }).click()
+    await expect(page.locator('.fork-bench')).toContainText(/Gauge at idle|Hand pump on the EGR valve/)
+  })
+  await test.step('the teacher’s hatchback: nothing wrong, and nothing is pushed', async () => {
+    await open(page, `${shop.url}/visit/visit-teacher/trace`, 'which cause')
+    await expect(lead(page)).toHaveAttribute('data-fault', 'none')
+    await expect(page.locator('.size-sentence')).toContainText('what a sound 1.8 L engine does')
+  })
 })

@@ -34,7 +34,7 @@ export function diagnose(v: Vehicle, evidence: Evidence): Diagnosis {
   const sound = evidence.sound?.length ? observe(mergePoints(evidence.sound), v) : undefined
   const prepared = prepare(set, v, sound)
   const { intent, outcomes } = evidence
-  const p = posterior(prepared, { intent, outcomes, discrete, pairs: true })
+  const p = posterior(prepared, { intent, outcomes, discrete, sizes: true })
   const ranking = rankingOf(p, set, v)
   const next = nextTests(p, v, evidence.findings, evidence.equipment)
   const leaders = ranking.slice(0, EXPLAINED).map((r) => r.fault)
@@ -46,7 +46,7 @@ export function diagnose(v: Vehicle, evidence: Evidence): Diagnosis {
       .slice(0, 6)
       .map((h) => ({ faults: h.faults, probability: h.probability })),
     nextTests: next,
-    plan: testPlan(p, v, evidence.findings, evidence.equipment),
+    plan: testPlan(p, next),
     stop: stopRule(p, next, set.observations.length > 0),
     warnings: warningsOf(p, set, v),
     ambiguous: ambiguous(p, v),

@@ -38,7 +38,7 @@ export function explain(
   const every = set.observations.map((_, i) => i)
   const odds = (kept: readonly number[], ev: Evidence): Map<FaultId, number> => {
     const { intent, outcomes } = ev
-    const p = posterior(prepared, { intent, outcomes, discrete: discreteEvidence(ev), kept, pairs: false })
+    const p = posterior(prepared, { intent, outcomes, discrete: discreteEvidence(ev), kept, sizes: false })
     return new Map(causes.map((c) => [c, logOdds(p.marginal.get(c) ?? 0)]))
   }
   const full = odds(every, e)

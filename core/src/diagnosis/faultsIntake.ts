@@ -10,7 +10,7 @@ const blend = (atIdle: number, atHigh: number, reach: number, c: PointContext): 
 
 /** Errors of a sensor: at high flow, at idle as a share of that, and how soon it goes from one to the other. */
 const mafGrid = (atHigh: readonly number[], shares: readonly number[]): number[][] =>
-  cross(atHigh, shares, [1, 2.5, 6, 16]).map(([high, share, reach]) => [share * high, high, reach])
+  cross(atHigh, shares, [1.2, 3.5, 12]).map(([high, share, reach]) => [share * high, high, reach])
 
 /** Stoichiometric air per fuel, gasoline [–]. */
 const AFR = 14.5
@@ -41,7 +41,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     admissible: (v) => trimmed(v) && hasMaf(v) && v.banks === 2,
     // how far one bank draws more follows its isolation, not the place
     grid: (v) =>
-      cross(logGrid(0.15 * v.displacementL, 4 * v.displacementL, 26), [-0.95, -0.75, -0.5, -0.3, 0.3, 0.5, 0.75, 0.95]),
+      cross(logGrid(0.15 * v.displacementL, 4 * v.displacementL, 20), [-0.95, -0.75, -0.5, -0.3, 0.3, 0.5, 0.75, 0.95]),
     effect: ([mm2, skew], c) => ({ leakKgS: through(mm2, c), bankSkew: skew }),
   },
   {
@@ -155,8 +155,8 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     label: 'Filter or inlet blocked',
     weight: 1,
     admissible: () => true,
-    // loss of pressure at full flow; goes with flow squared, so that idle does not feel it
-    grid: () => logGrid(0.03, 0.5, 10).map((x) => [x]),
+    // loss of pressure at full flow, were it to flow; goes with flow squared, so that idle does not feel it
+    grid: () => logGrid(0.03, 3, 15).map((x) => [x]),
     effect: ([share], c) => ({ upstreamLog: Math.log(1 - Math.min(0.6, share * flowShare(c) ** 2)) }),
   },
   {

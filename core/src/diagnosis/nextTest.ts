@@ -2,7 +2,7 @@ import type { Vehicle } from '../engine/index.js'
 import type { Finding } from './evidence.js'
 import type { FaultId } from './faultKit.js'
 import type { Posterior } from './posterior.js'
-import { findChance, TESTS, type TestInfo } from './tests.js'
+import { findChance, testInfo, TESTS, type TestInfo } from './tests.js'
 
 /** A cause and its probability after an outcome. */
 export interface After {
@@ -30,7 +30,8 @@ export interface Stop {
   readonly because: string
 }
 
-const entropy = (ps: readonly number[]): number => -ps.reduce((s, p) => (p > 0 ? s + p * Math.log2(p) : s), 0)
+/** Uncertainty of an answer that is yes with probability p [bits]. */
+const binaryEntropy = (p: number): number => (p <= 0 || p >= 1 ? 0 : -p * Math.log2(p) - (1 - p) * Math.log2(1 - p))
 
 /** Tests that would tell less than this are not named [bits]. */
 const WORTH_NAMING = 0.01
@@ -40,6 +41,9 @@ const SETUP_MINUTES = 2
 const HAZARD_MINUTES = 2
 const INVASIVE_MINUTES = 2
 const LEADERS = 3
+/** Tests of a plan, and among how many it is made. */
+const PLANNED = 3
+const PLANNED_AMONG = 10
 
 /** What a test costs in time, with its hazard and what it takes apart [min]. */
 const cost = (t: TestInfo): number =>
@@ -51,24 +55,40 @@ interface Beliefs {
   readonly ps: readonly number[]
 }
 
-const beliefsOf = (p: Posterior): Beliefs => ({
-  faults: [...p.hypotheses.map((h) => h.faults), []],
-  ps: [...p.hypotheses.map((h) => h.probability), p.unexplained],
-})
+/** Probability of a hypothesis below which it changes no choice of a test. */
+const NEGLIGIBLE = 1e-4
+
+function beliefsOf(p: Posterior): Beliefs {
+  const held = p.hypotheses.filter((h) => h.probability > NEGLIGIBLE)
+  return { faults: [...held.map((h) => h.faults), []], ps: [...held.map((h) => h.probability), p.unexplained] }
+}
 
 /** P(find) under every hypothesis. */
 const findsUnder = (t: TestInfo, b: Beliefs): number[] =>
   b.faults.map((faults, i) => (i === b.faults.length - 1 ? t.otherwise : findChance(t, faults)))
 
-/** Beliefs after an outcome, and how likely it is. */
+const chanceOf = (ps: readonly number[], finds: readonly number[]): number => {
+  let chance = 0
+  for (let i = 0; i < ps.length; i++) chance += ps[i] * finds[i]
+  return chance
+}
+
+/** Mutual information of an outcome with the hypotheses [bits]: its own uncertainty less what is left under each. */
+function bitsOf(ps: readonly number[], finds: readonly number[]): number {
+  let left = 0
+  for (let i = 0; i < ps.length; i++) left += ps[i] * binaryEntropy(finds[i])
+  return Math.max(0, binaryEntropy(chanceOf(ps, finds)) - left)
+}
+
+/** Probabilities after an outcome, and how likely it is. */
 function after(
-  b: Beliefs,
+  ps: readonly number[],
   finds: readonly number[],
   found: boolean,
 ): { readonly chance: number; readonly ps: number[] } {
-  const joint = b.ps.map((p, i) => p * (found ? finds[i] : 1 - finds[i]))
-  const chance = joint.reduce((s, x) => s + x, 0)
-  return { chance, ps: joint.map((x) => (chance > 0 ? x / chance : 0)) }
+  const yes = chanceOf(ps, finds)
+  const chance = found ? yes : 1 - yes
+  return { chance, ps: ps.map((p, i) => (chance > 0 ? (p * (found ? finds[i] : 1 - finds[i])) / chance : 0)) }
 }
 
 function leadersOf(b: Beliefs, ps: readonly number[]): After[] {
@@ -81,14 +101,6 @@ function leadersOf(b: Beliefs, ps: readonly number[]): After[] {
     .map(([fault, probability]) => ({ fault, probability }))
     .sort((x, y) => y.probability - x.probability)
     .slice(0, LEADERS)
-}
-
-function told(t: TestInfo, b: Beliefs, before: number): { bits: number; finds: number; yes: number[]; no: number[] } {
-  const finds = findsUnder(t, b)
-  const yes = after(b, finds, true)
-  const no = after(b, finds, false)
-  const expected = yes.chance * entropy(yes.ps) + no.chance * entropy(no.ps)
-  return { bits: Math.max(0, before - expected), finds: yes.chance, yes: yes.ps, no: no.ps }
 }
 
 /** Tests that this engine, the equipment at hand and what is done already leave. @param equipment - what is at hand; all when left out */
@@ -110,45 +122,47 @@ export function nextTests(
   equipment?: readonly string[],
 ): NextTest[] {
   const b = beliefsOf(p)
-  const before = entropy(b.ps)
   return open(v, done, equipment)
-    .map((t) => ({ t, x: told(t, b, before) }))
-    .filter(({ x }) => x.bits > WORTH_NAMING)
-    .sort((m, n) => n.x.bits / cost(n.t) - m.x.bits / cost(m.t))
-    .map(({ t, x }) => ({
+    .map((t) => {
+      const finds = findsUnder(t, b)
+      return { t, finds, bits: bitsOf(b.ps, finds) }
+    })
+    .filter((x) => x.bits > WORTH_NAMING)
+    .sort((m, n) => n.bits / cost(n.t) - m.bits / cost(m.t))
+    .map(({ t, finds, bits }) => ({
       test: t.id,
-      bits: x.bits,
+      bits,
       minutes: t.minutes,
-      finds: x.finds,
-      ifFound: leadersOf(b, x.yes),
-      ifNot: leadersOf(b, x.no),
+      finds: chanceOf(b.ps, finds),
+      ifFound: leadersOf(b, after(b.ps, finds, true).ps),
+      ifNot: leadersOf(b, after(b.ps, finds, false).ps),
     }))
 }
 
-/** Ids of the next three tests: each the best after what the ones before it are expected to tell. */
-export function testPlan(p: Posterior, v: Vehicle, done: readonly Finding[], equipment?: readonly string[]): string[] {
+/**
+ * Ids of the next three tests: each the best after what the ones before it are expected to tell.
+ * @param next - tests by what they tell now; what tells little now seldom tells most after two others
+ */
+export function testPlan(p: Posterior, next: readonly NextTest[]): string[] {
   const b = beliefsOf(p)
   let branches: { readonly chance: number; readonly ps: readonly number[] }[] = [{ chance: 1, ps: b.ps }]
+  const left = next
+    .slice(0, PLANNED_AMONG)
+    .map(({ test }) => ({ t: testInfo(test), finds: findsUnder(testInfo(test), b) }))
   const plan: string[] = []
-  const left = new Set(open(v, done, equipment))
-  while (plan.length < 3) {
-    let best: { t: TestInfo; rate: number; bits: number } | undefined
-    for (const t of left) {
-      let bits = 0
-      for (const { chance, ps } of branches) bits += chance * told(t, { ...b, ps }, entropy(ps)).bits
-      if (!best || bits / cost(t) > best.rate) best = { t, rate: bits / cost(t), bits }
-    }
-    if (!best || best.bits <= WORTH_NAMING) return plan
-    const { t } = best
+  while (plan.length < PLANNED && left.length) {
+    const rated = left.map((x) => branches.reduce((s, { chance, ps }) => s + chance * bitsOf(ps, x.finds), 0))
+    const rates = rated.map((bits, i) => bits / cost(left[i].t))
+    const best = rates.indexOf(Math.max(...rates))
+    if (rated[best] <= WORTH_NAMING) return plan
+    const [{ t, finds }] = left.splice(best, 1)
     plan.push(t.id)
-    left.delete(t)
-    branches = branches.flatMap(({ chance, ps }) => {
-      const finds = findsUnder(t, { ...b, ps })
-      return [true, false].map((found) => {
-        const x = after({ ...b, ps }, finds, found)
+    branches = branches.flatMap(({ chance, ps }) =>
+      [true, false].map((found) => {
+        const x = after(ps, finds, found)
         return { chance: chance * x.chance, ps: x.ps }
-      })
-    })
+      }),
+    )
   }
   return plan
 }
@@ -189,7 +203,10 @@ const CERTAIN = 0.95
 /** When to stop testing: certain enough, or acting is cheaper than the next test. @param measured - readings are there */
 export function stopRule(p: Posterior, next: readonly NextTest[], measured: boolean): Stop {
   if (!measured) return { verdict: 'measure', because: 'Nothing is measured yet: idle and 2500 rpm first.' }
-  const [lead] = leadersOf(beliefsOf(p), beliefsOf(p).ps)
+  const beliefs = beliefsOf(p)
+  const lead = leadersOf(beliefs, beliefs.ps).at(0)
+  if (!lead)
+    return { verdict: 'measure', because: 'No cause explains these readings: check them before anything else.' }
   if (lead.probability >= CERTAIN)
     return {
       verdict: 'act',
@@ -198,7 +215,7 @@ export function stopRule(p: Posterior, next: readonly NextTest[], measured: bool
   const risk = (1 - lead.probability) * WRONG_REMEDY_MINUTES[lead.fault]
   const test = next[0]
   if (!test) return { verdict: 'act', because: 'No test at hand tells more.' }
-  const info = TESTS.find((t) => t.id === test.test)!
+  const info = testInfo(test.test)
   return risk < cost(info)
     ? {
         verdict: 'act',

@@ -1,6 +1,6 @@
 import type { Vehicle } from '../engine/index.js'
 import { logSumExp, studentShape, weightedInterval, type Interval } from '../statistics/index.js'
-import { addEffects, candidates, predict, type Candidate } from './cells.js'
+import { addEffects, candidates, predict, type Candidate, type Cell } from './cells.js'
 import type { Intent } from './evidence.js'
 import { NO_EFFECT, PRIOR, type Effect, type Fault, type FaultId } from './faults.js'
 import { scatterOf, soundScatter, UNEXPLAINED_SD, type Scatter } from './healthy.js'
@@ -10,8 +10,14 @@ import type { ObservationSet } from './observations.js'
 const FREEDOM = 6
 /** Singles kept for pairing. */
 const PAIR_LEADERS = 3
-/** Points of the lattice on which a pair's parameters are tried together. */
+/** Points of the lattice on which a pair's parameters are tried together; few readings cannot resolve more than the fewer. */
 const PAIR_POINTS = 160
+const PAIR_POINTS_FEW = 40
+const FEW_READINGS = 8
+/** Probability below which a hypothesis' grid is not written out. */
+const UNWRITTEN = 1e-5
+/** Share of a fault's probability below which a hypothesis adds nothing to its interval. */
+const NEGLIGIBLE = 1e-3
 /** Cases that the shop's own counts must outweigh: so many stand behind the prior shares. */
 const PRIOR_CASES = 20
 
@@ -19,7 +25,7 @@ const PRIOR_CASES = 20
 export interface Hypothesis {
   readonly faults: readonly FaultId[]
   readonly probability: number
-  /** Grid of parameters with posterior weights, per fault in order. */
+  /** Grid of parameters with posterior weights, per fault in order; empty where the hypothesis does not count. */
   readonly grid: readonly { readonly parameters: readonly (readonly number[])[]; readonly weight: number }[]
 }
 
@@ -57,7 +63,8 @@ export interface Question {
   readonly outcomes?: Readonly<Partial<Record<FaultId, number>>>
   /** Indices of the readings that count; all when left out. */
   readonly kept?: readonly number[]
-  readonly pairs: boolean
+  /** Whether sizes are wanted, and with them pairs; without, only how probable each cause is by itself. */
+  readonly sizes: boolean
 }
 
 /**
@@ -90,16 +97,18 @@ export function posterior(prepared: Prepared, q: Question): Posterior {
   const none: Scored = {
     faults: [],
     logMass: Math.log(PRIOR.none[q.intent]) + q.discrete([]) + densityOf(new Float64Array(set.observations.length)),
-    cells: [{ parameters: [], logWeight: 0 }],
+    logWeights: new Float64Array(1),
+    parametersOf: () => [],
   }
   const singles = all.map((c, i) =>
     scored(
       [c.fault.id],
       Math.log(singleMass * shares[i]) + q.discrete([c.fault.id]),
-      c.cells.map((x) => ({ parameters: [x.parameters], logWeight: densityOf(x.predicted) })),
+      Float64Array.from(c.cells, (x) => densityOf(x.predicted)),
+      (n) => [c.cells[n].parameters],
     ),
   )
-  const pairs = q.pairs ? pairsOf(prepared, singles, shares, q.discrete, densityOf) : []
+  const pairs = q.sizes ? pairsOf(prepared, singles, shares, q.discrete, densityOf) : []
   const wide = studentShape(
     scatter.covariance.map((row, i) => row.map((x, j) => (i === j ? x + UNEXPLAINED_SD[obs[i].group] ** 2 : x))),
     FREEDOM,
@@ -109,7 +118,7 @@ export function posterior(prepared: Prepared, q: Question): Posterior {
     Math.log(PRIOR.unexplained) + wide.logDensity(obs.map((o, i) => o.residual - scatter.mean[i])) + average
   const every = [none, ...singles, ...pairs]
   const total = logSumExp([...every.map((s) => s.logMass), unexplained])
-  const hypotheses = every.map((s) => finish(s, total))
+  const hypotheses = every.map((s) => finish(s, total, q.sizes))
   const marginal = new Map<FaultId, number>()
   for (const h of hypotheses)
     for (const id of h.faults.length ? h.faults : (['none'] as const))
@@ -157,43 +166,52 @@ function pairsOf(
       if (leaders.has(all[i].fault.id) || leaders.has(all[j].fault.id)) list.push({ i, j, share })
     }
   const golden = (Math.sqrt(5) - 1) / 2
+  const points = set.observations.length <= FEW_READINGS ? PAIR_POINTS_FEW : PAIR_POINTS
   const effects: Effect[] = set.contexts.map(() => ({ ...NO_EFFECT }))
   const predicted = new Float64Array(set.observations.length)
   return list.map(({ i, j, share }) => {
     const [a, b] = [all[i], all[j]]
-    const cells = Array.from({ length: PAIR_POINTS }, (_, n) => {
-      const x = a.cells[Math.floor(((n + 0.5) / PAIR_POINTS) * a.cells.length)]
-      const y = b.cells[Math.floor((((n + 1) * golden) % 1) * b.cells.length)]
+    const at = (n: number): readonly [Cell, Cell] => [
+      a.cells[Math.floor(((n + 0.5) / points) * a.cells.length)],
+      b.cells[Math.floor((((n + 1) * golden) % 1) * b.cells.length)],
+    ]
+    const logWeights = new Float64Array(points)
+    for (let n = 0; n < points; n++) {
+      const [x, y] = at(n)
       for (let c = 0; c < effects.length; c++) addEffects(effects[c], x.effects[c], y.effects[c])
-      return {
-        parameters: [x.parameters, y.parameters],
-        logWeight: densityOf(predict(set, effects, predicted)),
-      }
-    })
+      logWeights[n] = densityOf(predict(set, effects, predicted))
+    }
     const ids = [a.fault.id, b.fault.id]
-    return scored(ids, Math.log((PRIOR.pairs * share) / total) + discrete(ids), cells)
+    return scored(ids, Math.log((PRIOR.pairs * share) / total) + discrete(ids), logWeights, (n) =>
+      at(n).map((x) => x.parameters),
+    )
   })
 }
 
+/** A hypothesis with its mass; its cells are written out only when they count. */
 interface Scored {
   readonly faults: readonly FaultId[]
   readonly logMass: number
-  readonly cells: readonly { readonly parameters: readonly (readonly number[])[]; readonly logWeight: number }[]
+  readonly logWeights: Float64Array
+  readonly parametersOf: (cell: number) => readonly (readonly number[])[]
 }
 
 /** Mass of a hypothesis: its prior times the mean density over its grid. */
-function scored(faults: readonly FaultId[], logPrior: number, cells: Scored['cells']): Scored {
-  const logMass = logPrior - Math.log(cells.length) + logSumExp(cells.map((c) => c.logWeight))
-  return { faults, cells, logMass }
+function scored(
+  faults: readonly FaultId[],
+  logPrior: number,
+  logWeights: Float64Array,
+  parametersOf: Scored['parametersOf'],
+): Scored {
+  return { faults, logWeights, parametersOf, logMass: logPrior - Math.log(logWeights.length) + logSumExp(logWeights) }
 }
 
-function finish(s: Scored, total: number): Hypothesis {
-  const most = logSumExp(s.cells.map((c) => c.logWeight))
-  return {
-    faults: s.faults,
-    probability: Math.exp(s.logMass - total),
-    grid: s.cells.map((c) => ({ parameters: c.parameters, weight: Math.exp(c.logWeight - most) })),
-  }
+function finish(s: Scored, total: number, sizes: boolean): Hypothesis {
+  const probability = Math.exp(s.logMass - total)
+  if (!sizes || probability < UNWRITTEN) return { faults: s.faults, probability, grid: [] }
+  const most = logSumExp(s.logWeights)
+  const grid = Array.from(s.logWeights, (w, n) => ({ parameters: s.parametersOf(n), weight: Math.exp(w - most) }))
+  return { faults: s.faults, probability, grid }
 }
 
 /** Median and 90 % interval of a figure of one fault over every hypothesis that holds it; undefined when none does. */
@@ -204,10 +222,12 @@ export function intervalOf(
 ): Interval | undefined {
   const xs: number[] = []
   const ws: number[] = []
+  const marginal = p.marginal.get(fault) ?? 0
   for (const h of p.hypotheses) {
     const at = h.faults.indexOf(fault)
-    if (at < 0 || !(h.probability > 1e-9)) continue
+    if (at < 0 || !(h.probability > NEGLIGIBLE * marginal)) continue
     for (const cell of h.grid) {
+      if (!(cell.weight > NEGLIGIBLE / h.grid.length)) continue
       xs.push(figure(cell.parameters[at]))
       ws.push(cell.weight * h.probability)
     }

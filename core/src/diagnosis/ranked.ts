@@ -20,12 +20,22 @@ export interface Ranked {
   readonly sentence: string
 }
 
+/** Share of pressure or air beyond which no engine still pulls [–]. */
+const MOST_RESTRICTED = 0.7
+
 type Figures = Omit<Ranked, 'fault' | 'probability'>
 
-/** Causes by probability, each with its size and its sentence. */
+/** Probability below which a cause's size is not worked out: nobody asks how big what is not there would be. */
+const WORTH_SIZING = 0.002
+
+/** Causes by probability, each with its sentence and, where it may be there, its size. */
 export function rankingOf(p: Posterior, set: ObservationSet, v: Vehicle): Ranked[] {
   return [...p.marginal]
-    .map(([fault, probability]) => ({ fault, probability, ...figures(fault, p, set, v) }))
+    .map(([fault, probability]) => ({
+      fault,
+      probability,
+      ...(probability < WORTH_SIZING ? { sentence: faultOf(fault).label } : figures(fault, p, set, v)),
+    }))
     .sort((a, b) => b.probability - a.probability)
 }
 
@@ -109,7 +119,9 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
         sentence: `The idle valve passes ${first.median > 1 ? 'more' : 'less'} than the idle needs, about ${span(pct)} % of it, and does not follow.`,
       }
     case 'intake-restriction':
-      return { sentence: `Filter or inlet take ${span(pct)} % of the pressure at full flow; idle does not feel it.` }
+      return {
+        sentence: `Filter or inlet take ${span(of((x) => 100 * Math.min(MOST_RESTRICTED, x[0]))!)} % of the pressure at full flow; idle does not feel it.`,
+      }
     case 'egr-open-at-idle':
       return {
         effectiveAreaMm2: first,
@@ -128,7 +140,9 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
         sentence: `Air drawn in ahead of the oxygen sensor reads as ${span(pct)} % lean at idle; the intake is sound.`,
       }
     case 'exhaust-restriction':
-      return { sentence: `The exhaust holds back about ${span(pct)} % of the air at full flow.` }
+      return {
+        sentence: `The exhaust holds back about ${span(of((x) => 100 * Math.min(MOST_RESTRICTED, x[0]))!)} % of the air at full flow.`,
+      }
     case 'valve-timing-late':
       return { sentence: `Late valves push back about ${span(pct)} % of the charge at low speed.` }
     case 'weak-cylinder':

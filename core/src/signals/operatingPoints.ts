@@ -193,13 +193,14 @@ export function kindOf(cold: boolean, roadKph: number, rpm: number, vehicle: Veh
 }
 
 function findPulls(recording: Recording, trims: readonly Float64Array[]): OperatingPoint[] {
-  const { time_s: t, load_pct, rpm } = recording.columns
-  if (!t || !load_pct || !rpm) return []
-  const load = held(load_pct, t)
+  const { time_s: t, rpm } = recording.columns
+  if (!t || !rpm) return []
+  const wide = wideOpen(recording)
+  if (!wide) return []
   const pulls: OperatingPoint[] = []
   let from = -1
   for (let i = 0; i <= recording.rows; i++) {
-    const high = i < recording.rows && load[i] >= 80
+    const high = i < recording.rows && wide(i)
     if (high && from < 0) from = i
     if (!high && from >= 0) {
       if (t[i - 1] - t[from] >= STEADY.pullMinimumS) {
@@ -210,4 +211,22 @@ function findPulls(recording: Recording, trims: readonly Float64Array[]): Operat
     }
   }
   return pulls
+}
+
+/**
+ * Whether a row is full load: by the load that is reported, or by a plate that stands wide in a moving car. A blocked filter
+ * or exhaust keeps the load down just where it must be seen.
+ */
+function wideOpen(recording: Recording): ((i: number) => boolean) | undefined {
+  const { time_s: t, load_pct, throttle_pct, speed_kph } = recording.columns
+  const load = load_pct && held(load_pct, t!)
+  const plate = throttle_pct && held(throttle_pct, t!)
+  const kph = speed_kph && held(speed_kph, t!)
+  if (!load && !plate) return undefined
+  let closed = Infinity
+  for (const x of plate ?? []) if (x < closed) closed = x
+  const { pullLoadPct, widePct, movingKph } = STEADY
+  return (i) =>
+    (load !== undefined && load[i] >= pullLoadPct) ||
+    (plate !== undefined && kph !== undefined && kph[i] > movingKph && plate[i] - closed >= widePct)
 }

@@ -34,6 +34,10 @@ export type TotalTrim = 'trim1_pct' | 'trim2_pct'
 export const STEADY = {
   minimumS: 8,
   pullMinimumS: 2,
+  pullLoadPct: 80,
+  /** Throttle reading above its lowest at which a plate stands wide. */
+  widePct: 50,
+  movingKph: 5,
   settleS: 5,
   rpmShare: 0.04,
   rpmAbsolute: 40,

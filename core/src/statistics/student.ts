@@ -44,20 +44,24 @@ export function studentShape(shape: number[][], freedom: number): StudentShape {
   if (d === 0) return { dimension: 0, freedom, logDensity: () => 0, distance2: () => 0 }
   const cholesky = new CholeskyDecomposition(new Matrix(shape))
   if (!cholesky.isPositiveDefinite()) throw new RangeError('shape matrix is not positive definite')
-  const lower = cholesky.lowerTriangularMatrix.to2DArray()
+  const factor = cholesky.lowerTriangularMatrix
   let logDet = 0
-  for (let i = 0; i < d; i++) logDet += 2 * Math.log(lower[i][i])
+  for (let i = 0; i < d; i++) logDet += 2 * Math.log(factor.get(i, i))
+  // rows of the factor one after another, its diagonal inverted: the density is asked for tens of thousands of times
+  const lower = new Float64Array((d * (d + 1)) / 2)
+  for (let i = 0, k = 0; i < d; i++)
+    for (let j = 0; j <= i; j++) lower[k++] = i === j ? 1 / factor.get(i, i) : factor.get(i, j)
   const constant =
     logGamma((freedom + d) / 2) - logGamma(freedom / 2) - (d / 2) * Math.log(freedom * Math.PI) - logDet / 2
   const z = new Float64Array(d)
   const distance2 = (r: ArrayLike<number>): number => {
     let sum = 0
-    for (let i = 0; i < d; i++) {
-      const row = lower[i]
+    for (let i = 0, k = 0; i < d; i++) {
       let s = r[i]
-      for (let j = 0; j < i; j++) s -= row[j] * z[j]
-      z[i] = s / row[i]
-      sum += z[i] * z[i]
+      for (let j = 0; j < i; j++) s -= lower[k++] * z[j]
+      const x = s * lower[k++]
+      z[i] = x
+      sum += x * x
     }
     return sum
   }
@@ -70,11 +74,11 @@ export function studentShape(shape: number[][], freedom: number): StudentShape {
 }
 
 /** log Σ exp(xᵢ), stable; −∞ for an empty list. */
-export function logSumExp(xs: readonly number[]): number {
+export function logSumExp(xs: ArrayLike<number>): number {
   let m = -Infinity
-  for (const x of xs) if (x > m) m = x
+  for (let i = 0; i < xs.length; i++) if (xs[i] > m) m = xs[i]
   if (!Number.isFinite(m)) return m
   let s = 0
-  for (const x of xs) s += Math.exp(x - m)
+  for (let i = 0; i < xs.length; i++) s += Math.exp(xs[i] - m)
   return m + Math.log(s)
 }
