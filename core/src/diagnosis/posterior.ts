@@ -122,7 +122,7 @@ export function posterior(prepared: Prepared, q: Question): Posterior {
   const marginal = new Map<FaultId, number>()
   for (const h of hypotheses)
     for (const id of h.faults.length ? h.faults : (['none'] as const))
-      marginal.set(id, (marginal.get(id) ?? 0) + h.probability)
+      marginal.set(id, Math.min(1, (marginal.get(id) ?? 0) + h.probability))
   return { hypotheses, unexplained: Math.exp(unexplained - total), marginal }
 }
 
