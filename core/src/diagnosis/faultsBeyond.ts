@@ -50,7 +50,7 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     admissible: () => true,
     // back pressure goes with flow squared where the passage is narrow, less steeply where it is long; gas stays in the cylinder
     grid: (v) => [
-      ...logGrid(0.03, 2, 13).map((loss) => [loss, 0, 1.7]),
+      ...logGrid(0.03, 1.5, 12).map((loss) => [loss, 0, 2]),
       ...(v.banks === 2 ? cross(logGrid(0.05, 0.9, 8), [1, -1], [0.9, 1.7]) : []),
     ],
     effect: ([loss, side, rise], c) => {

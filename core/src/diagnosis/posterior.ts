@@ -12,7 +12,7 @@ const FREEDOM = 6
 const PAIR_LEADERS = 3
 /** Points of the lattice on which a pair's parameters are tried together; few readings cannot resolve more than the fewer. */
 const PAIR_POINTS = 160
-const PAIR_POINTS_FEW = 40
+const PAIR_POINTS_FEW = 32
 const FEW_READINGS = 8
 /** Probability below which a hypothesis' grid is not written out. */
 const UNWRITTEN = 1e-5

@@ -26,7 +26,7 @@ const MOST_RESTRICTED = 0.7
 type Figures = Omit<Ranked, 'fault' | 'probability'>
 
 /** Probability below which a cause's size is not worked out: nobody asks how big what is not there would be. */
-const WORTH_SIZING = 0.002
+const WORTH_SIZING = 0.004
 
 /** Causes by probability, each with its sentence and, where it may be there, its size. */
 export function rankingOf(p: Posterior, set: ObservationSet, v: Vehicle): Ranked[] {

@@ -58,6 +58,9 @@ export const SCATTER = {
   bank: 0.014,
   vapourAtIdle: 0.014,
   trimPoint: 0.008,
+  /** Vapour that is purged: seen in its channel, or not reported at all. */
+  purgeSeen: 0.04,
+  purgeUnseen: 0.01,
   /** Cells of road load are learnt more slowly than those of a standing car. */
   roadTrimPoint: 0.018,
   egrFlow: 0.04,

@@ -21,6 +21,17 @@ function trimStop(p: OperatingPoint, bank: 1 | 2): 1 | -1 | undefined {
   return Math.abs(short) >= TRIM_STOP_PCT || still ? (short > 0 ? 1 : -1) : undefined
 }
 
+/** Trim that purged vapour may be worth at a point, one standard deviation [log]. */
+function purgeSd(p: OperatingPoint, v: Vehicle): number {
+  const purged = p.means.purge_pct
+  if (v.purge === false || p.kind === 'idle' || p.kind === 'idle-load') return 0
+  if (purged === undefined) return SCATTER.purgeUnseen
+  return purged > PURGED_PCT ? SCATTER.purgeSeen : 0
+}
+
+/** Duty above which a purge valve passes something [%]. */
+const PURGED_PCT = 3
+
 /** Total trims by bank against a mixture that needs none. */
 export function trims(p: OperatingPoint, i: number, v: Vehicle, k: Basics, c: PointContext): Observation[] {
   // above the open-loop threshold trims are frozen: a pull tells nothing by them
@@ -37,6 +48,8 @@ export function trims(p: OperatingPoint, i: number, v: Vehicle, k: Basics, c: Po
       p.n < MANY_ROWS ? SCATTER.typedTrim : 0,
       // exhaust gas that is meant comes under load, and a controller without airflow only reckons how much
       cruising && !byAir && v.egr === 'valve' ? SCATTER.egrFlow : 0,
+      // vapour that is purged has a share that nobody knows; where it is not reported it may be there at any speed above idle
+      purgeSd(p, v),
     )
     const side = bank === 1 ? 1 : -1
     const bound = trimStop(p, bank)
