@@ -1,3 +1,4 @@
+import { codeMeaning } from './codes.js'
 import { discreteEvidence } from './discrete.js'
 import type { Evidence } from './evidence.js'
 import type { FaultId } from './faults.js'
@@ -11,7 +12,7 @@ export interface Reason {
   readonly text: string
   /** Change of the log odds of the cause by this piece, all else kept [bits]; > 0 speaks for it. */
   readonly bits: number
-  readonly source: ReadingGroup | 'sign' | 'finding'
+  readonly source: ReadingGroup | 'sign' | 'code' | 'finding'
 }
 
 const GROUPS: readonly ReadingGroup[] = [
@@ -57,6 +58,11 @@ export function explain(
   for (const s of e.signs) {
     const label = SIGNS.find((x) => x.id === s)?.label
     if (label) put(odds(every, { ...e, signs: e.signs.filter((x) => x !== s) }), label, 'sign')
+  }
+  for (const code of new Set((e.codes ?? []).map((c) => c.code))) {
+    const meaning = codeMeaning(code)
+    const codes = (e.codes ?? []).filter((c) => c.code !== code)
+    if (meaning) put(odds(every, { ...e, codes }), `code ${code}: ${meaning.label}`, 'code')
   }
   e.findings.forEach((f, i) => {
     if (f.outcome === 'unclear') return

@@ -129,6 +129,13 @@ describe('codes', () => {
     expect(p(['P0401', 'P0401'])).toBeCloseTo(p(['P0401']), 9)
     expect(p(['P9999'])).toBeCloseTo(p([]), 9)
   })
+  it('is told among the reasons', () => {
+    const d = weigh(vehicle('v6-maf'), [{ kind: 'idle', values: idle }], {
+      codes: [{ code: 'P0496', state: 'stored' }],
+    })
+    const reasons = Object.values(d.reasons).flat()
+    expect(reasons.find((r) => r.source === 'code')?.text).toBe('code P0496: purge flow when none is asked')
+  })
   it('names only causes that exist; the longest match of a family counts', () => {
     const ids = new Set(FAULTS.map((f) => f.id))
     for (const m of CODE_MEANINGS) expect(Object.keys(m.favours).filter((id) => !ids.has(id as never))).toEqual([])
