@@ -118,4 +118,14 @@ test('a spoilt file says what is wrong and the visit goes on', async ({ bay: pag
   await expect(page.getByText(/still.csv: Every row has the same time/)).toBeVisible()
   await drop('blank.csv', 'time_s,rpm\n1,\n2,\n3,\n')
   await expect(page.getByText(/blank.csv: .*every cell of them is blank/)).toBeVisible()
+  // a file far too big is refused at once, and the page goes on
+  await page.evaluate(() => {
+    const part = new Uint8Array(1024 * 1024)
+    const transfer = new DataTransfer()
+    transfer.items.add(new File(Array<Uint8Array<ArrayBuffer>>(300).fill(part), 'endless.csv'))
+    document
+      .querySelector('.drop-area')!
+      .dispatchEvent(new DragEvent('drop', { dataTransfer: transfer, bubbles: true }))
+  })
+  await expect(page.getByText(/endless.csv has 300 MB; 32 MB are taken. Export fewer channels/)).toBeVisible()
 })

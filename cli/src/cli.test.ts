@@ -1,5 +1,5 @@
 import { execFile, spawn } from 'node:child_process'
-import { cpSync, existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { cpSync, existsSync, mkdtempSync, readFileSync, rmSync, truncateSync, writeFileSync } from 'node:fs'
 import { connect } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -96,6 +96,14 @@ describe('diagnose', () => {
     const converted = await uvula('convert', unsure, '--out', join(dir, 'never.csv'))
     expect([converted.status, wanted.test(converted.err)]).toEqual([2, true])
     expect(existsSync(join(dir, 'never.csv'))).toBe(false)
+  })
+  it('a file of 300 MB that is no table is refused like a small one', async () => {
+    const huge = join(dir, 'huge.csv')
+    writeFileSync(huge, '')
+    truncateSync(huge, 300 * 1024 * 1024)
+    const { status, err } = await uvula('convert', huge, '--out', join(dir, 'never.csv'))
+    rmSync(huge)
+    expect([status, /not a table of text/.test(err)]).toEqual([2, true])
   })
   it('says which reading is not physics', async () => {
     const readings = join(dir, 'mad.json')

@@ -51,7 +51,10 @@ export function DropArea({ file, round, children }: { file: VisitFile; round: nu
   }
 
   const readOne = async (f: File, mapping?: Mapping): Promise<void> => {
-    if (f.size > MOST_BYTES) return setMessage(`${f.name} has ${(f.size / 1048576).toFixed(0)} MB; 32 MB are taken.`)
+    if (f.size > MOST_BYTES)
+      return setMessage(
+        `${f.name} has ${(f.size / 1048576).toFixed(0)} MB; 32 MB are taken. Export fewer channels or a shorter drive.`,
+      )
     const by = reader()
     const tell = (share: number): void => setReading({ name: f.name, share, by })
     tell(0)
