@@ -1,7 +1,9 @@
 import {
+  channelLags,
   findOperatingPoints,
   pointsOfStretches,
   totalTrimPct,
+  withoutLags,
   type ChosenStretch,
   type OperatingPoint,
   type Recording,
@@ -19,7 +21,9 @@ export function evidenceFromRecording(
   v: Vehicle,
   chosen?: readonly ChosenStretch[] | null,
 ): Pick<Evidence, 'points' | 'closedThrottlePct'> {
-  const points = chosen ? pointsOfStretches(r, v, chosen) : findOperatingPoints(r, v)
+  // a pull or a snap must not pair this moment's speed with the last one's air
+  const even = withoutLags(r, channelLags(r))
+  const points = chosen ? pointsOfStretches(even, v, chosen) : findOperatingPoints(even, v)
   return { points, closedThrottlePct: closedThrottle(r) }
 }
 

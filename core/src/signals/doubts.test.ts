@@ -1,7 +1,15 @@
 import { describe, expect, it } from 'vitest'
 import { ENGINE_PATTERNS } from '../engine/index.js'
 import { simulateRecording, addFault, HEALTHY } from '../simulation/index.js'
-import { findOperatingPoints, leftOut, recordingDoubts, recordingOfRows, type LiveRow } from './index.js'
+import {
+  channelLags,
+  findOperatingPoints,
+  leftOut,
+  recordingDoubts,
+  recordingOfRows,
+  withoutLags,
+  type LiveRow,
+} from './index.js'
 
 const v = { ...ENGINE_PATTERNS.find((p) => p.id === 'four-maf')!.vehicle, name: 'x', altitudeM: 1180 }
 const base: LiveRow['values'] = {
@@ -98,6 +106,18 @@ describe('what is left out, and why', () => {
       rows(10, (i) => ({ rpm: 1000 + 150 * i, speed_kph: 12, purge_pct: 0 })),
     )
     expect(reasons(list)).toEqual(['cold', 'open-loop', 'purge', 'rolling'])
+  })
+  it('a channel that the tool reads late is told, and drawn forward', () => {
+    const r = simulateRecording({ vehicle: v, drive: 'road', seed: 4, pollS: 0.2 })
+    expect(channelLags(r)).toEqual([])
+    const maf = r.columns.maf_gs!
+    const late = { ...r, columns: { ...r.columns, maf_gs: maf.map((_, i) => maf[Math.max(0, i - 5)]) } }
+    const [lag] = channelLags(late)
+    expect([lag.channel, lag.seconds]).toEqual(['maf_gs', expect.closeTo(1, 0)])
+    expect(channelLags(withoutLags(late, [lag]))).toEqual([])
+    expect(recordingDoubts(late, v).map((d) => d.message)).toContainEqual(
+      expect.stringMatching(/airflow comes 1\.\d s behind the throttle/),
+    )
   })
   it('a drive is points and the ways between them, with nothing unsaid', () => {
     const r = simulateRecording({ vehicle: v, drive: 'road', seed: 4 })

@@ -1,13 +1,16 @@
 import { standardPressurePa } from '../air/index.js'
 import { hasMaf, hasMap, type Vehicle } from '../engine/index.js'
 import { median } from '../statistics/index.js'
+import { channelLags } from './lag.js'
+import { maybeChannel } from './channels.js'
 import { STEADY } from './point.js'
 import type { ChannelId } from './channels.js'
 import type { Recording } from './recording.js'
 
 /** Something about a recording that a technician should know before trusting a figure of it. */
 export interface Doubt {
-  readonly code: 'open-circuit' | 'stuck' | 'zero-off' | 'not-barometric' | 'open-loop' | 'gaps' | 'seldom' | 'missing'
+  readonly code:
+    'open-circuit' | 'stuck' | 'zero-off' | 'not-barometric' | 'open-loop' | 'gaps' | 'seldom' | 'missing' | 'lag'
   readonly channel?: ChannelId
   /** A sentence with its figures. */
   readonly message: string
@@ -57,6 +60,12 @@ function spreadOf(xs: Float64Array | undefined, keep?: (i: number) => boolean): 
 export function recordingDoubts(recording: Recording, vehicle: Vehicle): Doubt[] {
   const c = recording.columns
   const doubts: Doubt[] = []
+  for (const { channel, seconds } of channelLags(recording))
+    doubts.push({
+      code: 'lag',
+      channel,
+      message: `The ${maybeChannel(channel)!.label} comes ${Math.abs(seconds).toFixed(1)} s ${seconds > 0 ? 'behind' : 'before'} the throttle: read late by the tool, or slow itself. Its figures are drawn ${seconds > 0 ? 'forward' : 'back'} by as much.`,
+    })
   const rpm = spreadOf(c.rpm)
   const moved = rpm !== undefined && rpm.high - rpm.low > MOVES_RPM
   for (const [id, label] of [
