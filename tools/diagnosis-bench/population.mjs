@@ -1,14 +1,6 @@
 // Cases for the bench of the diagnosis: engines, faults, drives and links drawn wider than any prior of the diagnosis, whose
 // forward models are not used here.
-import {
-  addFault,
-  ENGINE_PATTERNS,
-  HEALTHY,
-  seededRandom,
-  simulateRecording,
-  SHOP_DRIVE,
-  ROAD_DRIVE,
-} from '@uvula/core'
+import { ENGINE_PATTERNS, HEALTHY, seededRandom, simulateRecording, SHOP_DRIVE, ROAD_DRIVE } from '@uvula/core'
 
 /** Kinds of vehicle: the drawn patterns with a fuel controller, and what they lack beside them. */
 const pattern = (id) => ENGINE_PATTERNS.find((p) => p.id === id).vehicle
@@ -89,7 +81,7 @@ export const CLASSES = [
   }),
   ...row('fuel-delivery-high', {
     flat: (s) => ({ fuelErrorIdle: between(0.05, 0.35)(s), fuelErrorFull: between(0.05, 0.35)(s) }),
-    dripping: (s, v) => ({ drip: between(0.06, 0.3)(s), fuelErrorIdle: between(0.06, 0.3)(s), fuelErrorFull: 0, v }),
+    dripping: (s) => ({ fuelErrorIdle: between(0.06, 0.3)(s), fuelErrorFull: 0 }),
   }),
   ...row('oxygen-sensor-biased', {
     lean: (s) => ({ oxygenBias1: between(0.025, 0.09)(s), oxygenBias2: between(0.025, 0.09)(s) }),
@@ -108,12 +100,10 @@ export const CLASSES = [
 /** What a kind of vehicle can have. */
 export const classesOf = (v) => CLASSES.filter((c) => (c.can ? c.can(v) : true))
 
-/** Faults of the simulated engine from a row; unknown helpers of a row are left out. */
+/** Faults of the simulated engine from a row. */
 export function carried(c, s, v) {
-  const { drip: _, v: __, ...set } = c.set(s, v)
-  return { ...HEALTHY, ...set }
+  return { ...HEALTHY, ...c.set(s, v) }
 }
-void addFault
 
 /** Numbers side by side give streams that have nothing in common. */
 function scrambled(n) {
@@ -177,7 +167,7 @@ function otherVehicle(kind, u, pick) {
 }
 
 /** Recording as a link and a tool hand it on: other resolution, channels that are not asked for. */
-function throughLink(recording, u, pick, v) {
+function throughLink(recording, u) {
   const columns = { ...recording.columns }
   if (u(0, 1) < 0.5) delete columns.baro_kpa
   if (u(0, 1) < 0.5) delete columns.purge_pct
@@ -188,8 +178,6 @@ function throughLink(recording, u, pick, v) {
     const weather = u(-1.2, 1.2)
     columns.baro_kpa = columns.baro_kpa.map((x) => Math.round(x + weather))
   }
-  void pick
-  void v
   return { ...recording, columns }
 }
 
@@ -219,8 +207,6 @@ export function caseOf(i, seed) {
       vary: otherEngine(u, vehicle.idleControl === 'idle-valve'),
     }),
     u,
-    pick,
-    vehicle,
   )
   return {
     i,

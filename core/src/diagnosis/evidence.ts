@@ -20,6 +20,12 @@ export interface CodeSeen {
   readonly state: 'pending' | 'stored' | 'permanent'
 }
 
+/** Points of a sound engine, and the place where they were taken: pressures there are those of that height. */
+export interface SoundPoints {
+  readonly points: readonly OperatingPoint[]
+  readonly altitudeM: number
+}
+
 /** Everything known of a car, whatever it came from. */
 export interface Evidence {
   readonly intent: Intent
@@ -31,7 +37,7 @@ export interface Evidence {
   /** Equipment at hand, by the words of the tests; all of it when left out. */
   readonly equipment?: readonly string[]
   /** Points of this car's own record when it was sound: they narrow what its readings should be. */
-  readonly sound?: readonly OperatingPoint[]
+  readonly sound?: SoundPoints
   /** Confirmed outcomes of this shop, counted by cause; left out, every cause counts alike. */
   readonly outcomes?: Readonly<Partial<Record<FaultId, number>>>
   /** Closed-plate throttle reading [%], where the recording shows it. */

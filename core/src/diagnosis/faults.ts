@@ -27,9 +27,6 @@ export function faultOf(id: string): Fault {
   return found
 }
 
-/** Whether a cause lies outside the intake: then the intake is left alone. */
-export const isBeyondIntake = (id: FaultId): boolean => BEYOND_THE_INTAKE.some((f) => f.id === id)
-
 /** Pairs that readings alone cannot part: to be said, and parted by a test. Source: the equations of docs/diagnosis.md. */
 export function confounded(v: Vehicle): readonly (readonly [FaultId, FaultId])[] {
   const pressure = v.metering !== 'maf'

@@ -89,7 +89,7 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
       const word = fault === 'maf-under-reads' ? 'low' : 'high'
       return {
         mafErrorPct: { atIdle: pct, atHighFlow },
-        sentence: `The airflow sensor reads ${n(pct.median)} % ${pct.median < 0 === (word === 'low') || Math.abs(pct.median) < 0.5 ? word : word === 'low' ? 'high' : 'low'} at idle and ${n(atHighFlow.median)} % ${word} at high flow.`,
+        sentence: `The airflow sensor reads ${n(pct.median)} % ${pct.median < 0 ? 'low' : 'high'} at idle and ${n(atHighFlow.median)} % ${word} at high flow.`,
       }
     }
     case 'fuel-delivery-low':

@@ -1,6 +1,6 @@
 import { ZERO_CELSIUS_K, standardPressurePa } from '../air/index.js'
 import { hasMap, type Vehicle } from '../engine/index.js'
-import type { OperatingPoint } from '../signals/index.js'
+import { STEADY, type OperatingPoint } from '../signals/index.js'
 import type { Observation } from './observation.js'
 import { SCATTER } from './scatter.js'
 
@@ -39,7 +39,7 @@ export function barometer(points: readonly OperatingPoint[], v: Vehicle): Observ
 }
 
 /** Temperatures of a running engine that no car shows [°C]. */
-const NO_CAR_SHOWS = { intake: { low: -30, high: 90 }, coolant: { low: -30, high: 125 } } as const
+const NO_CAR_SHOWS = { intake: { low: -30, high: 90 }, coolant: STEADY.coolantC } as const
 
 /** What a reading beyond the range counts at least: ten standard deviations [log of kelvin]. */
 const BEYOND = 0.2

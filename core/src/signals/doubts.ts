@@ -2,9 +2,8 @@ import { standardPressurePa } from '../air/index.js'
 import { hasMaf, hasMap, type Vehicle } from '../engine/index.js'
 import { median } from '../statistics/index.js'
 import { channelLags } from './lag.js'
-import { maybeChannel } from './channels.js'
 import { STEADY } from './point.js'
-import type { ChannelId } from './channels.js'
+import { maybeChannel, type ChannelId } from './channels.js'
 import type { Recording } from './recording.js'
 
 /** Something about a recording that a technician should know before trusting a figure of it. */

@@ -74,7 +74,7 @@ describe('what a car and a shop remember', () => {
     const small = visit('f', '2026-04-01', [{ idle: [1.85, 8], 'hold-2500': [7.35, 2] }])
     const p = (beyond = {}): number =>
       diagnoseVisit(small, 0, beyond).ranking.find((r) => r.fault === 'unmetered-air')!.probability
-    expect(p({ sound: soundRecord([mended])!.points })).toBeGreaterThan(p())
+    expect(p({ sound: soundRecord([mended]) })).toBeGreaterThan(p())
     expect(p({ outcomes: { 'unmetered-air': 30 } })).toBeGreaterThan(p())
   })
 })

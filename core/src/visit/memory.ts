@@ -13,6 +13,8 @@ export interface SoundRecord {
   /** When that visit was opened, ISO. */
   readonly at: string
   readonly points: readonly OperatingPoint[]
+  /** Of that visit's place [m]. */
+  readonly altitudeM: number
 }
 
 /** How often each cause was confirmed in a shop: found, mended, and measured as gone. */
@@ -29,7 +31,12 @@ export function soundRecord(visits: readonly VisitFile[]): SoundRecord | undefin
     if (!isIdleMeasured(f, round)) continue
     const lead = leadOf(f, round)
     if (lead.fault === 'none' && lead.probability >= SOUND)
-      return { visitId: f.visit.id, at: f.visit.openedAt, points: pointsOfRound(f, round) }
+      return {
+        visitId: f.visit.id,
+        at: f.visit.openedAt,
+        points: pointsOfRound(f, round),
+        altitudeM: f.visit.altitudeM,
+      }
   }
   return undefined
 }

@@ -106,7 +106,7 @@ export function useDiagnosis(
   useEffect(() => {
     if (!file) return
     const mine = ++latest.current
-    const beyond: Beyond = { ...(sound ? { sound: sound.points } : {}), ...(outcomes ? { outcomes } : {}) }
+    const beyond: Beyond = { ...(sound ? { sound } : {}), ...(outcomes ? { outcomes } : {}) }
     const slow = setTimeout(() => setBusy(true), 500)
     const start = performance.now()
     void heart()
