@@ -1,7 +1,7 @@
 // Which cases can be identified at all, by the joint scatter of sound engines: decided before and without the diagnosis.
 import { findOperatingPoints, mergePoints, standardPressurePa } from '@uvula/core'
 import { CholeskyDecomposition, Matrix } from 'ml-matrix'
-import { classesOf, KINDS, nominal, soundOf } from './population.mjs'
+import { classesOf, nominal, nominalVehicle, soundOf } from './population.mjs'
 
 /** Severities at which signatures are taken; between them they are drawn straight. */
 const NODES = [0, 0.25, 0.5, 0.75, 1]
@@ -22,10 +22,18 @@ export function sameAnswer(a, b, v) {
   return pairs.some((p) => p.includes(a) && p.includes(b))
 }
 
-/** Features of a recording by name; what is not there is left out. */
-export function features(recording, v) {
+/** Codes of monitors that watch the part itself; those that only repeat trims, airflow or speed add nothing to these. */
+const OWN_CODES = ['P0016', 'P0106', 'P0113', 'P0118', 'P0299', 'P030', 'P0401', 'P0402', 'P0441']
+
+/** Features of a recording and codes by name; what is not there is left out. @param codes - undefined where they were cleared */
+export function features(recording, v, codes) {
   const out = {}
+  for (const id of codes ? OWN_CODES : []) out[`code:${id}`] = codes.some((c) => c.code.startsWith(id)) ? 1 : 0
+  const turning = recording.columns.rpm.map((x) => (x > 300 ? 1 : 0))
+  const early = (id) => recording.columns[id]?.find((_, i) => turning[i] && i > 20)
+  for (const id of ['iat_c', 'ect_c']) if (early(id) !== undefined) out[`open:${id}`] = early(id) < -30 ? 1 : 0
   const pa = standardPressurePa(v.altitudeM) / 1000
+  const lowest = Math.min(...(recording.columns.throttle_pct ?? []).filter(Number.isFinite))
   for (const p of mergePoints(findOperatingPoints(recording, v))) {
     const at =
       p.kind === 'hold'
@@ -41,7 +49,7 @@ export function features(recording, v) {
       if (Number.isFinite(x)) out[`${at}:${name}`] = x
     }
     put('air', Math.log(m.maf_gs / (v.displacementL * p.rpm)))
-    put('map', Math.log(m.map_kpa / pa))
+    put('map', Math.log((m.map_kpa ?? pa - m.gauge_vacuum_kpa) / pa))
     if (at !== 'pull') {
       put('trim1', Math.log1p(m.trim1_pct / 100))
       put('trim2', Math.log1p(m.trim2_pct / 100))
@@ -50,8 +58,7 @@ export function features(recording, v) {
       put('speed', Math.log((2 * p.rpm) / (v.idleSpecRpm.min + v.idleSpecRpm.max)))
       put('duty', v.idleControl === 'idle-valve' ? Math.log(Math.max(1, m.idle_valve_pct)) : NaN)
       put('wander', Math.log(Math.max(2, p.sds.rpm)))
-      put('intake', m.iat_c < -30 ? 5 : 0)
-      put('coolant', m.ect_c < -30 ? 5 : 0)
+      if (v.idleControl === 'electronic-throttle') put('plate', Math.log(m.throttle_pct - lowest + 1))
     }
   }
   return out
@@ -60,16 +67,17 @@ export function features(recording, v) {
 /** Work of one kind: how sound ones scatter, and the signature of each class at each node. */
 export function signaturesOf(kind) {
   const sound = Array.from({ length: SOUND }, (_, i) => {
-    const { vehicle, recording } = soundOf(kind, i)
-    return features(recording, vehicle)
+    const { vehicle, recording, codes } = soundOf(kind, i)
+    return features(recording, vehicle, codes)
   })
-  const base = features(nominal(kind).recording, KINDS[kind] && { ...KINDS[kind], altitudeM: 300 })
-  const vehicle = { ...KINDS[kind], altitudeM: 300 }
+  const taken = (n) => features(n.recording, n.vehicle, n.codes)
+  const base = taken(nominal(kind))
+  const vehicle = nominalVehicle(kind)
   const classes = classesOf(vehicle).map((c) => ({
     fault: c.fault,
     variant: c.variant,
     nodes: NODES.map((s) => {
-      const f = features(nominal(kind, c, s).recording, vehicle)
+      const f = taken(nominal(kind, c, s))
       return Object.fromEntries(
         Object.keys(f)
           .filter((k) => k in base)
@@ -80,29 +88,27 @@ export function signaturesOf(kind) {
   return { kind, sound, classes }
 }
 
-/** Own scatter below which no feature is taken to be known [log]. */
+/** Own scatter below which no feature is taken to be known [log]; a code or an open circuit stands for five of its own. */
 const FLOOR = 0.006
+const YES_OR_NO = 0.2
+const floorOf = (key) => (key.startsWith('code:') || key.startsWith('open:') ? YES_OR_NO : FLOOR)
 
-/** Inverse square root of the joint scatter over the features `keys`. */
-function whitener(sound, keys) {
-  const means = keys.map((k) => {
-    const xs = sound.map((f) => f[k]).filter(Number.isFinite)
-    return xs.reduce((s, x) => s + x, 0) / Math.max(1, xs.length)
-  })
+/** Share of the sound engines that must show a feature for it to count. */
+const SHOWN = 0.7
+
+/** The features among `keys` that enough sound engines show, and the inverse square root of their joint scatter. */
+function whitener(sound, wanted) {
+  const keys = wanted.filter((k) => sound.filter((f) => Number.isFinite(f[k])).length >= SHOWN * sound.length)
+  const whole = sound.filter((f) => keys.every((k) => Number.isFinite(f[k])))
+  const means = keys.map((k) => whole.reduce((s, f) => s + f[k], 0) / whole.length)
   const cov = keys.map((a, i) =>
-    keys.map((b, j) => {
-      let [n, s] = [0, 0]
-      for (const f of sound)
-        if (Number.isFinite(f[a]) && Number.isFinite(f[b])) {
-          n++
-          s += (f[a] - means[i]) * (f[b] - means[j])
-        }
-      return n > 1 ? s / (n - 1) : 0
-    }),
+    keys.map(
+      (b, j) => whole.reduce((s, f) => s + (f[a] - means[i]) * (f[b] - means[j]), 0) / Math.max(1, whole.length - 1),
+    ),
   )
-  keys.forEach((_, i) => (cov[i][i] += FLOOR ** 2))
+  keys.forEach((k, i) => (cov[i][i] += floorOf(k) ** 2))
   const lower = new CholeskyDecomposition(new Matrix(cov)).lowerTriangularMatrix
-  return (x) => {
+  const white = (x) => {
     const z = []
     for (let i = 0; i < keys.length; i++) {
       let s = x[i]
@@ -111,6 +117,7 @@ function whitener(sound, keys) {
     }
     return z
   }
+  return { keys, white }
 }
 
 const signature = (c, s, keys) => {
@@ -125,9 +132,14 @@ const norm = (z) => Math.sqrt(z.reduce((s, x) => s + x * x, 0))
 export function judge(table, one) {
   if (one.fault === 'none') return { identifiable: true }
   const own = table.classes.find((c) => c.fault === one.fault && c.variant === one.variant)
-  const keys = Object.keys(one.features).filter((k) => own.nodes.every((n) => k in n))
+  // a code counts where this very car shows what its nominal twin shows
+  const asExpected = (k) =>
+    !k.startsWith('code:') || Math.abs(signature(own, one.severity, [k])[0] - one.features[k]) < 0.5
+  const { keys, white } = whitener(
+    table.sound,
+    Object.keys(one.features).filter((k) => own.nodes.every((n) => k in n) && asExpected(k)),
+  )
   if (!keys.length) return { identifiable: false, fromSound: 0, fromOthers: 0 }
-  const white = whitener(table.sound, keys)
   const mine = white(signature(own, one.severity, keys))
   const fromSound = norm(mine)
   let [fromOthers, nearest] = [Infinity, undefined]

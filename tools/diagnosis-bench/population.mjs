@@ -1,6 +1,6 @@
 // Cases for the bench of the diagnosis: engines, faults, drives and links drawn wider than any prior of the diagnosis, whose
 // forward models are not used here.
-import { ENGINE_PATTERNS, HEALTHY, seededRandom, simulateRecording, SHOP_DRIVE, ROAD_DRIVE } from '@uvula/core'
+import { ENGINE_PATTERNS, HEALTHY, readCar, seededRandom, SHOP_DRIVE, ROAD_DRIVE } from '@uvula/core'
 
 /** Kinds of vehicle: the drawn patterns with a fuel controller, and what they lack beside them. */
 const pattern = (id) => ENGINE_PATTERNS.find((p) => p.id === id).vehicle
@@ -15,13 +15,16 @@ export const KINDS = {
   'turbo-di': pattern('turbo-di'),
 }
 
-/** One way a class of fault shows: severity 0..1 becomes what the simulated engine carries. L is its displacement. */
+/**
+ * One way a class of fault shows: severity 0..1 becomes what the simulated engine carries, from where a driver or a lamp
+ * first complains to the worst that still drives in. L is its displacement.
+ */
 const between = (a, b) => (s) => a * (b / a) ** s
 const row = (fault, variants) => Object.entries(variants).map(([variant, set]) => ({ fault, variant, set }))
 const maf = (v) => v.metering.startsWith('maf')
 const map = (v) => v.metering !== 'maf'
 const only = (can, rows) => rows.map((r) => ({ ...r, can }))
-const leak = between(0.35, 4)
+const leak = between(0.5, 4)
 export const CLASSES = [
   ...row('unmetered-air', { any: (s, v) => ({ leakMm2: v.displacementL * leak(s) }) }),
   ...only(
@@ -33,69 +36,69 @@ export const CLASSES = [
   ),
   ...only(
     maf,
-    row('unmetered-air-duct', { any: (s, v) => ({ ductLeakMm2: 0.5 * v.displacementL * between(60, 320)(s) }) }),
+    row('unmetered-air-duct', { any: (s, v) => ({ ductLeakMm2: 0.5 * v.displacementL * between(100, 320)(s) }) }),
   ),
-  ...row('pcv-stuck-open', { any: (s, v) => ({ ventExtraMm2: v.displacementL * between(0.5, 3)(s) }) }),
+  ...row('pcv-stuck-open', { any: (s, v) => ({ ventExtraMm2: v.displacementL * between(0.8, 3)(s) }) }),
   ...row('purge-stuck-open', {
-    empty: (s) => ({ purgeMm2: 1 + 5 * s, canisterLoad: 0 }),
-    loaded: (s) => ({ purgeMm2: 1 + 5 * s, canisterLoad: 0.9 }),
+    empty: (s) => ({ purgeMm2: 1.5 + 5 * s, canisterLoad: 0 }),
+    loaded: (s) => ({ purgeMm2: 1.5 + 5 * s, canisterLoad: 0.9 }),
   }),
-  ...only((v) => v.induction === 'turbo', row('boost-leak', { any: (s) => ({ boostLeakMm2: between(5, 45)(s) }) })),
+  ...only((v) => v.induction === 'turbo', row('boost-leak', { any: (s) => ({ boostLeakMm2: between(10, 45)(s) }) })),
   ...only(maf, [
     ...row('maf-under-reads', {
-      film: (s) => ({ mafErrorIdle: -0.15 * (0.05 + 0.25 * s), mafErrorFull: -(0.05 + 0.25 * s) }),
-      flat: (s) => ({ mafErrorIdle: -(0.05 + 0.22 * s), mafErrorFull: -(0.05 + 0.22 * s) }),
+      film: (s) => ({ mafErrorIdle: -0.15 * (0.08 + 0.22 * s), mafErrorFull: -(0.08 + 0.22 * s) }),
+      flat: (s) => ({ mafErrorIdle: -(0.08 + 0.19 * s), mafErrorFull: -(0.08 + 0.19 * s) }),
     }),
     ...row('maf-over-reads', {
-      growing: (s) => ({ mafErrorIdle: 0.25 * (0.05 + 0.25 * s), mafErrorFull: 0.05 + 0.25 * s }),
-      flat: (s) => ({ mafErrorIdle: 0.05 + 0.2 * s, mafErrorFull: 0.05 + 0.2 * s }),
+      growing: (s) => ({ mafErrorIdle: 0.25 * (0.08 + 0.22 * s), mafErrorFull: 0.08 + 0.22 * s }),
+      flat: (s) => ({ mafErrorIdle: 0.08 + 0.17 * s, mafErrorFull: 0.08 + 0.17 * s }),
     }),
   ]),
   ...only(
     map,
     row('map-sensor-offset', {
-      low: (s) => ({ mapOffsetPa: -1000 * between(2, 8)(s) }),
-      high: (s) => ({ mapOffsetPa: 1000 * between(2, 8)(s) }),
+      low: (s) => ({ mapOffsetPa: -1000 * between(2.5, 8)(s) }),
+      high: (s) => ({ mapOffsetPa: 1000 * between(2.5, 8)(s) }),
     }),
   ),
   ...row('temperature-sensor-implausible', { intake: () => ({ iatOpen: true }), coolant: () => ({ ectOpen: true }) }),
-  ...row('throttle-deposits', { any: (s) => ({ deposits: 0.5 + 0.43 * s }) }),
+  ...row('throttle-deposits', { any: (s) => ({ deposits: 0.6 + 0.33 * s }) }),
   ...only(
     (v) => v.idleControl === 'idle-valve',
     row('idle-valve-stuck', { any: (s) => ({ valveStuckAt: 0.04 + 0.7 * s }) }),
   ),
-  ...row('intake-restriction', { any: (s) => ({ restriction: 0.8 + 0.16 * s }) }),
+  ...row('intake-restriction', { any: (s) => ({ restriction: 0.85 + 0.11 * s }) }),
   ...only(
     (v) => v.egr === 'valve',
     [
-      ...row('egr-open-at-idle', { any: (s, v) => ({ egrMm2: v.displacementL * between(0.8, 4)(s) }) }),
-      ...row('egr-no-flow', { any: (s) => ({ egrMissing: 0.5 + 0.5 * s }) }),
+      ...row('egr-open-at-idle', { any: (s, v) => ({ egrMm2: v.displacementL * between(1.2, 4)(s) }) }),
+      ...row('egr-no-flow', { any: (s) => ({ egrMissing: 0.6 + 0.4 * s }) }),
     ],
   ),
-  ...row('pcv-blocked', { any: (s) => ({ ventBlocked: 0.6 + 0.4 * s }) }),
-  ...row('valve-deposits', { any: (s) => ({ valveDeposits: 0.5 + 0.5 * s }) }),
-  ...row('runner-restriction', { any: (s) => ({ runnerCylinder: 1, runnerLoss: 0.3 + 0.5 * s }) }),
+  ...row('pcv-blocked', { any: (s) => ({ ventBlocked: 0.7 + 0.3 * s }) }),
+  ...row('valve-deposits', { any: (s) => ({ valveDeposits: 0.6 + 0.4 * s }) }),
+  ...row('runner-restriction', { any: (s) => ({ runnerCylinder: 1, runnerLoss: 0.4 + 0.45 * s }) }),
   ...row('fuel-delivery-low', {
-    flat: (s) => ({ fuelErrorIdle: -between(0.05, 0.28)(s), fuelErrorFull: -between(0.05, 0.28)(s) }),
-    falling: (s) => ({ fuelErrorIdle: -between(0.05, 0.2)(s), fuelErrorFull: -between(0.05, 0.2)(s) - 0.12 }),
+    flat: (s) => ({ fuelErrorIdle: -between(0.09, 0.28)(s), fuelErrorFull: -between(0.09, 0.28)(s) }),
+    falling: (s) => ({ fuelErrorIdle: -between(0.09, 0.2)(s), fuelErrorFull: -between(0.09, 0.2)(s) - 0.12 }),
   }),
   ...row('fuel-delivery-high', {
-    flat: (s) => ({ fuelErrorIdle: between(0.05, 0.35)(s), fuelErrorFull: between(0.05, 0.35)(s) }),
-    dripping: (s) => ({ fuelErrorIdle: between(0.06, 0.3)(s), fuelErrorFull: 0 }),
+    flat: (s) => ({ fuelErrorIdle: between(0.09, 0.35)(s), fuelErrorFull: between(0.09, 0.35)(s) }),
+    dripping: (s) => ({ fuelErrorIdle: between(0.1, 0.3)(s), fuelErrorFull: 0 }),
   }),
   ...row('oxygen-sensor-biased', {
-    lean: (s) => ({ oxygenBias1: between(0.025, 0.09)(s), oxygenBias2: between(0.025, 0.09)(s) }),
-    rich: (s) => ({ oxygenBias1: -between(0.025, 0.09)(s), oxygenBias2: -between(0.025, 0.09)(s) }),
+    lean: (s) => ({ oxygenBias1: between(0.04, 0.1)(s), oxygenBias2: between(0.04, 0.1)(s) }),
+    rich: (s) => ({ oxygenBias1: -between(0.04, 0.1)(s), oxygenBias2: -between(0.04, 0.1)(s) }),
   }),
-  ...row('exhaust-leak', { any: (s) => ({ exhaustLeak: between(0.06, 0.25)(s) }) }),
-  ...row('exhaust-restriction', { both: (s) => ({ backPressurePa: 40_000 + 120_000 * s }) }),
+  ...row('exhaust-leak', { any: (s) => ({ exhaustLeak: between(0.09, 0.25)(s) }) }),
+  ...row('exhaust-restriction', { both: (s) => ({ backPressurePa: 60_000 + 110_000 * s }) }),
   ...only(
     (v) => v.banks === 2,
-    row('exhaust-restriction', { one: (s) => ({ backPressurePa: 40_000 + 120_000 * s, backPressureBank: 1 }) }),
+    row('exhaust-restriction', { one: (s) => ({ backPressurePa: 60_000 + 110_000 * s, backPressureBank: 1 }) }),
   ),
-  ...row('valve-timing-late', { both: (s) => ({ timingLateDeg: 12 + 20 * s }) }),
-  ...row('weak-cylinder', { any: (s) => ({ weakCylinder: 1, weakShare: 0.4 + 0.55 * s }) }),
-  ...row('ignition-misfire', { any: (s) => ({ misfireCylinder: 1, misfireShare: between(0.15, 1)(s) }) }),
+  ...row('valve-timing-late', { both: (s) => ({ timingLateDeg: 14 + 18 * s }) }),
+  ...row('weak-cylinder', { any: (s) => ({ weakCylinder: 1, weakShare: 0.5 + 0.45 * s }) }),
+  ...row('ignition-misfire', { any: (s) => ({ misfireCylinder: 1, misfireShare: between(0.25, 1)(s) }) }),
 ]
 /** What a kind of vehicle can have. */
 export const classesOf = (v) => CLASSES.filter((c) => (c.can ? c.can(v) : true))
@@ -131,6 +134,7 @@ const otherEngine = (u, valve) => {
     indicatedEfficiency: u(0.9, 1.08),
     frictionPa: u(0.85, 1.25),
     frictionPerSpeedPa: u(0.6, 1.5),
+    accessoryW: u(0.5, 1.6),
     closedLeakMm2: u(least, most),
     throttleCd: u(0.9, 1.1),
     idleValveMm2: u(0.75, 1.3),
@@ -178,12 +182,26 @@ function throughLink(recording, u) {
     const weather = u(-1.2, 1.2)
     columns.baro_kpa = columns.baro_kpa.map((x) => Math.round(x + weather))
   }
+  // a gauge is off its zero, and so is the weather
+  if (columns.gauge_vacuum_kpa) {
+    const off = u(-1.2, 1.2)
+    columns.gauge_vacuum_kpa = columns.gauge_vacuum_kpa.map((x) => x + off)
+  }
   return { ...recording, columns }
+}
+
+/** Codes that come with age and say nothing of any class here. */
+const STRAY = ['P0456', 'P0128', 'P0335']
+
+/** Codes as they are found: in every fifth car somebody has cleared them, one in thirty has one that is nobody's. */
+function codesFound(codes, u, pick) {
+  if (u(0, 1) < 0.2) return undefined
+  return u(0, 1) < 1 / 30 ? [...codes, { code: pick(STRAY), state: 'stored' }] : codes
 }
 
 /**
  * Case number i of a bench. A third is sound, the rest even over the classes that its vehicle can have.
- * @returns vehicle, recording, truth
+ * @returns vehicle, recording, codes (undefined where they were cleared before), truth
  */
 export function caseOf(i, seed) {
   const { u, pick, random } = tools(seed * 7919 + i * 104729 + 13)
@@ -194,25 +212,24 @@ export function caseOf(i, seed) {
   const fault = sound ? 'none' : pick(ids)
   const severity = u(0, 1)
   const c = sound ? undefined : pick(classesOf(vehicle).filter((x) => x.fault === fault))
-  const road = random() < 0.5
+  const road = random() < 0.65
   const pollS = pick([0.2, 0.4, 0.4, 0.8])
-  const recording = throughLink(
-    simulateRecording({
-      vehicle,
-      faults: c ? carried(c, severity, vehicle) : HEALTHY,
-      drive: otherDrive(road, u, Math.max(0, u(-3, 3))),
-      seed: 1 + Math.floor(1e6 * random()),
-      pollS,
-      ambientC: u(-5, 35),
-      vary: otherEngine(u, vehicle.idleControl === 'idle-valve'),
-    }),
-    u,
-  )
+  const read = readCar({
+    vehicle,
+    faults: c ? carried(c, severity, vehicle) : HEALTHY,
+    drive: otherDrive(road, u, Math.max(0, u(-3, 3))),
+    seed: 1 + Math.floor(1e6 * random()),
+    pollS,
+    ambientC: u(-5, 35),
+    vary: otherEngine(u, vehicle.idleControl === 'idle-valve'),
+    gauge: !map(vehicle) && random() < 0.65,
+  })
   return {
     i,
     kind,
     vehicle,
-    recording,
+    recording: throughLink(read.recording, u),
+    codes: codesFound(read.codes, u, pick),
     road,
     fault,
     variant: c?.variant,
@@ -225,26 +242,32 @@ export function caseOf(i, seed) {
 export function soundOf(kind, i) {
   const { u, pick, random } = tools(i * 15485863 + Object.keys(KINDS).indexOf(kind) * 31 + 5)
   const vehicle = otherVehicle(kind, u, pick)
-  const recording = simulateRecording({
+  const { recording, codes } = readCar({
     vehicle,
     drive: otherDrive(true, u, Math.max(0, u(-3, 3))),
     seed: 1 + Math.floor(1e6 * random()),
     pollS: 0.4,
     ambientC: u(-5, 35),
     vary: otherEngine(u, vehicle.idleControl === 'idle-valve'),
+    gauge: !map(vehicle),
   })
-  return { vehicle, recording }
+  return { vehicle, recording: throughLink(recording, u), codes }
 }
+
+export const nominalVehicle = (kind) => ({ ...KINDS[kind], name: 'nominal', altitudeM: 300 })
 
 /** The nominal engine of a kind with a fault of a size, or sound: its signature. */
 export function nominal(kind, c, s) {
-  const vehicle = { ...KINDS[kind], name: 'nominal', altitudeM: 300 }
-  const recording = simulateRecording({
+  const vehicle = nominalVehicle(kind)
+  return {
     vehicle,
-    faults: c ? carried(c, s, vehicle) : HEALTHY,
-    drive: 'road',
-    seed: 77,
-    pollS: 0.2,
-  })
-  return { vehicle, recording }
+    ...readCar({
+      vehicle,
+      faults: c ? carried(c, s, vehicle) : HEALTHY,
+      drive: 'road',
+      seed: 77,
+      pollS: 0.2,
+      gauge: !map(vehicle),
+    }),
+  }
 }

@@ -4,8 +4,8 @@ import type { OperatingPoint } from '../signals/index.js'
 import { airflowOf, type Basics } from './basics.js'
 import type { Effect } from './effect.js'
 import type { Observation } from './observation.js'
-import { MANY_ROWS, SCATTER, WIDE_PLATE } from './scatter.js'
-import { airRatio, inertTerm, pressureTerm, scaled, veNuisances, workNuisances } from './terms.js'
+import { MANY_ROWS, SCATTER, TUNED_RPM, WIDE_PLATE } from './scatter.js'
+import { airRatio, inertTerm, pressureTerm, scaled, surplusAir, veNuisances, workNuisances } from './terms.js'
 
 /** Airflow against what the work needs; in a pull against what a wide plate lets the engine take. */
 export function airflow(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Observation[] {
@@ -22,7 +22,12 @@ export function airflow(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Ob
         point: i,
         residual: Math.log(kgS / k.soundKgS),
         ownSd: Math.hypot(own, SCATTER.fullLoadPoint),
-        shared: { maf: SCATTER.maf, ...scaled(veNuisances(p, k), 0.8), ...(turbo ? {} : { baro: SCATTER.weather }) },
+        shared: {
+          maf: SCATTER.maf,
+          ...scaled(veNuisances(p, k), 0.8),
+          tuning: SCATTER.fullLoadPerLogSpeed * Math.log(p.rpm / TUNED_RPM),
+          ...(turbo ? {} : { baro: SCATTER.weather }),
+        },
         predict: (e) =>
           -Math.log(airRatio(e, k.airKgS)) + e.veLog + (turbo ? pressureTerm(e, k.manifoldPa) : 1.39 * e.upstreamLog),
       },
@@ -35,7 +40,7 @@ export function airflow(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Ob
       residual: Math.log(kgS / k.soundKgS),
       ownSd: Math.hypot(own, SCATTER.noLoadPoint),
       shared: { maf: SCATTER.maf, ...workNuisances(p, i) },
-      predict: (e) => e.airNeed - Math.log(airRatio(e, k.airKgS)),
+      predict: (e) => e.airNeed + surplusAir(e, p, k) - Math.log(airRatio(e, k.airKgS)),
     },
   ]
 }
@@ -74,7 +79,7 @@ export function pressure(p: OperatingPoint, i: number, v: Vehicle, k: Basics): O
         // a gauge reads against the weather of the day
         baro: bySensor ? 0.28 * SCATTER.weather : (SCATTER.weather * k.ambientPa) / k.manifoldPa,
       },
-      predict: (e) => share * (e.airNeed - e.veLog - inertTerm(e, k.airKgS)) + off(e),
+      predict: (e) => share * (e.airNeed + surplusAir(e, p, k) - e.veLog - inertTerm(e, k.airKgS)) + off(e),
     },
   ]
 }

@@ -2,7 +2,7 @@ import { AIR_GAS_CONSTANT, ZERO_CELSIUS_K, flowFunction, standardPressurePa } fr
 import { hasMaf, hasMap, type Vehicle } from '../engine/index.js'
 import { expectedAirflow, manifoldFromAirflowPa } from '../expectation/index.js'
 import type { OperatingPoint } from '../signals/index.js'
-import { noLoadGsPerLKrpm, WIDE_PLATE } from './scatter.js'
+import { breathingAt, noLoadGsPerLKrpm, WIDE_PLATE, wideBreathingAt } from './scatter.js'
 
 /** What is known of a point before any fault is thought of. */
 export interface Basics {
@@ -46,7 +46,10 @@ export function basicsOf(p: OperatingPoint, v: Vehicle): Basics {
   const sensor = hasMap(v) && m.map_kpa !== undefined ? 1000 * m.map_kpa : undefined
   const readPa = sensor ?? gauge
   const known = readPa !== undefined && readPa > 0 ? readPa : undefined
+  const pull = p.kind === 'pull'
+  const breathing = pull ? wideBreathingAt(p.rpm) : breathingAt(p.rpm)
   const swallow = (manifoldPa: number): number =>
+    breathing *
     expectedAirflow({
       displacementL: v.displacementL,
       rpm: p.rpm,
@@ -56,13 +59,17 @@ export function basicsOf(p: OperatingPoint, v: Vehicle): Basics {
       load: 'some',
       turbo: v.induction === 'turbo',
     })!.kgS
-  const pull = p.kind === 'pull'
+  const pressureOf = (kgS: number): number =>
+    manifoldFromAirflowPa(kgS / breathing, v.displacementL, p.rpm, ambientPa, intakeC)
   const soundPa0 = pull ? (v.induction === 'turbo' && known ? known : WIDE_PLATE * ambientPa) : undefined
-  const soundKgS = soundPa0 === undefined ? 1e-6 * v.displacementL * p.rpm * noLoadGsPerLKrpm(p.rpm) : swallow(soundPa0)
-  const soundPa = soundPa0 ?? manifoldFromAirflowPa(soundKgS, v.displacementL, p.rpm, ambientPa, intakeC)
+  const soundKgS =
+    soundPa0 === undefined
+      ? 1e-6 * v.displacementL * p.rpm * noLoadGsPerLKrpm(p.rpm, v.displacementL)
+      : swallow(soundPa0)
+  const soundPa = soundPa0 ?? pressureOf(soundKgS)
   const measured = airflowOf(p, v)
   const airKgS = measured ?? (known ? swallow(known) : soundKgS)
-  const manifoldPa = known ?? manifoldFromAirflowPa(airKgS, v.displacementL, p.rpm, ambientPa, intakeC)
+  const manifoldPa = known ?? pressureOf(airKgS)
   const flux =
     (ambientPa / Math.sqrt(AIR_GAS_CONSTANT * (intakeC + ZERO_CELSIUS_K))) *
     flowFunction(Math.min(NEARLY_AMBIENT, manifoldPa / ambientPa))

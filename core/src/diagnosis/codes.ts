@@ -28,9 +28,9 @@ const rich = {
   'oxygen-sensor-biased': 1.3,
 } as const
 const misfire = {
-  'ignition-misfire': 7,
-  'weak-cylinder': 3.5,
-  'egr-open-at-idle': 1.8,
+  'ignition-misfire': 30,
+  'weak-cylinder': 10,
+  'egr-open-at-idle': 2.5,
   'unmetered-air-bank': 1.4,
   'valve-deposits': 1.5,
 } as const
@@ -78,7 +78,7 @@ export const CODE_MEANINGS: readonly CodeMeaning[] = [
   {
     code: 'P0106',
     label: 'manifold pressure not as expected',
-    favours: { 'map-sensor-offset': 5, 'unmetered-air': 1.3 },
+    favours: { 'map-sensor-offset': 8, 'unmetered-air': 1.3 },
   },
   { code: 'P0107', label: 'manifold pressure signal too low', favours: { 'map-sensor-offset': 4 } },
   { code: 'P0108', label: 'manifold pressure signal too high', favours: { 'map-sensor-offset': 4 } },
@@ -95,20 +95,20 @@ export const CODE_MEANINGS: readonly CodeMeaning[] = [
   {
     code: 'P0299',
     label: 'boost too low',
-    favours: { 'boost-leak': 8, 'intake-restriction': 2, 'exhaust-restriction': 2.5 },
+    favours: { 'boost-leak': 12, 'intake-restriction': 2, 'exhaust-restriction': 2.5 },
   },
   { code: 'P030', label: 'misfire', favours: misfire },
   { code: 'P031', label: 'misfire', favours: misfire },
   { code: 'P0400', label: 'EGR flow', favours: { 'egr-no-flow': 8, 'egr-open-at-idle': 2 } },
-  { code: 'P0401', label: 'EGR flow too low', favours: { 'egr-no-flow': 20 } },
-  { code: 'P0402', label: 'EGR flow too high', favours: { 'egr-open-at-idle': 12 } },
+  { code: 'P0401', label: 'EGR flow too low', favours: { 'egr-no-flow': 80 } },
+  { code: 'P0402', label: 'EGR flow too high', favours: { 'egr-open-at-idle': 60 } },
   {
     code: 'P0420',
     label: 'catalyst below its efficiency',
     favours: { 'exhaust-leak': 1.5, 'exhaust-restriction': 1.6 },
   },
-  { code: 'P0441', label: 'purge flow not as expected', favours: { 'purge-stuck-open': 6 } },
-  { code: 'P0496', label: 'purge flow when none is asked', favours: { 'purge-stuck-open': 15 } },
+  { code: 'P0441', label: 'purge flow not as expected', favours: { 'purge-stuck-open': 40 } },
+  { code: 'P0496', label: 'purge flow when none is asked', favours: { 'purge-stuck-open': 40 } },
   {
     code: 'P0505',
     label: 'idle control',
@@ -125,10 +125,33 @@ export const CODE_MEANINGS: readonly CodeMeaning[] = [
     favours: { 'unmetered-air': 3, 'pcv-stuck-open': 3, 'idle-valve-stuck': 2.5, 'purge-stuck-open': 1.5 },
   },
   { code: 'P0011', label: 'intake camshaft position, bank 1', favours: { 'valve-timing-late': 6 } },
-  { code: 'P0016', label: 'crankshaft and camshaft do not agree, bank 1', favours: { 'valve-timing-late': 10 } },
-  { code: 'P0018', label: 'crankshaft and camshaft do not agree, bank 2', favours: { 'valve-timing-late': 10 } },
+  { code: 'P0016', label: 'crankshaft and camshaft do not agree, bank 1', favours: { 'valve-timing-late': 80 } },
+  { code: 'P0018', label: 'crankshaft and camshaft do not agree, bank 2', favours: { 'valve-timing-late': 80 } },
   { code: 'P0021', label: 'intake camshaft position, bank 2', favours: { 'valve-timing-late': 6 } },
 ]
+
+/** From this ratio on a code is a cause's own. */
+const OWN = 5
+
+/**
+ * P(none of its own codes stands | the cause is there and the codes were read) [–]: a circuit and a misfire are watched all
+ * the time, purge and EGR once a trip and from some size on, the camshaft by its teeth. Ours; 1 for causes without a monitor.
+ */
+const SILENT: Readonly<Partial<Record<FaultId, number>>> = {
+  'temperature-sensor-implausible': 0.15,
+  'ignition-misfire': 0.25,
+  'valve-timing-late': 0.35,
+  'egr-no-flow': 0.35,
+  'purge-stuck-open': 0.4,
+  'egr-open-at-idle': 0.5,
+  'boost-leak': 0.5,
+  'map-sensor-offset': 0.8,
+  'weak-cylinder': 0.8,
+}
+
+/** What it says of a cause that none of its own codes stands, where codes were read: a likelihood ratio, at most 1. */
+export const silence = (fault: FaultId, seen: readonly CodeMeaning[]): number =>
+  seen.some((m) => (m.favours[fault] ?? 1) >= OWN) ? 1 : (SILENT[fault] ?? 1)
 
 /** Meaning of a code; undefined where this table has none. */
 export function codeMeaning(code: string): CodeMeaning | undefined {

@@ -2,7 +2,7 @@ import type { StationId } from '../engine/index.js'
 import type { Evidence, Finding } from './evidence.js'
 import type { FaultId } from './faults.js'
 import type { DiscreteLogLikelihood } from './posterior.js'
-import { codeMeaning } from './codes.js'
+import { codeMeaning, silence } from './codes.js'
 import { SIGNS } from './signs.js'
 import { findChance, testInfo } from './tests.js'
 
@@ -64,6 +64,8 @@ export function discreteEvidence(e: Pick<Evidence, 'signs' | 'findings' | 'codes
       const best = Math.max(1, ...faults.map((f) => s.favours[f] ?? 1))
       sum += Math.log(best)
     }
+    // codes that were read and do not stand speak too
+    if (e.codes) for (const f of faults) sum += Math.log(silence(f, codes))
     for (const c of codes) sum += Math.log(Math.max(1, ...faults.map((f) => c.favours[f] ?? 1)))
     for (const f of findings) sum += Math.log(chance(f, faults))
     return sum

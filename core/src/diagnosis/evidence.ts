@@ -33,6 +33,7 @@ export interface Evidence {
   readonly points: readonly OperatingPoint[]
   readonly signs: readonly string[]
   readonly findings: readonly Finding[]
+  /** Codes that stand; an empty list says that they were read and none does. Left out when nobody has read them. */
   readonly codes?: readonly CodeSeen[]
   /** Equipment at hand, by the words of the tests; all of it when left out. */
   readonly equipment?: readonly string[]

@@ -61,9 +61,11 @@ export function explain(
   }
   for (const code of new Set((e.codes ?? []).map((c) => c.code))) {
     const meaning = codeMeaning(code)
-    const codes = (e.codes ?? []).filter((c) => c.code !== code)
+    const others = (e.codes ?? []).filter((c) => c.code !== code)
+    const codes = others.length ? others : undefined
     if (meaning) put(odds(every, { ...e, codes }), `code ${code}: ${meaning.label}`, 'code')
   }
+  if (e.codes?.length === 0) put(odds(every, { ...e, codes: undefined }), 'codes read, none stands', 'code')
   e.findings.forEach((f, i) => {
     if (f.outcome === 'unclear') return
     if (f.test === 'look' && f.outcome === 'pass' && e.findings.findIndex((x) => x.test === 'look') !== i) return

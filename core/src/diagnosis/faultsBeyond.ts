@@ -50,14 +50,15 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     admissible: () => true,
     // back pressure goes with flow squared where the passage is narrow, less steeply where it is long; gas stays in the cylinder
     grid: (v) => [
-      ...logGrid(0.03, 1.5, 12).map((loss) => [loss, 0, 2]),
+      ...cross(logGrid(0.03, 1.5, 12), [0], [1.1, 2]),
       ...(v.banks === 2 ? cross(logGrid(0.05, 0.9, 8), [1, -1], [0.9, 1.7]) : []),
     ],
     effect: ([loss, side, rise], c) => {
       const lost = Math.log(1 - Math.min(0.7, loss * flowShare(c) ** rise))
       const mean = side === 0 ? lost : lost / 2
       // air is metered and shared out alike: the blocked bank runs rich, the other lean
-      return { veLog: mean, airNeed: -0.1 * mean, mixtureSkew: side === 0 ? 0 : (side * lost) / 2 }
+      // pushing gas out costs work: Δp on about 190 kPa of friction and pumping, where it costs breathing Δp on about 400
+      return { veLog: mean, airNeed: -mean, mixtureSkew: side === 0 ? 0 : (side * lost) / 2 }
     },
   },
   {
@@ -70,7 +71,7 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     effect: ([loss, side], c) => {
       const lost = Math.log(1 - loss * Math.min(1, 1800 / Math.max(700, c.rpm)))
       const mean = side === 0 ? lost : lost / 2
-      return { veLog: mean, airNeed: -0.6 * mean, wander: loss, mixtureSkew: side === 0 ? 0 : (side * lost) / 2 }
+      return { veLog: mean, wander: loss, mixtureSkew: side === 0 ? 0 : (side * lost) / 2 }
     },
   },
   {

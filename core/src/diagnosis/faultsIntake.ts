@@ -15,6 +15,9 @@ const mafGrid = (atHigh: readonly number[], shares: readonly number[]): number[]
 /** Stoichiometric air per fuel, gasoline [–]. */
 const AFR = 14.5
 
+/** Vapour over the fuel that is wanted [–], beyond which no engine runs. */
+const MOST_VAPOUR = 1.2
+
 /** What the fault is charged with when every temperature is plausible [log of kelvin]: two and a half standard deviations. */
 const PLAUSIBLE_ALL_THE_SAME = 0.05
 
@@ -74,7 +77,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
       const kgS = through(mm2, c)
       return {
         leakKgS: kgS * (1 - vapour),
-        mixtureLog: -Math.log1p(Math.min(0.5, (AFR * vapour * kgS) / c.airKgS)),
+        mixtureLog: -Math.log1p(Math.min(MOST_VAPOUR, (AFR * vapour * kgS) / c.airKgS)),
         wander: vapour,
       }
     },
@@ -164,13 +167,14 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     label: 'EGR valve leaks at idle',
     weight: 1,
     admissible: (v) => trimmed(v) && v.egr === 'valve',
-    grid: (v) => logGrid(0.35 * v.displacementL, 5 * v.displacementL, 14).map((mm2) => [mm2]),
+    // a diluted charge burns slower: more of it for the same work; one that burns well all the same only pumps less
+    grid: (v) => cross(logGrid(0.35 * v.displacementL, 5 * v.displacementL, 12), [0.8, -0.3]),
     // hot exhaust at about 600 K behind the cooler: the same area passes about 0.7 of the mass of cold air
-    effect: ([mm2], c) => {
+    effect: ([mm2, need], c) => {
       const inert = 0.7 * through(mm2, c)
       const share = inert / (c.airKgS + inert)
-      // a diluted charge burns slower: more of it for the same work, and no two cycles alike
-      return { inertKgS: inert, airNeed: 0.8 * share, wander: Math.log1p(share / 0.08) }
+      // what burns slowly has no two cycles alike
+      return { inertKgS: inert, airNeed: need * share, wander: need > 0 ? Math.log1p(share / 0.08) : 0 }
     },
   },
   {

@@ -7,10 +7,12 @@ import {
   CLOSED_LEAK_SHARE,
   HEALTHY_IDLE_DUTY_PCT,
   MANY_ROWS,
+  PLATE_STANDS,
   SCATTER,
   SOUND_WANDER_RPM,
   SPEED_PER_AIR,
 } from './scatter.js'
+import { surplusAir } from './terms.js'
 
 /** Area the idle air needs [mm²] against what the opening offers, as a logarithm. */
 export function opening(p: OperatingPoint, i: number, v: Vehicle, k: Basics, closedPct?: number): Observation[] {
@@ -47,7 +49,7 @@ function logOpening(p: OperatingPoint, v: Vehicle, neededMm2: number, closedPct?
   const openPct = Math.max(0, pct - closedPct) + 0.8
   const offered = 0.75 * throttleAreaMm2(v.throttleBoreMm, REST_ANGLE_RAD + (openPct * 0.83 * Math.PI) / 180)
   const leak = CLOSED_LEAK_SHARE * typicalMm2
-  return Math.log((offered + leak) / (neededMm2 + leak))
+  return Math.log((offered + leak) / (neededMm2 + leak) / PLATE_STANDS)
 }
 
 /** Idle speed against its band: what air in excess or short of need makes of it. */
@@ -63,10 +65,10 @@ export function idleSpeed(p: OperatingPoint, i: number, v: Vehicle, k: Basics): 
       ownSd: SCATTER.idleSpeed,
       shared: {},
       predict: (e) => {
-        const excess = CLOSED_LEAK_SHARE + (e.leakKgS + e.spareKgS) / k.airKgS
+        const surplus = surplusAir(e, p, k)
         const byAir =
-          excess > 1
-            ? SPEED_PER_AIR * Math.log(excess)
+          surplus > 0
+            ? SPEED_PER_AIR * surplus
             : e.lostShare > 0.75
               ? SPEED_PER_AIR * Math.log(0.25 + 1 - e.lostShare) * 0.3
               : 0

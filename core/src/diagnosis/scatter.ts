@@ -23,6 +23,7 @@ export type Nuisance =
   | 'no-load-speed'
   | 'idle-extra'
   | 'opening'
+  | 'tuning'
   | `load@${number}`
 
 /** Nuisances that stay with a car from one day to the next: its own healthy record narrows these. */
@@ -41,6 +42,7 @@ export const LASTING: ReadonlySet<string> = new Set([
   'no-load-speed',
   'idle-extra',
   'opening',
+  'tuning',
 ])
 
 /**
@@ -55,7 +57,7 @@ export const SCATTER = {
   mafSlope: 0.008,
   mapPa: 500,
   mapPointPa: 250,
-  bank: 0.014,
+  bank: 0.009,
   vapourAtIdle: 0.014,
   trimPoint: 0.008,
   /** Vapour that is purged: seen in its channel, or not reported at all. */
@@ -69,24 +71,26 @@ export const SCATTER = {
   /** Exhaust gas left in the cylinder: pressure that brings no air, as a share of ambient. It acts as an offset of the pressure does. */
   residualGas: 0.018,
   /** Work of the unloaded engine: level, tilt per e-fold of speed, what idle alone asks for, single point. */
-  noLoad: 0.15,
-  noLoadPerLogSpeed: 0.06,
-  idleExtra: 0.085,
-  noLoadPoint: 0.03,
+  noLoad: 0.1,
+  noLoadPerLogSpeed: 0.02,
+  idleExtra: 0.022,
+  noLoadPoint: 0.009,
   /** Load of the road or of consumers that nobody knows. */
   someLoad: 0.7,
   idleLoad: 0.35,
   cold: 0.3,
-  fullLoadPoint: 0.05,
+  fullLoadPoint: 0.04,
+  /** Tuning of the inlet favours one speed: tilt per e-fold. */
+  fullLoadPerLogSpeed: 0.1,
   /** Drop from ambient to the manifold of a wide plate. */
   fullLoadPressure: 0.018,
   weather: 0.011,
   /** A valve's stop is adjusted so that its duty stands in a band; a plate has no such adjustment. */
-  valveLevel: 0.28,
-  plateLevel: 0.36,
+  valveLevel: 0.26,
+  plateLevel: 0.3,
   openingPoint: 0.1,
   /** A plate's opening is told against the lowest reading seen, which a dashpot may hold open: two steps of the reading. */
-  plateOpening: 0.4,
+  plateOpening: 0.2,
   idleSpeed: 0.025,
   wander: 0.5,
 } as const
@@ -94,13 +98,21 @@ export const SCATTER = {
 /** Rows after which sampling adds nothing to a point's own scatter. */
 export const MANY_ROWS = 20
 
+/** Work of generator and pumps with nothing switched on [W]: it asks for air by the second, whatever the engine's size and speed. */
+const accessoryW = (displacementL: number): number => 280 + 35 * displacementL
+/** Air that a watt at the crank costs [g/s]: indicated efficiency 0.37, 43.2 MJ/kg, 14.6 kg of air a kg of fuel, some of it late. */
+const GS_PER_W = 1.06e-3
+/** Idle burns late, to hold torque back for what comes: so much more air for the same work. */
+const IDLE_BURNS_LATE = 1.16
+
 /**
- * Air of an unloaded warm engine per swept litre and 1000 rpm [g/s], by speed: friction grows with speed; at idle the charge
- * burns slower and accessories weigh more.
+ * Air of an unloaded warm engine per swept litre and 1000 rpm [g/s]: friction, which grows with speed, and accessories. 2.4 L
+ * at 700 rpm: 2.96 g/s, of which a hole of 1.6 mm would be 15 %.
  */
-export function noLoadGsPerLKrpm(rpm: number): number {
-  const held = 1.45 + 0.09 * (Math.min(3500, Math.max(1000, rpm)) / 1000 - 1.5)
-  return rpm < 1100 ? 1.07 * held : held
+export function noLoadGsPerLKrpm(rpm: number, displacementL: number): number {
+  const friction = 1.426 + 0.14 * (Math.min(3500, Math.max(600, rpm)) / 1000 - 1.5)
+  const accessories = (GS_PER_W * accessoryW(displacementL)) / (displacementL * (Math.max(600, rpm) / 1000))
+  return (rpm < 1100 ? IDLE_BURNS_LATE * friction : friction) + accessories
 }
 
 /** Share of the needed idle area that a closed plate still leaks; the idle control cannot go below it. */
@@ -109,8 +121,8 @@ export const CLOSED_LEAK_SHARE = 0.3
 export const SPEED_PER_AIR = 0.5
 /** Wander of a sound idle [rpm]. */
 export const SOUND_WANDER_RPM = 5
-/** Duty at which a healthy idle valve stands warm and unloaded [%]: middle of the simulated healthy population, 15 to 37. */
-export const HEALTHY_IDLE_DUTY_PCT = 25
+/** Duty at which a healthy idle valve stands warm and unloaded [%]: middle of the simulated healthy population, 17 to 47. */
+export const HEALTHY_IDLE_DUTY_PCT = 28
 /** Pressure of a wide plate over ambient [–]. */
 export const WIDE_PLATE = 0.968
 
@@ -118,4 +130,17 @@ export const WIDE_PLATE = 0.968
  * Exhaust flows back while both valves are open: a mass per second, so a share that goes as 1/n. How much is
  * the camshaft's affair; 8 % at 700 rpm, one standard deviation.
  */
-export const overlapSd = (rpm: number): number => 0.08 * Math.min(1.5, 700 / rpm)
+export const overlapSd = (rpm: number): number => 0.05 * Math.min(1.5, 700 / rpm)
+
+/**
+ * Breathing grows with speed at light load, since less exhaust comes back each cycle: VE over that at 1500 rpm at the same
+ * pressure [–]. Middle of the simulated healthy population.
+ */
+export const breathingAt = (rpm: number): number => (Math.min(3000, Math.max(600, rpm)) / 1500) ** 0.115
+
+/** Breathing of a wide plate over that at 4000 rpm [–]: inlets are tuned for speed. */
+export const wideBreathingAt = (rpm: number): number => (Math.min(4500, Math.max(1500, rpm)) / TUNED_RPM) ** 0.08
+export const TUNED_RPM = 4000
+
+/** Opening of a clean plate at idle over what a nominal one would need [–]: stops differ, and the air that leaks past. */
+export const PLATE_STANDS = 0.64

@@ -28,8 +28,8 @@ const weigh = (v: Vehicle, points: readonly TypedPoint[], more: Partial<Evidence
     points: points.map((p) => pointFromTyped(p, totalTrimPct)),
   })
 const says = (d: Diagnosis): string[] => d.warnings.map((w) => w.code)
-const idle = { rpm: 700, maf_gs: 2.1, stft1_pct: 0, ltft1_pct: 0 }
-const hold = { rpm: 2500, maf_gs: 7.7, stft1_pct: 0, ltft1_pct: 0 }
+const idle = { rpm: 700, maf_gs: 2.5, stft1_pct: 0, ltft1_pct: 0 }
+const hold = { rpm: 2500, maf_gs: 8.2, stft1_pct: 0, ltft1_pct: 0 }
 
 describe('evidence that is poor, wrong or against itself', () => {
   it('one point only: an answer, no certainty, and what to measure', () => {
@@ -69,8 +69,8 @@ describe('evidence that is poor, wrong or against itself', () => {
   })
   it('tests against the readings: no cause is certain', () => {
     const leak: TypedPoint[] = [
-      { kind: 'idle', values: { ...idle, maf_gs: 1.7, ltft1_pct: 23 } },
-      { kind: 'hold', values: { ...hold, maf_gs: 7.3, ltft1_pct: 5 } },
+      { kind: 'idle', values: { ...idle, maf_gs: 2.05, ltft1_pct: 23 } },
+      { kind: 'hold', values: { ...hold, maf_gs: 7.75, ltft1_pct: 5.6 } },
     ]
     const d = weigh(vehicle('four-maf'), leak, {
       findings: [

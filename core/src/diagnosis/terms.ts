@@ -2,7 +2,7 @@ import { VE_EXPONENT, VE_SCATTER } from '../expectation/index.js'
 import type { OperatingPoint } from '../signals/index.js'
 import type { Basics } from './basics.js'
 import type { Effect } from './effect.js'
-import { overlapSd, SCATTER, type Nuisance } from './scatter.js'
+import { CLOSED_LEAK_SHARE, overlapSd, SCATTER, type Nuisance } from './scatter.js'
 
 /** 1/(1+ε)·(1+duct) + L/ṁ_ind: true air per air reported; the bracket of the trim equation. */
 export function airRatio(e: Effect, indicatedKgS: number, bank?: 1 | 2): number {
@@ -18,6 +18,15 @@ export function pressureTerm(e: Effect, manifoldPa: number): number {
 
 /** log of the share of the swallow that is fresh air and not exhaust gas. */
 export const inertTerm = (e: Effect, swallowKgS: number): number => Math.log(1 - Math.min(0.6, e.inertKgS / swallowKgS))
+
+/**
+ * log of the air that an idling engine gets over what it needs, where the control has closed as far as it goes; 0 while it is
+ * master of the air. Speed takes a part of it and late spark the rest.
+ */
+export function surplusAir(e: Effect, p: OperatingPoint, k: Basics): number {
+  if (p.kind !== 'idle') return 0
+  return Math.log(Math.max(1, CLOSED_LEAK_SHARE + (e.leakKgS + e.spareKgS) / k.airKgS))
+}
 
 /** Nuisances of the work that an engine does at a point, unloaded or with a load that nobody knows. */
 export function workNuisances(p: OperatingPoint, i: number): Partial<Record<Nuisance, number>> {

@@ -14,10 +14,10 @@ import {
 
 /** Sound figures of a 2.0 L engine at sea level by the tables of the diagnosis: idle 700, holds at 1500 and 2500, a pull. */
 const SOUND = {
-  idle: { rpm: 700, maf_gs: 2.1, map_kpa: 32, iat_c: 25, ect_c: 90 },
-  h15: { rpm: 1500, maf_gs: 4.35, map_kpa: 31, iat_c: 25, ect_c: 90 },
-  h25: { rpm: 2500, maf_gs: 7.7, map_kpa: 32.5, iat_c: 25, ect_c: 90 },
-  pull: { rpm: 4000, maf_gs: 67, map_kpa: 98, iat_c: 25, ect_c: 90 },
+  idle: { rpm: 700, maf_gs: 2.5, map_kpa: 35, iat_c: 25, ect_c: 90 },
+  h15: { rpm: 1500, maf_gs: 4.65, map_kpa: 29.7, iat_c: 25, ect_c: 90 },
+  h25: { rpm: 2500, maf_gs: 8.2, map_kpa: 29.6, iat_c: 25, ect_c: 90 },
+  pull: { rpm: 4000, maf_gs: 65.3, map_kpa: 98, iat_c: 25, ect_c: 90 },
 } as const
 type Part = TypedPoint['values']
 const point = (kind: TypedPoint['kind'], base: Part, part: Part = {}): TypedPoint => ({
@@ -64,17 +64,17 @@ interface Example {
 /** One example of each cause, its figures worked by hand from the equations of docs/diagnosis.md. */
 const EXAMPLES: readonly Example[] = [
   { fault: 'none', vehicle: both, points: drive([1, 0, -1]), within: 1 },
-  // 0.42 g/s past the sensor: 20 % at idle, 9 at 1500, 5.4 at 2500, and the sensor misses as much at idle
+  // 0.42 g/s past the sensor: 20 % at idle, 10 at 1500, 5.4 at 2500, and the sensor misses as much at idle
   {
     fault: 'unmetered-air',
     vehicle: both,
-    points: drive([24, 10.6, 5.8], { idle: { maf_gs: 1.7 }, h15: { maf_gs: 3.93 }, h25: { maf_gs: 7.28 } }),
+    points: drive([20, 10, 5.4], { idle: { maf_gs: 2.08 }, h15: { maf_gs: 4.23 }, h25: { maf_gs: 7.78 } }),
     within: 1,
   },
   {
     fault: 'unmetered-air-bank',
     vehicle: twoBanks,
-    points: drive([28, 13, 7], { idle: { maf_gs: 1.85, ltft2_pct: 2 }, h15: { ltft2_pct: 1 }, h25: { ltft2_pct: 0 } }),
+    points: drive([28, 13, 7], { idle: { maf_gs: 2.2, ltft2_pct: 2 }, h15: { ltft2_pct: 1 }, h25: { ltft2_pct: 0 } }),
     within: 1,
   },
   // a fifth of the air comes in after the sensor at every flow
@@ -82,9 +82,9 @@ const EXAMPLES: readonly Example[] = [
     fault: 'unmetered-air-duct',
     vehicle: both,
     points: drive([20, 20.5, 21], {
-      idle: { maf_gs: 1.75 },
-      h15: { maf_gs: 3.6 },
-      h25: { maf_gs: 6.4 },
+      idle: { maf_gs: 2.08 },
+      h15: { maf_gs: 3.86 },
+      h25: { maf_gs: 6.78 },
       pull: { maf_gs: 54 },
     }),
     evidence: { findings: [{ test: 'flex-duct', outcome: 'fail', station: 'duct' }] },
@@ -123,16 +123,16 @@ const EXAMPLES: readonly Example[] = [
   {
     fault: 'maf-under-reads',
     vehicle: both,
-    points: drive([4, 11, 18], { h15: { maf_gs: 3.9 }, h25: { maf_gs: 6.5 }, pull: { maf_gs: 50 } }),
+    points: drive([4, 11, 18], { h15: { maf_gs: 4.19 }, h25: { maf_gs: 6.95 }, pull: { maf_gs: 50 } }),
     within: 1,
   },
   {
     fault: 'maf-over-reads',
     vehicle: both,
     points: drive([-6, -10, -14], {
-      idle: { maf_gs: 2.25 },
-      h15: { maf_gs: 4.85 },
-      h25: { maf_gs: 9 },
+      idle: { maf_gs: 2.66 },
+      h15: { maf_gs: 5.17 },
+      h25: { maf_gs: 9.5 },
       pull: { maf_gs: 80 },
     }),
     within: 1,
@@ -143,9 +143,9 @@ const EXAMPLES: readonly Example[] = [
     vehicle: byPressure,
     points: [
       ...drive([-19, -20, -19], {
-        idle: { map_kpa: 37 },
-        h15: { map_kpa: 36 },
-        h25: { map_kpa: 37.5 },
+        idle: { map_kpa: 40 },
+        h15: { map_kpa: 34.7 },
+        h25: { map_kpa: 34.6 },
         pull: { map_kpa: 103 },
       }),
       point('key-on', { rpm: 0, map_kpa: 106.3 }),
@@ -182,7 +182,7 @@ const EXAMPLES: readonly Example[] = [
   {
     fault: 'egr-open-at-idle',
     vehicle: both,
-    points: drive([0, 0, 0], { idle: { map_kpa: 41, maf_gs: 2.4 }, h15: { map_kpa: 34.5 }, h25: { map_kpa: 34.5 } }),
+    points: drive([0, 0, 0], { idle: { map_kpa: 44, maf_gs: 2.86 }, h15: { map_kpa: 33.2 }, h25: { map_kpa: 31.6 } }),
     wander: 18,
     within: 1,
   },
@@ -269,9 +269,9 @@ const EXAMPLES: readonly Example[] = [
     fault: 'valve-timing-late',
     vehicle: both,
     points: drive([0, 0, 0], {
-      idle: { map_kpa: 42, maf_gs: 2.45 },
-      h15: { map_kpa: 40, maf_gs: 4.9 },
-      h25: { map_kpa: 37, maf_gs: 8.1 },
+      idle: { map_kpa: 45, maf_gs: 2.9 },
+      h15: { map_kpa: 38.7, maf_gs: 5.2 },
+      h25: { map_kpa: 34.1, maf_gs: 8.6 },
       pull: { maf_gs: 61 },
     }),
     evidence: {
@@ -285,7 +285,7 @@ const EXAMPLES: readonly Example[] = [
   {
     fault: 'weak-cylinder',
     vehicle: both,
-    points: drive([0, 0, 0], { idle: { maf_gs: 2.5, map_kpa: 36 } }),
+    points: drive([0, 0, 0], { idle: { maf_gs: 2.95, map_kpa: 39 } }),
     evidence: { signs: ['idle-rough'], findings: [{ test: 'compression', outcome: 'fail', station: 'runners-1' }] },
     wander: 14,
     within: 1,
@@ -294,7 +294,7 @@ const EXAMPLES: readonly Example[] = [
   {
     fault: 'ignition-misfire',
     vehicle: both,
-    points: drive([9, 6, 5], { idle: { maf_gs: 2.3 } }),
+    points: drive([9, 6, 5], { idle: { maf_gs: 2.7 } }),
     evidence: {
       codes: [{ code: 'P0302', state: 'stored' }],
       findings: [{ test: 'misfire-count', outcome: 'fail', station: 'runners-1' }],

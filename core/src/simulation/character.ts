@@ -16,6 +16,8 @@ export interface EngineCharacter {
   /** Friction mean pressure at rest and per (1000 rpm)² [Pa]. */
   readonly frictionPa: number
   readonly frictionPerSpeedPa: number
+  /** What generator and pumps take from the crank with nothing switched on [W], whatever the speed. */
+  readonly accessoryW: number
   readonly closedLeakMm2: number
   readonly throttleCd: number
   /** Raw throttle reading of the closed plate [%]. */
@@ -64,7 +66,7 @@ export function characterOf(v: Vehicle, random: Random, seed: number): EngineCha
     breathingSlope: 1.06,
     breathingIntercept: spread(1.09 / (v.compressionRatio - 1), 0.15),
     indicatedEfficiency: spread(diesel ? 0.41 : 0.37, 0.04),
-    frictionPa: spread(diesel ? 150_000 : 112_000, 0.08),
+    frictionPa: spread(diesel ? 142_000 : v.idleControl === 'none' ? 112_000 : 104_000, 0.08),
     frictionPerSpeedPa: spread(4600, 0.1),
     closedLeakMm2: spread(v.idleControl === 'idle-valve' ? 1.1 * L : 1.6 * L, 0.25),
     throttleCd: spread(0.78, 0.06),
@@ -83,6 +85,8 @@ export function characterOf(v: Vehicle, random: Random, seed: number): EngineCha
     roughness: spread(v.cylinders < 4 ? 0.022 : 0.014, 0.3),
     cylinderShare: Array.from({ length: v.cylinders }, () => spread(1, 0.012)),
     soakK: spread(9, 0.3),
+    // without idle control a generator's load would run away with the speed: such engines have a small one
+    accessoryW: v.idleControl === 'none' ? 0 : spread(280 + 35 * L, 0.25),
     seed,
   }
 }

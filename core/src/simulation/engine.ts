@@ -20,6 +20,8 @@ const HEATING_J_KG = 43.2e6
 const THERMOSTAT_C = 91
 /** Below this coolant the controller runs open loop [°C]. */
 const CLOSED_LOOP_C = 35
+/** Share of the indicated torque that late spark holds back at idle, to be given at once when speed falls; ours, ordinary. */
+const SPARK_RESERVE = 0.12
 /** Above this fuel is cut when the foot is off [rpm]. */
 const CUT_RPM = 1300
 
@@ -395,9 +397,11 @@ export class SimulatedEngine {
         ? ((heatKg / PERIOD_S) * HEATING_J_KG * c.indicatedEfficiency * Math.max(0, burn) * (1 + this.noise)) / omega
         : 0
     let net = indicated - dragNm(c, rpm, air.manifoldPa, air.exhaustPa) * (this.halved ? 0.8 : 1) - u.accessoryNm
-    // spark reserve catches idle speed faster than air can
+    // idle burns late, so that spark can give or take torque faster than air can
     if (u.mode === 'idle' && this.running && !diesel && v.metering !== 'none')
-      net += Math.min(0.12, Math.max(-0.12, (this.idleTarget() - rpm) * 0.004)) * indicated
+      net +=
+        (Math.min(SPARK_RESERVE, Math.max(-SPARK_RESERVE, (this.idleTarget() - rpm) * 0.004)) - SPARK_RESERVE) *
+        indicated
     if (u.mode === 'crank' && !this.service.locked) net += starterNm(rpm)
     if (!this.running && rpm < 30 && u.mode !== 'crank') net = -air.omega * c.inertiaKgM2 * 50
     if (u.gear > 0) {

@@ -14,6 +14,8 @@ interface Authority {
 }
 
 const BY_PLATE: Authority = { start: 0.03, max: 0.16, down: 0.006, up: 0.06, gain: 0.06 }
+/** Valve lift in place of a plate: a little more of its travel for the same air. */
+const BY_LIFT: Authority = { ...BY_PLATE, start: 0.045 }
 const BY_VALVE: Authority = { start: 0.4, max: 0.9, down: 0.12, up: 0.5, gain: 1 }
 /** How fast the learnt position follows in a car that is driven [1/s]. */
 const LEARN_PER_S = 1 / 90
@@ -31,7 +33,7 @@ export class IdleControl {
   readonly authority: Authority
 
   constructor(v: Vehicle) {
-    this.authority = v.idleControl === 'idle-valve' ? BY_VALVE : BY_PLATE
+    this.authority = v.idleControl === 'idle-valve' ? BY_VALVE : v.loadControl === 'valve-lift' ? BY_LIFT : BY_PLATE
     this.learnt = this.authority.start
   }
 

@@ -8,11 +8,20 @@ const WHEEL_M = 0.31
 const CRANK_RPM = 210
 const STARTER_NM = 90
 
+/** Speeds from which the generator gives anything, and all of its power [rpm]. */
+const GENERATOR_RPM = { from: 300, full: 620 } as const
+const accessoryNm = (c: EngineCharacter, rpm: number): number => {
+  const share = Math.min(1, Math.max(0, (rpm - GENERATOR_RPM.from) / (GENERATOR_RPM.full - GENERATOR_RPM.from)))
+  return (share * c.accessoryW) / ((Math.max(GENERATOR_RPM.full, rpm) * Math.PI) / 30)
+}
+
 /** Everything that turns against the burning [N·m], by speed and pressures. */
 export function dragNm(c: EngineCharacter, rpm: number, manifoldPa: number, exhaustPa: number): number {
   const mean = (pa: number): number => (pa * c.vdM3) / (4 * Math.PI)
   return (
-    mean(c.frictionPa + c.frictionPerSpeedPa * (rpm / 1000) ** 2) + mean(Math.max(0, 1.03 * exhaustPa - manifoldPa))
+    mean(c.frictionPa + c.frictionPerSpeedPa * (rpm / 1000) ** 2) +
+    mean(Math.max(0, 1.03 * exhaustPa - manifoldPa)) +
+    accessoryNm(c, rpm)
   )
 }
 

@@ -78,7 +78,7 @@ describe('what is learnt', () => {
     expect(hold(e, 'idle', {}, 60).rpm).toBeLessThan(late - 30)
   })
   it('battery off wipes trims, idle position, codes and readiness', () => {
-    const e = engineWith('four-maf', ['unmetered-air:areaMm2=2'])
+    const e = engineWith('four-maf', ['unmetered-air:areaMm2=3'])
     expect(e.monitors.confirmed.size).toBeGreaterThan(0)
     e.service.batteryOff(e)
     expect([e.monitors.confirmed.size, e.monitors.permanent.size, e.monitors.isComplete('catalyst')]).toEqual([

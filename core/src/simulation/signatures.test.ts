@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { hold, shop, engineWith, type Held } from './engines.fixture.js'
-import { addFault, HEALTHY, SIMULATED_FAULTS, stretch, take } from './index.js'
+import { addFault, AT_IDLE, HEALTHY, SIMULATED_FAULTS, stretch, take } from './index.js'
 import { vehicleOf } from './engines.fixture.js'
 
 const cache = new Map<string, ReturnType<typeof shop>>()
@@ -105,8 +105,16 @@ describe('sensors', () => {
     expect(low).toBeLessThan(18)
     expect(Math.abs(moved('turbo-di', 'map-sensor-offset:offsetKpa=-3', 'trim1'))).toBeLessThan(0.5)
   })
-  it('a slow MAP sensor lets the speed wander', () =>
-    expect(at('four-map', 'map-sensor-slow').fast.wanderRpm).toBeGreaterThan(1.5 * at('four-map').fast.wanderRpm))
+  it('a slow MAP sensor lets the mixture go lean when the plate opens', () => {
+    const leanest = (faults: string[]): number => {
+      const e = engineWith('four-map', faults)
+      let most = 0
+      e.controls = { ...AT_IDLE, mode: 'speed', targetRpm: 2500 }
+      e.advance(1.5, () => (most = Math.max(most, e.mixture.lambda[0])))
+      return most
+    }
+    expect(leanest(['map-sensor-slow'])).toBeGreaterThan(leanest([]) + 0.05)
+  })
   it('an open intake temperature circuit makes a speed-density engine rich, a MAF engine not', () => {
     expect(moved('four-map', 'temperature-sensor-implausible', 'trim1')).toBeLessThan(-15)
     expect(Math.abs(moved('four-maf', 'temperature-sensor-implausible', 'trim1'))).toBeLessThan(0.5)

@@ -8,6 +8,8 @@ import { readChannels, type Reading } from './sensors.js'
 
 /** How often a link answers with all channels [s]; jittered. */
 const POLL_S = 0.4
+/** Noise of a pressure transducer on the manifold, pulses averaged [kPa]. */
+const GAUGE_NOISE_KPA = 0.15
 /** Learning is this much faster while an engine is settled in: days on the road in a minute. */
 const SETTLE_HURRY = 20
 const SETTLE: readonly Stretch[] = [
@@ -36,6 +38,14 @@ export interface SimulationRequest {
   readonly vary?: EngineSetup['vary']
   /** Mean time between two rows [s]; 0.4 when left out. */
   readonly pollS?: number
+  /** Whether a gauge on the manifold is recorded beside the controller's channels. */
+  readonly gauge?: boolean
+}
+
+/** What is taken home from a car: a recording, and the codes that stood when it was read. */
+export interface CarRead {
+  readonly recording: Recording
+  readonly codes: readonly { readonly code: string; readonly state: 'pending' | 'stored' }[]
 }
 
 /** Puts an engine under a stretch's controls; pulling away needs a clutch. */
@@ -84,7 +94,10 @@ function soundStop(setup: EngineSetup): number {
  * A recording of the simulated engine, through sensors with lag, noise, J1979 resolution and poll rate.
  * Deterministic by seed. The settling before it is not recorded, so learnt trims are there as in a driven car.
  */
-export function simulateRecording(q: SimulationRequest): Recording {
+export const simulateRecording = (q: SimulationRequest): Recording => readCar(q).recording
+
+/** The same with the codes of the controller, as they stand at the end: those of the days before are stored. */
+export function readCar(q: SimulationRequest): CarRead {
   const drive = typeof q.drive === 'string' ? DRIVES[q.drive] : q.drive
   const onRoad = drive.some((s) => s.controls.gear > 0)
   const e = drivenEngine(
@@ -108,11 +121,20 @@ export function simulateRecording(q: SimulationRequest): Recording {
     e.advance(s.seconds, () => {
       if (e.timeS < next) return
       const row = readChannels(e, noise)
+      if (q.gauge)
+        row.gauge_vacuum_kpa = (e.surroundings.ambientPa - e.air.manifoldPa) / 1000 + GAUGE_NOISE_KPA * noise()
       rows.push({ ...row, time_s: Math.round((e.timeS - began) * 1000) / 1000 })
       next = e.timeS + poll * (0.85 + 0.3 * random())
     })
   }
   const ids = Object.keys(rows[0]) as ChannelId[]
   const columns = Object.fromEntries(ids.map((id) => [id, Float64Array.from(rows, (row) => row[id] ?? NaN)]))
-  return { rows: rows.length, columns, warnings: [] }
+  const { confirmed, pending } = e.monitors
+  return {
+    recording: { rows: rows.length, columns, warnings: [] },
+    codes: [
+      ...[...confirmed].map((code) => ({ code, state: 'stored' as const })),
+      ...[...pending].filter((c) => !confirmed.has(c)).map((code) => ({ code, state: 'pending' as const })),
+    ],
+  }
 }

@@ -63,15 +63,18 @@ export function evidenceOf(f: VisitFile, round: number): Evidence {
       .filter((x) => x.test !== 'note' && !spent.has(x.station))
       .map((x) => ({ test: x.test, outcome: x.outcome, station: x.station })),
     closedThrottlePct: recording?.closedThrottlePct,
-    codes: baseline ? codesOf(f) : [],
+    codes: baseline ? codesOf(f) : undefined,
   }
 }
 
-/** Codes that the car came with; those that our own work sets come later and say nothing of the car. */
-const codesOf = (f: VisitFile): CodeSeen[] =>
-  live(f.codes)
-    .filter((c) => c.when === 'before')
-    .map(({ code, state }) => ({ code, state }))
+/**
+ * Codes that the car came with; those that our own work sets come later and say nothing of the car. Undefined where none is
+ * written down: nobody may have read them.
+ */
+function codesOf(f: VisitFile): CodeSeen[] | undefined {
+  const before = live(f.codes).filter((c) => c.when === 'before')
+  return before.length ? before.map(({ code, state }) => ({ code, state })) : undefined
+}
 
 /** Freeze-frames as single readings at the point where each was taken; one without speed says nothing. */
 function freezeFrames(f: VisitFile): OperatingPoint[] {

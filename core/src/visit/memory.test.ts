@@ -6,8 +6,8 @@ const meta = { version: 1, by: 'R', at: '2026-03-01T08:00:00.000Z' }
 const spec = { ...ENGINE_PATTERNS[0].vehicle, name: 'x', altitudeM: 300 }
 
 type Figures = Readonly<Partial<Record<Slot, readonly [maf: number, trim: number]>>>
-const SOUND: Figures = { idle: [2.0, 1], 'hold-2500': [7.5, 0] }
-const LEAK: Figures = { idle: [1.6, 24], 'hold-2500': [7.1, 5] }
+const SOUND: Figures = { idle: [2.5, 1], 'hold-2500': [8.2, 0] }
+const LEAK: Figures = { idle: [2.04, 23], 'hold-2500': [7.8, 5.5] }
 
 /** A visit with airflow and long trim typed at idle and 2500, round by round. */
 function visit(id: string, openedAt: string, rounds: readonly Figures[], mended = false): VisitFile {
@@ -61,7 +61,7 @@ describe('what a car and a shop remember', () => {
   it('the newest round that leaves nothing wrong is the sound record', () => {
     const record = soundRecord([visit('a', '2026-01-01', [SOUND]), mended, visit('c', '2026-03-01', [LEAK])])
     expect(record).toMatchObject({ visitId: 'b', at: '2026-02-01' })
-    expect(record!.points.find((p) => p.kind === 'idle')!.means.maf_gs).toBe(2)
+    expect(record!.points.find((p) => p.kind === 'idle')!.means.maf_gs).toBe(2.5)
     expect(soundRecord([visit('c', '2026-03-01', [LEAK])])).toBeUndefined()
   })
   it('a cause is confirmed when it led, was mended and is gone', () => {
@@ -71,7 +71,7 @@ describe('what a car and a shop remember', () => {
     expect(outcomesOf([mended, mended])).toEqual({ 'unmetered-air': 2 })
   })
   it('its own record makes a small leak plainer, and confirmed outcomes lift a cause', () => {
-    const small = visit('f', '2026-04-01', [{ idle: [1.85, 8], 'hold-2500': [7.35, 2] }])
+    const small = visit('f', '2026-04-01', [{ idle: [2.32, 8], 'hold-2500': [8.05, 2.3] }])
     const p = (beyond = {}): number =>
       diagnoseVisit(small, 0, beyond).ranking.find((r) => r.fault === 'unmetered-air')!.probability
     expect(p({ sound: soundRecord([mended]) })).toBeGreaterThan(p())
