@@ -37,6 +37,17 @@ test('three numbers typed, then one test: another cause leads', async ({ bay: pa
   await expect(lead(page).locator('.hang .for').filter({ hasText: 'flex the duct' })).toBeVisible()
 })
 
+test('equipment that is not at hand: its tests are not proposed', async ({ bay: page, shop }) => {
+  const smoke = page.locator('.fork-bench [data-test=smoke]')
+  await open(page, `${shop.url}/visit/visit-choir/trace`, 'what to test')
+  await expect(smoke).toBeVisible()
+  await page.goto(`${shop.url}/settings`)
+  await page.getByRole('group', { name: 'equipment at hand' }).getByRole('button', { name: 'smoke machine' }).click()
+  await open(page, `${shop.url}/visit/visit-choir/trace`, 'what to test')
+  await expect(page.locator('.fork-bench')).toBeVisible()
+  await expect(smoke).toHaveCount(0)
+})
+
 test('the bakery van: driven wide is deposits, and the idle valve is swept before anything is bought', async ({
   bay: page,
   shop,

@@ -40,32 +40,58 @@ async function work(tasks, tell) {
 }
 const say = (text) => process.stderr.write(`${text}\n`)
 
-/** Scatter and signatures depend on the simulator and these files alone: kept until they change. */
-async function signatures() {
+/** What depends on the simulator and the files of the bench alone is kept until they change. */
+function hashOfSources() {
   const hash = createHash('sha256')
   for (const dir of ['core/dist/simulation', 'core/dist/signals', 'core/dist/engine'])
     for (const f of readdirSync(join(root, dir)).sort())
       if (f.endsWith('.js')) hash.update(readFileSync(join(root, dir, f)))
-  for (const f of ['population.mjs', 'identify.mjs']) hash.update(readFileSync(join(root, 'tools/diagnosis-bench', f)))
-  const path = join(root, '.cache', `signatures-${hash.digest('hex').slice(0, 12)}.json`)
-  if (existsSync(path)) return JSON.parse(readFileSync(path, 'utf8'))
-  say('scatter of sound engines and signatures of the faults')
-  const tables = await work(
-    Object.keys(KINDS).map((k) => ({ task: 'signatures', args: [k] })),
-    (i) => say(`  ${i + 1} of ${Object.keys(KINDS).length} kinds`),
-  )
-  mkdirSync(join(root, '.cache'), { recursive: true })
-  writeFileSync(path, JSON.stringify(tables))
-  return tables
+  for (const f of ['population.mjs', 'identify.mjs', 'worker.mjs'])
+    hash.update(readFileSync(join(root, 'tools/diagnosis-bench', f)))
+  return hash.digest('hex').slice(0, 12)
+}
+const HASH = hashOfSources()
+
+/** Lines of a kept file, or what `make` gives, which is kept then. */
+async function kept(name, make) {
+  const path = join(root, '.cache', `bench-${name}-${HASH}.jsonl`)
+  if (!existsSync(path)) {
+    mkdirSync(join(root, '.cache'), { recursive: true })
+    writeFileSync(path, (await make()).map((x) => JSON.stringify(x)).join('\n'))
+  }
+  return readFileSync(path, 'utf8')
+    .split('\n')
+    .map((line) => JSON.parse(line))
 }
 
-const tables = Object.fromEntries((await signatures()).map((t) => [t.kind, t]))
-say(`${CASES} cases`)
-const cases = await work(
-  Array.from({ length: CASES }, (_, i) => ({ task: 'case', args: [i, SEED] })),
-  (i) => i % 200 === 199 && say(`  ${i + 1}`),
+const kinds = Object.keys(KINDS)
+const tables = await kept('signatures', () => {
+  say('scatter of sound engines and signatures of the faults')
+  return work(
+    kinds.map((k) => ({ task: 'signatures', args: [k] })),
+    (i) => say(`  ${i + 1} of ${kinds.length} kinds`),
+  )
+})
+const tableOf = Object.fromEntries(tables.map((t) => [t.kind, t]))
+const told = (i) => i % 200 === 199 && say(`  ${i + 1}`)
+const simulated = await kept(`${CASES}-cases-of-${SEED}`, () => {
+  say(`${CASES} cases`)
+  return work(
+    Array.from({ length: CASES }, (_, i) => ({ task: 'case', args: [i, SEED] })),
+    told,
+  )
+})
+say('diagnoses')
+const said = await work(
+  simulated.map((one) => ({ task: 'diagnosis', args: [one] })),
+  told,
 )
-for (const one of cases) Object.assign(one, judge(tables[one.kind], one))
+const cases = simulated.map(({ evidence, ...one }, i) => ({
+  ...one,
+  remembered: Boolean(evidence.sound),
+  ...said[i],
+  ...judge(tableOf[one.kind], one),
+}))
 if (process.env.KEEP_CASES) writeFileSync(process.env.KEEP_CASES, JSON.stringify(cases))
 
 const print = (bench, x, bar, met) =>
@@ -119,6 +145,16 @@ for (const [name, list] of [
   if (s.areaError.n)
     print(`diagnosis-leak-area-error${name}`, s.areaError, name ? undefined : 0.15, s.areaError.value <= 0.15)
 }
+const tested = cases.map((c) => ({ ...c, ranking: c.tested }))
+const mean = (list) => ({ value: list.reduce((s, c) => s + c.tests, 0) / list.length, n: list.length })
+print('diagnosis-tests-needed', mean(cases))
+print('diagnosis-tests-needed-faulty', mean(faulty))
+rate('diagnosis-first-after-tests', tested, firstRight)
+rate(
+  'diagnosis-first-after-tests-faulty',
+  tested.filter((c) => c.fault !== 'none'),
+  firstRight,
+)
 const groups = (key) =>
   Map.groupBy
     ? Map.groupBy(cases, key)
@@ -126,12 +162,14 @@ const groups = (key) =>
 for (const [name, key] of [
   ['class', (c) => c.fault],
   ['kind', (c) => c.kind],
+  ['third of severity', (c) => (c.fault === 'none' ? '-' : ['slight', 'middle', 'severe'][Math.floor(3 * c.severity)])],
+  ['earlier recording', (c) => (c.remembered ? 'yes' : 'no')],
 ])
   for (const [k, list] of [...groups(key)].sort()) {
     const id = list.filter((c) => c.identifiable)
     const of = (xs, f) => (xs.length ? (xs.filter(f).length / xs.length).toFixed(2) : '-')
     say(
-      `  ${name} ${k.padEnd(32)} ${String(list.length).padStart(4)} cases, first ${of(list, firstRight)}, two ${of(list, inFirstTwo)}; identifiable ${String(id.length).padStart(4)}, first ${of(id, firstRight)}, two ${of(id, inFirstTwo)}`,
+      `  ${name} ${k.padEnd(32)} ${String(list.length).padStart(4)} cases, first ${of(list, firstRight)}, two ${of(list, inFirstTwo)}; identifiable ${String(id.length).padStart(4)}, first ${of(id, firstRight)}, two ${of(id, inFirstTwo)}; tests ${mean(list).value.toFixed(1)}`,
     )
   }
 const ms = cases.map((c) => c.ms).sort((a, b) => a - b)

@@ -6,7 +6,7 @@ import { classesOf, nominal, nominalVehicle, soundOf } from './population.mjs'
 /** Severities at which signatures are taken; between them they are drawn straight. */
 const NODES = [0, 0.25, 0.5, 0.75, 1]
 /** Sound engines of a kind. */
-const SOUND = 90
+const SOUND = 150
 /** Classes that count as one answer; listed by the open format's rules. */
 const ONE_ANSWER = [
   ['fuel-delivery-low', 'oxygen-sensor-biased'],
@@ -25,8 +25,26 @@ export function sameAnswer(a, b, v) {
 /** Codes of monitors that watch the part itself; those that only repeat trims, airflow or speed add nothing to these. */
 const OWN_CODES = ['P0016', 'P0106', 'P0113', 'P0118', 'P0299', 'P030', 'P0401', 'P0402', 'P0441']
 
+/** Mark of a feature that is told against this car's own earlier recording. */
+const AGAINST = 'own:'
+const bare = (key) => (key.startsWith(AGAINST) ? key.slice(AGAINST.length) : key)
+const yesOrNo = (key) => key.startsWith('code:') || key.startsWith('open:')
+
+/**
+ * Features of a case. With an earlier recording of the same car, sound, what both show is told against that one.
+ * @param one - vehicle, recording, codes, earlier
+ */
+export function featuresOf(one) {
+  const now = features(one.recording, one.vehicle, one.codes)
+  if (!one.earlier) return now
+  const then = features(one.earlier, one.vehicle)
+  return Object.fromEntries(
+    Object.entries(now).map(([k, x]) => (k in then && !yesOrNo(k) ? [AGAINST + k, x - then[k]] : [k, x])),
+  )
+}
+
 /** Features of a recording and codes by name; what is not there is left out. @param codes - undefined where they were cleared */
-export function features(recording, v, codes) {
+function features(recording, v, codes) {
   const out = {}
   for (const id of codes ? OWN_CODES : []) out[`code:${id}`] = codes.some((c) => c.code.startsWith(id)) ? 1 : 0
   const turning = recording.columns.rpm.map((x) => (x > 300 ? 1 : 0))
@@ -64,11 +82,17 @@ export function features(recording, v, codes) {
   return out
 }
 
+/** How much higher a recording's trim is at idle than at 2500, the bank where it is most [log]; NaN without both. */
+export function trimRise(recording, v) {
+  const f = features(recording, v)
+  return Math.max(...['trim1', 'trim2'].map((t) => f[`idle:${t}`] - f[`2500:${t}`]).filter(Number.isFinite), -1)
+}
+
 /** Work of one kind: how sound ones scatter, and the signature of each class at each node. */
 export function signaturesOf(kind) {
   const sound = Array.from({ length: SOUND }, (_, i) => {
-    const { vehicle, recording, codes } = soundOf(kind, i)
-    return features(recording, vehicle, codes)
+    const two = soundOf(kind, i)
+    return { ...featuresOf({ ...two, earlier: undefined }), ...featuresOf(two) }
   })
   const taken = (n) => features(n.recording, n.vehicle, n.codes)
   const base = taken(nominal(kind))
@@ -91,7 +115,7 @@ export function signaturesOf(kind) {
 /** Own scatter below which no feature is taken to be known [log]; a code or an open circuit stands for five of its own. */
 const FLOOR = 0.006
 const YES_OR_NO = 0.2
-const floorOf = (key) => (key.startsWith('code:') || key.startsWith('open:') ? YES_OR_NO : FLOOR)
+const floorOf = (key) => (yesOrNo(key) ? YES_OR_NO : FLOOR)
 
 /** Share of the sound engines that must show a feature for it to count. */
 const SHOWN = 0.7
@@ -117,14 +141,19 @@ function whitener(sound, wanted) {
     }
     return z
   }
-  return { keys, white }
+  // an inverse covariance from few engines is too sharp (Hartlap et al., 2007)
+  const share = Math.sqrt((whole.length - keys.length - 2) / (whole.length - 1))
+  return { keys, white: (x) => white(x).map((z) => share * z) }
 }
 
 const signature = (c, s, keys) => {
   const at = Math.min(NODES.length - 1.000001, Math.max(0, s * (NODES.length - 1)))
   const [a, b] = [c.nodes[Math.floor(at)], c.nodes[Math.floor(at) + 1]]
   const t = at - Math.floor(at)
-  return keys.map((k) => (a[k] ?? 0) * (1 - t) + (b[k] ?? a[k] ?? 0) * t)
+  return keys.map((key) => {
+    const k = bare(key)
+    return (a[k] ?? 0) * (1 - t) + (b[k] ?? a[k] ?? 0) * t
+  })
 }
 const norm = (z) => Math.sqrt(z.reduce((s, x) => s + x * x, 0))
 
@@ -137,7 +166,7 @@ export function judge(table, one) {
     !k.startsWith('code:') || Math.abs(signature(own, one.severity, [k])[0] - one.features[k]) < 0.5
   const { keys, white } = whitener(
     table.sound,
-    Object.keys(one.features).filter((k) => own.nodes.every((n) => k in n) && asExpected(k)),
+    Object.keys(one.features).filter((k) => own.nodes.every((n) => bare(k) in n) && asExpected(k)),
   )
   if (!keys.length) return { identifiable: false, fromSound: 0, fromOthers: 0 }
   const mine = white(signature(own, one.severity, keys))

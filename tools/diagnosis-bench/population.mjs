@@ -103,11 +103,6 @@ export const CLASSES = [
 /** What a kind of vehicle can have. */
 export const classesOf = (v) => CLASSES.filter((c) => (c.can ? c.can(v) : true))
 
-/** Faults of the simulated engine from a row. */
-export function carried(c, s, v) {
-  return { ...HEALTHY, ...c.set(s, v) }
-}
-
 /** Numbers side by side give streams that have nothing in common. */
 function scrambled(n) {
   let h = Math.imul(n ^ 0x9e3779b9, 0x85ebca6b)
@@ -199,9 +194,32 @@ function codesFound(codes, u, pick) {
   return u(0, 1) < 1 / 30 ? [...codes, { code: pick(STRAY), state: 'stored' }] : codes
 }
 
+/** What differs from one day to the next in one engine: weather, consumers, fuel in the tank, load of the canister. */
+const dayOf = (u, pick, day) => ({
+  day,
+  ambientC: u(-5, 35),
+  extraNm: Math.max(0, u(-3, 3)),
+  pollS: pick([0.2, 0.4, 0.4, 0.8]),
+  today: { ethanol: u(0, 0.06), canisterLoad: u(0.05, 0.5) },
+})
+
+/** An engine read on a day. @param q - vehicle, seed, vary, gauge, road, faults of the case */
+function readOn(d, q, u) {
+  const { road, faults, ...engine } = q
+  const { extraNm, today, ...rest } = d
+  const read = readCar({
+    ...engine,
+    ...rest,
+    faults: { ...HEALTHY, ...today, ...faults },
+    drive: otherDrive(road, u, extraNm),
+  })
+  return { ...read, recording: throughLink(read.recording, u) }
+}
+
 /**
- * Case number i of a bench. A third is sound, the rest even over the classes that its vehicle can have.
- * @returns vehicle, recording, codes (undefined where they were cleared before), truth
+ * Case number i of a bench. A third is sound, the rest even over the classes that its vehicle can have; half of the cars
+ * were here before, sound, and were recorded then.
+ * @returns vehicle, recording, codes (undefined where they were cleared before), earlier (undefined), truth
  */
 export function caseOf(i, seed) {
   const { u, pick, random } = tools(seed * 7919 + i * 104729 + 13)
@@ -212,46 +230,43 @@ export function caseOf(i, seed) {
   const fault = sound ? 'none' : pick(ids)
   const severity = u(0, 1)
   const c = sound ? undefined : pick(classesOf(vehicle).filter((x) => x.fault === fault))
-  const road = random() < 0.65
-  const pollS = pick([0.2, 0.4, 0.4, 0.8])
-  const read = readCar({
+  const faults = c ? c.set(severity, vehicle) : {}
+  const engine = {
     vehicle,
-    faults: c ? carried(c, severity, vehicle) : HEALTHY,
-    drive: otherDrive(road, u, Math.max(0, u(-3, 3))),
     seed: 1 + Math.floor(1e6 * random()),
-    pollS,
-    ambientC: u(-5, 35),
     vary: otherEngine(u, vehicle.idleControl === 'idle-valve'),
     gauge: !map(vehicle) && random() < 0.65,
-  })
+    road: random() < 0.65,
+  }
+  const { recording, codes } = readOn(dayOf(u, pick, 0), { ...engine, faults }, u)
   return {
     i,
     kind,
     vehicle,
-    recording: throughLink(read.recording, u),
-    codes: codesFound(read.codes, u, pick),
-    road,
+    recording,
+    codes: codesFound(codes, u, pick),
+    earlier: random() < 0.5 ? readOn(dayOf(u, pick, 1), engine, u).recording : undefined,
+    road: engine.road,
     fault,
     variant: c?.variant,
     severity,
-    carried: c && carried(c, severity, vehicle),
+    carried: c && { ...HEALTHY, ...faults },
   }
 }
 
-/** A sound engine of a kind, for the scatter of sound ones. */
+/** A sound engine of a kind on two days, for the scatter of sound ones. */
 export function soundOf(kind, i) {
   const { u, pick, random } = tools(i * 15485863 + Object.keys(KINDS).indexOf(kind) * 31 + 5)
   const vehicle = otherVehicle(kind, u, pick)
-  const { recording, codes } = readCar({
+  const engine = {
     vehicle,
-    drive: otherDrive(true, u, Math.max(0, u(-3, 3))),
     seed: 1 + Math.floor(1e6 * random()),
-    pollS: 0.4,
-    ambientC: u(-5, 35),
     vary: otherEngine(u, vehicle.idleControl === 'idle-valve'),
     gauge: !map(vehicle),
-  })
-  return { vehicle, recording: throughLink(recording, u), codes }
+    road: true,
+  }
+  const [today, before] = [0, 1].map((day) => readOn(dayOf(u, pick, day), engine, u))
+  return { vehicle, ...today, earlier: before.recording }
 }
 
 export const nominalVehicle = (kind) => ({ ...KINDS[kind], name: 'nominal', altitudeM: 300 })
@@ -263,7 +278,7 @@ export function nominal(kind, c, s) {
     vehicle,
     ...readCar({
       vehicle,
-      faults: c ? carried(c, s, vehicle) : HEALTHY,
+      faults: c ? { ...HEALTHY, ...c.set(s, vehicle) } : HEALTHY,
       drive: 'road',
       seed: 77,
       pollS: 0.2,

@@ -83,8 +83,7 @@ export function sizes(cases) {
   const covered = (xs) => share(xs.filter((x) => x.low <= x.truth && x.truth <= x.high).length, xs.length)
   // where a size is promised: fuelled by airflow, trims not at their stops, 12 points more at idle than at 2500
   const promised = rows.area.filter(({ one }) => {
-    const [a, b] = ['trim1', 'trim2'].map((t) => one.features[`idle:${t}`] - one.features[`2500:${t}`])
-    return one.vehicle.metering !== 'map' && Math.max(a, Number.isFinite(b) ? b : -1) >= 0.11
+    return one.vehicle.metering !== 'map' && one.rise >= 0.11
   })
   return {
     area: covered(rows.area),

@@ -25,6 +25,7 @@ export function airflow(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Ob
         shared: {
           maf: SCATTER.maf,
           ...scaled(veNuisances(p, k), 0.8),
+          'full-load': SCATTER.fullLoad,
           tuning: SCATTER.fullLoadPerLogSpeed * Math.log(p.rpm / TUNED_RPM),
           ...(turbo ? {} : { baro: SCATTER.weather }),
         },
@@ -39,7 +40,7 @@ export function airflow(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Ob
       point: i,
       residual: Math.log(kgS / k.soundKgS),
       ownSd: Math.hypot(own, SCATTER.noLoadPoint),
-      shared: { maf: SCATTER.maf, ...workNuisances(p, i) },
+      shared: { maf: SCATTER.maf, ...workNuisances(p, i, v) },
       predict: (e) => e.airNeed + surplusAir(e, p, k) - Math.log(airRatio(e, k.airKgS)),
     },
   ]
@@ -71,10 +72,15 @@ export function pressure(p: OperatingPoint, i: number, v: Vehicle, k: Basics): O
       group: 'pressure',
       point: i,
       residual: Math.log(k.manifoldPa / k.soundPa),
-      ownSd: Math.hypot(point, share * Math.hypot(SCATTER.noLoadPoint * (hasMaf(v) ? 0 : 1), VE_SCATTER.point)),
+      ownSd: Math.hypot(
+        point,
+        share * Math.hypot(SCATTER.noLoadPoint * (hasMaf(v) ? 0 : 1), VE_SCATTER.point),
+        // exhaust gas that is meant fills the manifold under load, and nobody knows how much
+        p.kind === 'cruise' && v.egr === 'valve' ? SCATTER.egrPressure : 0,
+      ),
       shared: {
         map,
-        ...scaled(workNuisances(p, i), share),
+        ...scaled(workNuisances(p, i, v), share),
         ...scaled(veNuisances(p, k), -share),
         // a gauge reads against the weather of the day
         baro: bySensor ? 0.28 * SCATTER.weather : (SCATTER.weather * k.ambientPa) / k.manifoldPa,

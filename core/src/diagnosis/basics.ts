@@ -2,7 +2,7 @@ import { AIR_GAS_CONSTANT, ZERO_CELSIUS_K, flowFunction, standardPressurePa } fr
 import { hasMaf, hasMap, type Vehicle } from '../engine/index.js'
 import { expectedAirflow, manifoldFromAirflowPa } from '../expectation/index.js'
 import type { OperatingPoint } from '../signals/index.js'
-import { breathingAt, noLoadGsPerLKrpm, WIDE_PLATE, wideBreathingAt } from './scatter.js'
+import { breathingAt, LOADED, noLoadGsPerLKrpm, WIDE_PLATE, wideBreathingAt } from './scatter.js'
 
 /** What is known of a point before any fault is thought of. */
 export interface Basics {
@@ -61,10 +61,11 @@ export function basicsOf(p: OperatingPoint, v: Vehicle): Basics {
     })!.kgS
   const pressureOf = (kgS: number): number =>
     manifoldFromAirflowPa(kgS / breathing, v.displacementL, p.rpm, ambientPa, intakeC)
+  const loaded = p.kind === 'idle-load' || p.kind === 'cruise' ? LOADED[p.kind] : 1
   const soundPa0 = pull ? (v.induction === 'turbo' && known ? known : WIDE_PLATE * ambientPa) : undefined
   const soundKgS =
     soundPa0 === undefined
-      ? 1e-6 * v.displacementL * p.rpm * noLoadGsPerLKrpm(p.rpm, v.displacementL)
+      ? 1e-6 * v.displacementL * p.rpm * noLoadGsPerLKrpm(p.rpm, v.displacementL) * loaded
       : swallow(soundPa0)
   const soundPa = soundPa0 ?? pressureOf(soundKgS)
   const measured = airflowOf(p, v)

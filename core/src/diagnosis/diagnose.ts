@@ -33,7 +33,12 @@ export function diagnose(v: Vehicle, evidence: Evidence): Diagnosis {
   const set = observe(mergePoints(evidence.points), v, evidence.closedThrottlePct)
   const discrete = discreteEvidence(evidence)
   const sound =
-    evidence.sound && observe(mergePoints(evidence.sound.points), { ...v, altitudeM: evidence.sound.altitudeM })
+    evidence.sound &&
+    observe(
+      mergePoints(evidence.sound.points),
+      { ...v, altitudeM: evidence.sound.altitudeM },
+      evidence.sound.closedThrottlePct,
+    )
   const prepared = prepare(set, v, sound)
   const { intent, outcomes } = evidence
   const p = posterior(prepared, { intent, outcomes, discrete, sizes: true })

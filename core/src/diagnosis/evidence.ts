@@ -24,6 +24,8 @@ export interface CodeSeen {
 export interface SoundPoints {
   readonly points: readonly OperatingPoint[]
   readonly altitudeM: number
+  /** Where its throttle rested [%], where a recording told. */
+  readonly closedThrottlePct?: number
 }
 
 /** Everything known of a car, whatever it came from. */

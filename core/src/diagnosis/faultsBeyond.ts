@@ -12,7 +12,7 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     weight: 1,
     admissible: trimmed,
     // a weak pump falls further with flow
-    grid: () => cross(signed(-1, logGrid(0.04, 0.32, 12)), [0, 0.05, 0.12, 0.2]),
+    grid: () => cross(signed(-1, logGrid(0.05, 0.32, 12)), [0, 0.05, 0.12, 0.2]),
     effect: ([atIdle, further], c) => ({ fuelError: atIdle - further * Math.min(1, flowShare(c)) }),
   },
   {
@@ -21,7 +21,7 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     weight: 1,
     admissible: trimmed,
     // pressure too high gives the same share at every flow; a dripping injector fades with flow, both together less steeply
-    grid: () => cross(logGrid(0.04, 0.45, 14), [0, 0.4, 1]),
+    grid: () => cross(logGrid(0.05, 0.45, 14), [0, 0.4, 1]),
     effect: ([atIdle, fade], c) => ({ fuelError: atIdle / flowRatio(c) ** fade }),
   },
   {
@@ -67,7 +67,7 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     weight: 0.3,
     admissible: () => true,
     // charge is pushed back while the valve is still open: most at low speed
-    grid: (v) => cross(logGrid(0.05, 0.35, 8), sidesOf(v)),
+    grid: (v) => cross(logGrid(0.015, 0.35, 9), sidesOf(v)),
     effect: ([loss, side], c) => {
       const lost = Math.log(1 - loss * Math.min(1, 1800 / Math.max(700, c.rpm)))
       const mean = side === 0 ? lost : lost / 2

@@ -8,6 +8,7 @@ export type ReadingGroup =
  */
 export type Nuisance =
   | 'fuel'
+  | 'blend'
   | 'maf'
   | 'maf-slope'
   | 've'
@@ -21,8 +22,10 @@ export type Nuisance =
   | 'vapour'
   | 'no-load'
   | 'no-load-speed'
+  | 'consumers'
   | 'idle-extra'
   | 'opening'
+  | 'full-load'
   | 'tuning'
   | `load@${number}`
 
@@ -42,6 +45,7 @@ export const LASTING: ReadonlySet<string> = new Set([
   'no-load-speed',
   'idle-extra',
   'opening',
+  'full-load',
   'tuning',
 ])
 
@@ -52,20 +56,23 @@ export const LASTING: ReadonlySet<string> = new Set([
  * (docs/diagnosis.md), since engines of other makers differ in ways that no population of ours holds.
  */
 export const SCATTER = {
-  fuel: 0.022,
+  /** Injectors, and what is in the tank today. */
+  fuel: 0.02,
+  blend: 0.014,
   maf: 0.015,
-  mafSlope: 0.008,
+  mafSlope: 0.006,
   mapPa: 500,
   mapPointPa: 250,
   bank: 0.009,
-  vapourAtIdle: 0.014,
-  trimPoint: 0.008,
+  vapourAtIdle: 0.01,
+  trimPoint: 0.005,
   /** Vapour that is purged: seen in its channel, or not reported at all. */
   purgeSeen: 0.04,
-  purgeUnseen: 0.01,
+  purgeUnseen: 0.016,
   /** Cells of road load are learnt more slowly than those of a standing car. */
   roadTrimPoint: 0.018,
   egrFlow: 0.04,
+  egrPressure: 0.12,
   typedTrim: 0.012,
   mafPoint: 0.008,
   /** Exhaust gas left in the cylinder: pressure that brings no air, as a share of ambient. It acts as an offset of the pressure does. */
@@ -75,22 +82,26 @@ export const SCATTER = {
   noLoadPerLogSpeed: 0.02,
   idleExtra: 0.022,
   noLoadPoint: 0.009,
+  /** Consumers of the day that nobody has written down, per litre swept: a torque, so alike at every speed. */
+  consumers: 0.06,
   /** Load of the road or of consumers that nobody knows. */
-  someLoad: 0.7,
-  idleLoad: 0.35,
+  someLoad: 0.5,
+  idleLoad: 0.22,
   cold: 0.3,
-  fullLoadPoint: 0.04,
+  /** Breathing of a wide plate against that of a light load, engine by engine; and one pull against the next. */
+  fullLoad: 0.045,
+  fullLoadPoint: 0.025,
   /** Tuning of the inlet favours one speed: tilt per e-fold. */
   fullLoadPerLogSpeed: 0.1,
   /** Drop from ambient to the manifold of a wide plate. */
   fullLoadPressure: 0.018,
   weather: 0.011,
   /** A valve's stop is adjusted so that its duty stands in a band; a plate has no such adjustment. */
-  valveLevel: 0.26,
-  plateLevel: 0.3,
-  openingPoint: 0.1,
+  valveLevel: 0.29,
+  plateLevel: 0.33,
+  openingPoint: 0.06,
   /** A plate's opening is told against the lowest reading seen, which a dashpot may hold open: two steps of the reading. */
-  plateOpening: 0.2,
+  plateOpening: 0.1,
   idleSpeed: 0.025,
   wander: 0.5,
 } as const
@@ -114,6 +125,9 @@ export function noLoadGsPerLKrpm(rpm: number, displacementL: number): number {
   const accessories = (GS_PER_W * accessoryW(displacementL)) / (displacementL * (Math.max(600, rpm) / 1000))
   return (rpm < 1100 ? IDLE_BURNS_LATE * friction : friction) + accessories
 }
+
+/** Air over that of the unloaded engine, by kind of load [–]: consumers switched on at idle, a level road. */
+export const LOADED = { 'idle-load': 1.28, cruise: 1.6 } as const
 
 /** Share of the needed idle area that a closed plate still leaks; the idle control cannot go below it. */
 export const CLOSED_LEAK_SHARE = 0.3
@@ -143,4 +157,4 @@ export const wideBreathingAt = (rpm: number): number => (Math.min(4500, Math.max
 export const TUNED_RPM = 4000
 
 /** Opening of a clean plate at idle over what a nominal one would need [–]: stops differ, and the air that leaks past. */
-export const PLATE_STANDS = 0.64
+export const PLATE_STANDS = 0.7

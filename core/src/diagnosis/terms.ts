@@ -1,4 +1,5 @@
 import { VE_EXPONENT, VE_SCATTER } from '../expectation/index.js'
+import type { Vehicle } from '../engine/index.js'
 import type { OperatingPoint } from '../signals/index.js'
 import type { Basics } from './basics.js'
 import type { Effect } from './effect.js'
@@ -29,10 +30,11 @@ export function surplusAir(e: Effect, p: OperatingPoint, k: Basics): number {
 }
 
 /** Nuisances of the work that an engine does at a point, unloaded or with a load that nobody knows. */
-export function workNuisances(p: OperatingPoint, i: number): Partial<Record<Nuisance, number>> {
+export function workNuisances(p: OperatingPoint, i: number, v: Vehicle): Partial<Record<Nuisance, number>> {
   const idles = p.rpm < 1100 && p.kind !== 'cruise'
   return {
     'no-load': SCATTER.noLoad,
+    consumers: SCATTER.consumers / v.displacementL,
     'no-load-speed': SCATTER.noLoadPerLogSpeed * Math.log(p.rpm / 1500),
     ...(idles ? { 'idle-extra': SCATTER.idleExtra } : {}),
     ...(p.kind === 'cruise' ? { [`load@${i}`]: SCATTER.someLoad } : {}),

@@ -28,6 +28,9 @@ export interface TestInfo {
   readonly missCosts: string
 }
 
+/** Equipment that tests of the catalogue need, each named once. */
+export const EQUIPMENT: readonly string[] = [...new Set(TESTS.flatMap((t) => (t.needs ? [t.needs] : [])))]
+
 /** A test by id. @throws RangeError on an unknown id */
 export function testInfo(id: string): TestInfo {
   const found = TESTS.find((t) => t.id === id)

@@ -63,6 +63,7 @@ export function trims(p: OperatingPoint, i: number, v: Vehicle, k: Basics, c: Po
       ...(bound ? { bound } : {}),
       shared: {
         fuel: SCATTER.fuel,
+        blend: SCATTER.blend,
         vapour: SCATTER.vapourAtIdle * idleShare,
         bank: v.banks === 2 ? side * SCATTER.bank : 0,
         ...(byAir

@@ -22,7 +22,7 @@ export function priorVe(manifoldPa: number, exhaustPa: number): number {
 export const VE_EXPONENT = 0.39
 
 /** One standard deviation of log VE: whole level, tilt per e-fold of speed, tilt per e-fold of pressure, single point. */
-export const VE_SCATTER = { level: 0.1, perLogSpeed: 0.04, perLogPressure: 0.05, point: 0.015 } as const
+export const VE_SCATTER = { level: 0.1, perLogSpeed: 0.04, perLogPressure: 0.05, point: 0.012 } as const
 
 /** What a cylinder set breathes at one operating point. */
 export interface Breathing {

@@ -38,6 +38,8 @@ export interface SimulationRequest {
   readonly vary?: EngineSetup['vary']
   /** Mean time between two rows [s]; 0.4 when left out. */
   readonly pollS?: number
+  /** The same engine read on another day: other noise; 0 when left out. */
+  readonly day?: number
   /** Whether a gauge on the manifold is recorded beside the controller's channels. */
   readonly gauge?: boolean
 }
@@ -110,8 +112,9 @@ export function readCar(q: SimulationRequest): CarRead {
     },
     onRoad,
   )
-  const random = seededRandom(q.seed ^ 0x2545f491)
-  const noise = normalFrom(seededRandom(q.seed ^ 0x5f3759df))
+  const link = q.seed ^ Math.imul(q.day ?? 0, 0x9e3779b9)
+  const random = seededRandom(link ^ 0x2545f491)
+  const noise = normalFrom(seededRandom(link ^ 0x5f3759df))
   const poll = q.pollS ?? POLL_S
   const rows: Reading[] = []
   const began = e.timeS

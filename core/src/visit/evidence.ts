@@ -47,6 +47,10 @@ export const mendedStations = (f: VisitFile): ReadonlySet<StationId> =>
       .map((r) => r.station),
   )
 
+/** Where the throttle rests, as a recording of the round tells; undefined without one. */
+export const closedThrottleOf = (f: VisitFile, round: number): number | undefined =>
+  live(f.recordings).find((r) => r.round === round && r.closedThrottlePct !== undefined)?.closedThrottlePct
+
 /**
  * Evidence of a visit. Signs belong to the baseline; after a remedy the finds at mended places are spent, and
  * how the car came no longer says how likely a fault is.
@@ -54,7 +58,6 @@ export const mendedStations = (f: VisitFile): ReadonlySet<StationId> =>
 export function evidenceOf(f: VisitFile, round: number): Evidence {
   const baseline = round === 0
   const spent = baseline ? new Set<StationId>() : mendedStations(f)
-  const recording = live(f.recordings).find((r) => r.round === round && r.closedThrottlePct !== undefined)
   return {
     intent: baseline ? f.visit.intent : 'not-stated',
     points: baseline ? mergePoints([...pointsOfRound(f, round), ...freezeFrames(f)]) : pointsOfRound(f, round),
@@ -62,7 +65,7 @@ export function evidenceOf(f: VisitFile, round: number): Evidence {
     findings: live(f.findings)
       .filter((x) => x.test !== 'note' && !spent.has(x.station))
       .map((x) => ({ test: x.test, outcome: x.outcome, station: x.station })),
-    closedThrottlePct: recording?.closedThrottlePct,
+    closedThrottlePct: closedThrottleOf(f, round),
     codes: baseline ? codesOf(f) : undefined,
   }
 }
@@ -86,8 +89,8 @@ function freezeFrames(f: VisitFile): OperatingPoint[] {
   })
 }
 
-/** What is known beyond a visit: this car's sound record, and what the shop has confirmed. */
-export type Beyond = Pick<Evidence, 'sound' | 'outcomes'>
+/** What is known beyond a visit: this car's sound record, what the shop has confirmed, and what equipment it has. */
+export type Beyond = Pick<Evidence, 'sound' | 'outcomes' | 'equipment'>
 
 /** What a visit's readings say in one round. */
 export const diagnoseVisit = (f: VisitFile, round: number, beyond: Beyond = {}): Diagnosis =>

@@ -1,6 +1,6 @@
 import type { FaultId } from '../diagnosis/index.js'
 import type { OperatingPoint } from '../signals/index.js'
-import { diagnoseVisit, lastRound, pointsOfRound } from './evidence.js'
+import { closedThrottleOf, diagnoseVisit, lastRound, pointsOfRound } from './evidence.js'
 import { isIdleMeasured } from './stages.js'
 import { live, type VisitFile } from './records.js'
 
@@ -15,6 +15,8 @@ export interface SoundRecord {
   readonly points: readonly OperatingPoint[]
   /** Of that visit's place [m]. */
   readonly altitudeM: number
+  /** Where its throttle rested [%]; left out where nothing was recorded. */
+  readonly closedThrottlePct?: number
 }
 
 /** How often each cause was confirmed in a shop: found, mended, and measured as gone. */
@@ -36,6 +38,7 @@ export function soundRecord(visits: readonly VisitFile[]): SoundRecord | undefin
         at: f.visit.openedAt,
         points: pointsOfRound(f, round),
         altitudeM: f.visit.altitudeM,
+        closedThrottlePct: closedThrottleOf(f, round),
       }
   }
   return undefined

@@ -1,8 +1,8 @@
-import { ChevronLeft } from 'lucide-react'
+import { Check, ChevronLeft, X } from 'lucide-react'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { useQueryClient } from '@tanstack/react-query'
-import { faultOf, parseTyped, QUANTITIES, type QuantityId } from '@uvula/core'
+import { EQUIPMENT, faultOf, parseTyped, QUANTITIES, type QuantityId } from '@uvula/core'
 import type { Shop } from '@uvula/contract'
 import { ApiProblem, putJson } from '../store/api.js'
 import { newId } from '../store/database.js'
@@ -32,54 +32,85 @@ export function SettingsPage() {
         <h1>Settings</h1>
       </header>
       <div className="card-body">
-        <section className="unit-rows">
-          <h2 className="soft small">this device</h2>
-          <div>
-            <span>light</span>
-            {(['day', 'night'] as const).map((t) => (
-              <button
-                key={t}
-                type="button"
-                className="act"
-                aria-pressed={settings.theme === t}
-                onClick={() => changeSettings({ theme: t })}
-              >
-                {t}
-              </button>
-            ))}
-          </div>
-          <div>
-            <span>who works here</span>
-            <input
-              className="field settings-name"
-              defaultValue={settings.technician}
-              maxLength={60}
-              onBlur={(e) => changeSettings({ technician: e.target.value.trim() || 'Technician' })}
-            />
-          </div>
-          {CHOSEN.map(([id, label]) => (
-            <div key={id} role="group" aria-label={label}>
-              <span>{label}</span>
-              {QUANTITIES[id].units.slice(0, 4).map((u, i) => (
+        <div>
+          <section className="unit-rows">
+            <h2 className="soft small">this device</h2>
+            <div>
+              <span>light</span>
+              {(['day', 'night'] as const).map((t) => (
                 <button
-                  key={u.symbol}
+                  key={t}
                   type="button"
                   className="act"
-                  aria-pressed={(settings.units[id] ?? QUANTITIES[id].units[0].symbol) === u.symbol}
-                  onClick={() => changeSettings({ units: { ...settings.units, [id]: i === 0 ? undefined : u.symbol } })}
+                  aria-pressed={settings.theme === t}
+                  onClick={() => changeSettings({ theme: t })}
                 >
-                  {u.symbol}
+                  {t}
                 </button>
               ))}
             </div>
-          ))}
-        </section>
+            <div>
+              <span>who works here</span>
+              <input
+                className="field settings-name"
+                defaultValue={settings.technician}
+                maxLength={60}
+                onBlur={(e) => changeSettings({ technician: e.target.value.trim() || 'Technician' })}
+              />
+            </div>
+            {CHOSEN.map(([id, label]) => (
+              <div key={id} role="group" aria-label={label}>
+                <span>{label}</span>
+                {QUANTITIES[id].units.slice(0, 4).map((u, i) => (
+                  <button
+                    key={u.symbol}
+                    type="button"
+                    className="act"
+                    aria-pressed={(settings.units[id] ?? QUANTITIES[id].units[0].symbol) === u.symbol}
+                    onClick={() =>
+                      changeSettings({ units: { ...settings.units, [id]: i === 0 ? undefined : u.symbol } })
+                    }
+                  >
+                    {u.symbol}
+                  </button>
+                ))}
+              </div>
+            ))}
+          </section>
+          <Equipment />
+        </div>
         <div>
           {bay ? <ShopFields shop={bay.shop} /> : <Waiting what="the shop" />}
           <OwnOutcomes />
         </div>
       </div>
     </div>
+  )
+}
+
+/** What is at hand: tests that need anything else are not proposed. */
+function Equipment() {
+  const { missing } = useSettings()
+  return (
+    <section className="unit-rows">
+      <h2 className="soft small">equipment at hand: tests that need anything else are not proposed</h2>
+      <div className="equipment" role="group" aria-label="equipment at hand">
+        {EQUIPMENT.map((name) => {
+          const here = !missing.includes(name)
+          return (
+            <button
+              key={name}
+              type="button"
+              className="act"
+              aria-pressed={here}
+              onClick={() => changeSettings({ missing: here ? [...missing, name] : missing.filter((x) => x !== name) })}
+            >
+              {here ? <Check size={18} aria-hidden /> : <X size={18} aria-hidden />} {name}
+            </button>
+          )
+        })}
+      </div>
+    </section>
   )
 }
 

@@ -8,6 +8,8 @@ export interface Settings {
   readonly units: Readonly<Partial<Record<QuantityId, string>>>
   /** Whether what this shop has confirmed counts in the diagnosis. */
   readonly ownOutcomes: boolean
+  /** Equipment that is not at hand: tests that need it are not proposed. */
+  readonly missing: readonly string[]
 }
 
 const KEY = 'uvula-settings'
@@ -15,7 +17,7 @@ const listeners = new Set<() => void>()
 let current: Settings = read()
 
 function read(): Settings {
-  const fallback: Settings = { theme: 'day', technician: 'Technician', units: {}, ownOutcomes: false }
+  const fallback: Settings = { theme: 'day', technician: 'Technician', units: {}, ownOutcomes: false, missing: [] }
   try {
     return { ...fallback, ...(JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<Settings>) }
   } catch {

@@ -99,10 +99,10 @@ export function useDiagnosis(
   const [diagnosis, setDiagnosis] = useState<Diagnosis>()
   const [busy, setBusy] = useState(false)
   const latest = useRef(0)
-  const { ownOutcomes } = useSettings()
+  const { ownOutcomes, missing } = useSettings()
   const sound = useSoundRecord(file)
   const outcomes = useOutcomes(ownOutcomes && file !== undefined)
-  const key = file && evidenceKey(file, round) + JSON.stringify([sound?.visitId, outcomes])
+  const key = file && evidenceKey(file, round) + JSON.stringify([sound?.visitId, outcomes, missing])
   useEffect(() => {
     if (!file) return
     const mine = ++latest.current
@@ -110,7 +110,7 @@ export function useDiagnosis(
     const slow = setTimeout(() => setBusy(true), 500)
     const start = performance.now()
     void heart()
-      .diagnose(file, round, beyond)
+      .diagnose(file, round, beyond, missing)
       .then((d) => {
         // a later question has been asked meanwhile: its answer counts
         performance.measure('diagnosis', { start })

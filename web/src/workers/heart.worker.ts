@@ -2,6 +2,7 @@ import { expose } from 'comlink'
 import {
   columnsToAsk,
   diagnoseVisit,
+  EQUIPMENT,
   evidenceFromRecording,
   readRecording,
   recordingDoubts,
@@ -41,8 +42,9 @@ const watched: LiveRow[] = []
 
 /** Long work, away from the screen. Failures cross as values. */
 const heart = {
-  diagnose(file: VisitFile, round: number, beyond: Beyond): Diagnosis {
-    return diagnoseVisit(file, round, beyond)
+  /** @param missing - equipment that is not at hand */
+  diagnose(file: VisitFile, round: number, beyond: Beyond, missing: readonly string[]): Diagnosis {
+    return diagnoseVisit(file, round, { ...beyond, equipment: EQUIPMENT.filter((x) => !missing.includes(x)) })
   },
   /**
    * What live rows hold so far. Only the new ones come each time: after half an hour all of them would cost the screen more
