@@ -146,14 +146,22 @@ function whitener(sound, wanted) {
   return { keys, white: (x) => white(x).map((z) => share * z) }
 }
 
-const signature = (c, s, keys) => {
+/** The two nodes beside a severity, and how far it is from the first to the second. */
+function beside(c, s) {
   const at = Math.min(NODES.length - 1.000001, Math.max(0, s * (NODES.length - 1)))
-  const [a, b] = [c.nodes[Math.floor(at)], c.nodes[Math.floor(at) + 1]]
-  const t = at - Math.floor(at)
+  return { a: c.nodes[Math.floor(at)], b: c.nodes[Math.floor(at) + 1], t: at - Math.floor(at) }
+}
+/** What a class shows at a severity; a node at which the engine does not run that far has the other's figure. */
+const signature = (c, s, keys) => {
+  const { a, b, t } = beside(c, s)
   return keys.map((key) => {
     const k = bare(key)
-    return (a[k] ?? 0) * (1 - t) + (b[k] ?? a[k] ?? 0) * t
+    return (a[k] ?? b[k] ?? 0) * (1 - t) + (b[k] ?? a[k] ?? 0) * t
   })
+}
+const shows = (c, s, key) => {
+  const { a, b } = beside(c, s)
+  return bare(key) in a || bare(key) in b
 }
 const norm = (z) => Math.sqrt(z.reduce((s, x) => s + x * x, 0))
 
@@ -166,7 +174,7 @@ export function judge(table, one) {
     !k.startsWith('code:') || Math.abs(signature(own, one.severity, [k])[0] - one.features[k]) < 0.5
   const { keys, white } = whitener(
     table.sound,
-    Object.keys(one.features).filter((k) => own.nodes.every((n) => bare(k) in n) && asExpected(k)),
+    Object.keys(one.features).filter((k) => shows(own, one.severity, k) && asExpected(k)),
   )
   if (!keys.length) return { identifiable: false, fromSound: 0, fromOthers: 0 }
   const mine = white(signature(own, one.severity, keys))

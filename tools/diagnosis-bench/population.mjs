@@ -217,7 +217,7 @@ function readOn(d, q, u) {
 }
 
 /**
- * Case number i of a bench. A third is sound, the rest even over the classes that its vehicle can have; half of the cars
+ * Case number i of a bench. A third is sound, the rest even over the classes that its vehicle can have; six cars of ten
  * were here before, sound, and were recorded then.
  * @returns vehicle, recording, codes (undefined where they were cleared before), earlier (undefined), truth
  */
@@ -236,7 +236,7 @@ export function caseOf(i, seed) {
     seed: 1 + Math.floor(1e6 * random()),
     vary: otherEngine(u, vehicle.idleControl === 'idle-valve'),
     gauge: !map(vehicle) && random() < 0.65,
-    road: random() < 0.65,
+    road: random() < 0.8,
   }
   const { recording, codes } = readOn(dayOf(u, pick, 0), { ...engine, faults }, u)
   return {
@@ -245,7 +245,7 @@ export function caseOf(i, seed) {
     vehicle,
     recording,
     codes: codesFound(codes, u, pick),
-    earlier: random() < 0.5 ? readOn(dayOf(u, pick, 1), engine, u).recording : undefined,
+    earlier: random() < 0.6 ? readOn(dayOf(u, pick, 1), engine, u).recording : undefined,
     road: engine.road,
     fault,
     variant: c?.variant,

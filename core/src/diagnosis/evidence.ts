@@ -65,9 +65,12 @@ export function pointFromTyped(p: TypedPoint, totalTrim: (s: number, l: number) 
   return { kind: p.kind, rpm: v.rpm ?? 0, startS: 0, endS: 0, n: 1, means, sds: {} }
 }
 
+/** What is known no better than it moved from one stretch to the next. */
+const TRIMS: readonly TotalTrim[] = ['trim1_pct', 'trim2_pct']
+
 /**
  * Merges points of the same kind and speed (within 12 %), weighted by their rows: repeats of one point are
- * one piece of evidence, not several.
+ * one piece of evidence, not several. The scatter of trims takes in how far they moved from one to the next.
  */
 export function mergePoints(points: readonly OperatingPoint[]): OperatingPoint[] {
   const out: OperatingPoint[] = []
@@ -84,7 +87,14 @@ export function mergePoints(points: readonly OperatingPoint[]): OperatingPoint[]
       const y = q.means[id as ChannelId]
       means[id] = y === undefined ? x : (y * q.n + x * p.n) / total
     }
-    out[i] = { ...q, n: total, rpm: (q.rpm * q.n + p.rpm * p.n) / total, means }
+    const sds: Record<string, number> = { ...q.sds }
+    for (const id of TRIMS) {
+      const [a, b] = [q.means[id], p.means[id]]
+      if (a === undefined || b === undefined) continue
+      const within = (q.n * (q.sds[id] ?? 0) ** 2 + p.n * (p.sds[id] ?? 0) ** 2) / total
+      sds[id] = Math.sqrt(within + ((q.n * p.n) / total ** 2) * (a - b) ** 2)
+    }
+    out[i] = { ...q, n: total, rpm: (q.rpm * q.n + p.rpm * p.n) / total, means, sds }
   }
   return out
 }

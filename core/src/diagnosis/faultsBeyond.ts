@@ -51,14 +51,14 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     // back pressure goes with flow squared where the passage is narrow, less steeply where it is long; gas stays in the cylinder
     grid: (v) => [
       ...cross(logGrid(0.03, 1.5, 12), [0], [1.1, 2]),
-      ...(v.banks === 2 ? cross(logGrid(0.05, 0.9, 8), [1, -1], [0.9, 1.7]) : []),
+      ...(v.banks === 2 ? cross(logGrid(0.06, 2.2, 11), [1, -1], [0.85, 1.7]) : []),
     ],
     effect: ([loss, side, rise], c) => {
       const lost = Math.log(1 - Math.min(0.7, loss * flowShare(c) ** rise))
       const mean = side === 0 ? lost : lost / 2
       // air is metered and shared out alike: the blocked bank runs rich, the other lean
       // pushing gas out costs work: Δp on about 190 kPa of friction and pumping, where it costs breathing Δp on about 400
-      return { veLog: mean, airNeed: -mean, mixtureSkew: side === 0 ? 0 : (side * lost) / 2 }
+      return { veLog: mean, airNeed: (side === 0 ? -1 : -0.4) * mean, mixtureSkew: side === 0 ? 0 : (side * lost) / 2 }
     },
   },
   {
@@ -66,10 +66,12 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     label: 'Valve timing late',
     weight: 0.3,
     admissible: () => true,
-    // charge is pushed back while the valve is still open: most at low speed
-    grid: (v) => cross(logGrid(0.015, 0.35, 9), sidesOf(v)),
-    effect: ([loss, side], c) => {
-      const lost = Math.log(1 - loss * Math.min(1, 1800 / Math.max(700, c.rpm)))
+    // charge is pushed back while the valve is still open: most at low speed; at high speed a late valve fills as well or better
+    grid: (v) => cross(logGrid(0.015, 0.4, 9), sidesOf(v), [0, 1]),
+    effect: ([loss, side, fades], c) => {
+      const n = Math.max(700, c.rpm)
+      const atSpeed = fades ? Math.max(-0.3, 1 - (n - 700) / 2600) : Math.min(1, 1800 / n)
+      const lost = Math.log(1 - loss * atSpeed)
       const mean = side === 0 ? lost : lost / 2
       return { veLog: mean, wander: loss, mixtureSkew: side === 0 ? 0 : (side * lost) / 2 }
     },

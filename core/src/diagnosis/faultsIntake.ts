@@ -146,12 +146,19 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     label: 'Idle valve sticks',
     weight: 0.5,
     admissible: (v) => v.idleControl === 'idle-valve',
-    // where it stands against what the idle needs, and where the control has driven its command meanwhile
-    grid: () => cross([0.45, 0.6, 0.75, 0.88, 1.15, 1.35, 1.7, 2.2], [0, 1]),
-    effect: ([stands, driven], c) =>
-      flowRatio(c) > 1.6
-        ? {}
-        : { speedLog: 0.55 * Math.log(stands), dutyLog: driven ? (stands < 1 ? 0.9 : -1.2) : 0, wander: 0.3 },
+    // where it stands against what the idle needs; whether its command stays, has been driven to the end, or tells where it stands;
+    // how much of the air above the need is burnt late and how much lifts the speed
+    grid: () => cross([0.45, 0.6, 0.75, 0.88, 1.15, 1.35, 1.7, 2.2], [0, 1, 2], [0.15, 0.5, 0.9]),
+    effect: ([stands, told, late], c) => {
+      if (flowRatio(c) > 1.6) return {}
+      const air = Math.log(stands)
+      return {
+        speedLog: air > 0 ? 0.8 * (1 - late) * air : 0.55 * air,
+        airNeed: air > 0 ? late * air : 0,
+        dutyLog: [0, air < 0 ? 0.9 : -1.2, 0.9 * air][told],
+        wander: 0.3,
+      }
+    },
   },
   {
     id: 'intake-restriction',

@@ -52,17 +52,24 @@ function logOpening(p: OperatingPoint, v: Vehicle, neededMm2: number, closedPct?
   return Math.log((offered + leak) / (neededMm2 + leak) / PLATE_STANDS)
 }
 
+/** Many controls raise idle when consumers are on; without any control the speed falls by so much [log]. */
+const RAISED_UNDER_LOAD = 1.12
+const FALLS_UNDER_LOAD = 0.2
+const STARVED_UNDER_LOAD = 0.15
+
 /** Idle speed against its band: what air in excess or short of need makes of it. */
 export function idleSpeed(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Observation[] {
   if (v.idleControl === 'none') return []
-  const { min, max } = v.idleSpecRpm
+  const loaded = p.kind === 'idle-load'
+  const { min } = v.idleSpecRpm
+  const max = v.idleSpecRpm.max * (loaded ? RAISED_UNDER_LOAD : 1)
   const inside = Math.min(max, Math.max(min, p.rpm))
   return [
     {
       group: 'idle-speed',
       point: i,
       residual: Math.log(p.rpm / inside),
-      ownSd: SCATTER.idleSpeed,
+      ownSd: loaded ? SCATTER.loadedIdleSpeed : SCATTER.idleSpeed,
       shared: {},
       predict: (e) => {
         const surplus = surplusAir(e, p, k)
@@ -74,8 +81,12 @@ export function idleSpeed(p: OperatingPoint, i: number, v: Vehicle, k: Basics): 
               : 0
         // within its band nobody sees it
         const free = Math.log(max / min) / 2
-        const off = e.speedLog === 0 ? 0 : Math.sign(e.speedLog) * Math.max(0, Math.abs(e.speedLog) - free)
-        return byAir + off
+        // a control that does not follow lets the speed fall when consumers come on
+        const moved = e.speedLog === 0 ? 0 : e.speedLog - (loaded ? FALLS_UNDER_LOAD : 0)
+        const off = Math.sign(moved) * Math.max(0, Math.abs(moved) - free)
+        // a valve's passage that is half shut has nothing left to give when consumers come on
+        const starved = loaded && v.idleControl === 'idle-valve' && e.lostShare > 0.5
+        return (loaded ? 0 : byAir) + off - (starved ? STARVED_UNDER_LOAD : 0)
       },
     },
   ]

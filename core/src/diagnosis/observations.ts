@@ -40,9 +40,8 @@ export function observe(points: readonly OperatingPoint[], v: Vehicle, closedThr
       ...trims(p, i, v, k, contexts[i]),
       ...airflow(p, i, v, k),
       ...pressure(p, i, v, k),
-      ...(p.kind === 'idle'
-        ? [...opening(p, i, v, k, closedThrottlePct), ...idleSpeed(p, i, v, k), ...wander(p, i)]
-        : []),
+      ...(p.kind === 'idle' ? [...opening(p, i, v, k, closedThrottlePct), ...wander(p, i)] : []),
+      ...(p.kind === 'idle' || p.kind === 'idle-load' ? idleSpeed(p, i, v, k) : []),
     ]
   })
   return { points: usable, contexts, observations: [...observations, ...barometer(usable, v), ...temperature(usable)] }

@@ -214,11 +214,19 @@ function finish(s: Scored, total: number, sizes: boolean): Hypothesis {
   return { faults: s.faults, probability, grid }
 }
 
-/** Median and 90 % interval of a figure of one fault over every hypothesis that holds it; undefined when none does. */
+/** Where a cell of the grid stands for a width of its figure: at its middle and so far to either side, as shares of the half width. */
+const ACROSS = [-0.7, 0, 0.7] as const
+
+/**
+ * Median and 90 % interval of a figure of one fault over every hypothesis that holds it; undefined when none does.
+ *
+ * @param half - half the width that a cell stands for, where its figure is a product of two grids; 0 when left out
+ */
 export function intervalOf(
   p: Posterior,
   fault: FaultId,
   figure: (parameters: readonly number[]) => number,
+  half: (parameters: readonly number[]) => number = () => 0,
 ): Interval | undefined {
   const xs: number[] = []
   const ws: number[] = []
@@ -228,8 +236,11 @@ export function intervalOf(
     if (at < 0 || !(h.probability > NEGLIGIBLE * marginal)) continue
     for (const cell of h.grid) {
       if (!(cell.weight > NEGLIGIBLE / h.grid.length)) continue
-      xs.push(figure(cell.parameters[at]))
-      ws.push(cell.weight * h.probability)
+      const width = half(cell.parameters[at])
+      for (const share of width > 0 ? ACROSS : [0]) {
+        xs.push(figure(cell.parameters[at]) + share * width)
+        ws.push((cell.weight * h.probability) / (width > 0 ? ACROSS.length : 1))
+      }
     }
   }
   return xs.length && ws.some((w) => w > 0) ? weightedInterval(xs, ws) : undefined

@@ -61,8 +61,15 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
   switch (fault) {
     case 'unmetered-air':
     case 'unmetered-air-bank': {
+      // temperature and pressure at the opening are those of the manifold to some percent only
+      const area = intervalOf(
+        p,
+        fault,
+        (x) => x[0],
+        (x) => 0.13 * x[0],
+      )!
       const bank = fault === 'unmetered-air-bank' ? ((of((x) => x[1])?.median ?? 0) >= 0 ? 1 : 2) : undefined
-      return { ...(bank ? { bank } : {}), effectiveAreaMm2: first, sentence: leakSentence(first, bank) }
+      return { ...(bank ? { bank } : {}), effectiveAreaMm2: area, sentence: leakSentence(area, bank) }
     }
     case 'unmetered-air-duct':
       return {
@@ -85,11 +92,23 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
       return { sentence: `About ${span(pct)} % of the metered air is lost under boost.` }
     case 'maf-under-reads':
     case 'maf-over-reads': {
-      const atHighFlow = of((x) => 100 * x[1])!
+      // errors at high flow are a grid of steps of 28 %, those at idle shares of them a fifth or so apart
+      const atHighFlow = intervalOf(
+        p,
+        fault,
+        (x) => 100 * x[1],
+        (x) => 12 * Math.abs(x[1]),
+      )!
+      const atIdle = intervalOf(
+        p,
+        fault,
+        (x) => 100 * x[0],
+        (x) => 8 * (Math.abs(x[0]) + Math.abs(x[1])),
+      )!
       const word = fault === 'maf-under-reads' ? 'low' : 'high'
       return {
-        mafErrorPct: { atIdle: pct, atHighFlow },
-        sentence: `The airflow sensor reads ${n(pct.median)} % ${pct.median < 0 ? 'low' : 'high'} at idle and ${n(atHighFlow.median)} % ${word} at high flow.`,
+        mafErrorPct: { atIdle, atHighFlow },
+        sentence: `The airflow sensor reads ${n(atIdle.median)} % ${atIdle.median < 0 ? 'low' : 'high'} at idle and ${n(atHighFlow.median)} % ${word} at high flow.`,
       }
     }
     case 'fuel-delivery-low':

@@ -103,6 +103,7 @@ export const SCATTER = {
   /** A plate's opening is told against the lowest reading seen, which a dashpot may hold open: two steps of the reading. */
   plateOpening: 0.1,
   idleSpeed: 0.025,
+  loadedIdleSpeed: 0.05,
   wander: 0.5,
 } as const
 

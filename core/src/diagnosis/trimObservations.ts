@@ -21,6 +21,13 @@ function trimStop(p: OperatingPoint, bank: 1 | 2): 1 | -1 | undefined {
   return Math.abs(short) >= TRIM_STOP_PCT || still ? (short > 0 ? 1 : -1) : undefined
 }
 
+/** Standard deviation of a total trim that switches about one value [%]. */
+const SWITCHING_PCT = 1.6
+
+/** How far a trim moved at this point beyond its switching [log]: something came and went, and its mean is known no better. */
+const moved = (p: OperatingPoint, bank: 1 | 2): number =>
+  Math.sqrt(Math.max(0, (p.sds[bank === 1 ? 'trim1_pct' : 'trim2_pct'] ?? 0) ** 2 - SWITCHING_PCT ** 2)) / 100
+
 /** Trim that purged vapour may be worth at a point, one standard deviation [log]. */
 function purgeSd(p: OperatingPoint, v: Vehicle): number {
   const purged = p.means.purge_pct
@@ -45,7 +52,7 @@ export function trims(p: OperatingPoint, i: number, v: Vehicle, k: Basics, c: Po
     const cruising = p.kind === 'cruise'
     const own = Math.hypot(
       p.kind === 'cold' ? 2.5 * SCATTER.trimPoint : cruising ? SCATTER.roadTrimPoint : SCATTER.trimPoint,
-      p.n < MANY_ROWS ? SCATTER.typedTrim : 0,
+      p.n < MANY_ROWS ? SCATTER.typedTrim : moved(p, bank),
       // exhaust gas that is meant comes under load, and a controller without airflow only reckons how much
       cruising && !byAir && v.egr === 'valve' ? SCATTER.egrFlow : 0,
       // vapour that is purged has a share that nobody knows; where it is not reported it may be there at any speed above idle

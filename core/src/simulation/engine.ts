@@ -386,9 +386,16 @@ export class SimulatedEngine {
     burn *= 1 - f.misfireShare * (f.misfireCylinder > 0 ? 1 / v.cylinders : 0)
     burn *= 1 - (f.weakCylinder > 0 ? (0.7 * f.weakShare) / v.cylinders : 0)
     const lean = diesel ? 0 : Math.max(0, lambda - 1.04)
+    const dilution = diesel || u.mode !== 'idle' ? 0 : air.account.egr / Math.max(1e-9, air.account.cylinders)
     const rough =
       c.roughness *
-      (1 + 14 * lean + (f.misfireCylinder > 0 ? 4 * f.misfireShare : 0) + 6 * Math.abs(f.throttleOffShare))
+      (1 +
+        14 * lean +
+        // gas that does not burn makes one cycle unlike the next
+        12 * Math.max(0, dilution - 0.06) +
+        (f.misfireCylinder > 0 ? 4 * f.misfireShare : 0) +
+        (f.weakCylinder > 0 ? 2 * f.weakShare : 0) +
+        6 * Math.abs(f.throttleOffShare))
     // combustion varies from cycle to cycle
     this.noise += (3.46 * rough * (this.random() - 0.5) - this.noise) * 0.25
     const omega = air.omega
