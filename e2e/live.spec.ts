@@ -40,7 +40,7 @@ test('a leaking car: led through the points, the diagnosis moves, the link is lo
   await expect(got('hold-2500')).toHaveAttribute('data-got', 'true', { timeout: 30_000 })
   await expect(lead).toHaveAttribute('data-fault', 'unmetered-air')
   await expect.poll(async () => [await lead.getAttribute('data-fault'), await share()]).not.toEqual(afterIdle)
-  expect(await share()).toBeGreaterThan(80)
+  expect(await share()).toBeGreaterThan(70)
 
   await page.locator('.live-side').getByRole('button', { name: 'codes', exact: true }).click()
   await page.getByRole('button', { name: 'idle', exact: true }).click()

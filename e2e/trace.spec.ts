@@ -14,7 +14,7 @@ const open = async (
 test('three numbers typed, then one test: another cause leads', async ({ bay: page, shop }) => {
   await page.goto(`${shop.url}/visit/visit-vet/measure`)
   await page.locator('[data-channel=rpm] input').fill('690')
-  await page.locator('[data-channel=maf_gs] input').fill('2.2')
+  await page.locator('[data-channel=maf_gs] input').fill('2.95')
   await page.locator('[data-channel=ltft1_pct] input').fill('17')
   await page.locator('[data-channel=ltft1_pct] input').press('Enter')
   await delivered(page)

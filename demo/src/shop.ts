@@ -112,8 +112,8 @@ export function demoShopFile(
       conditions: ['warm'],
       ambientC,
     })
-      .recorded(0, { egrMm2: 9 }, 'shop', 71, 'quarry-shop.csv')
-      .typed(0, { egrMm2: 9 }, ['idle'], 71)
+      .recorded(0, { egrMm2: 3 }, 'shop', 71, 'quarry-shop.csv')
+      .typed(0, { egrMm2: 3 }, ['idle'], 71)
       .with('codes', 'P0402', { code: 'P0402', state: 'stored', when: 'before', cleared: false })
       .looked([]),
     // idle far too high after somebody else's cleaning; the first attempt at teaching it came late

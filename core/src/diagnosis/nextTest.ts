@@ -34,7 +34,7 @@ export interface Stop {
 const binaryEntropy = (p: number): number => (p <= 0 || p >= 1 ? 0 : -p * Math.log2(p) - (1 - p) * Math.log2(1 - p))
 
 /** Tests that would tell less than this are not named [bits]. */
-const WORTH_NAMING = 0.01
+const WORTH_NAMING = 0.03
 /** Getting at it and writing it down costs something whatever the test [minutes]. */
 const SETUP_MINUTES = 2
 /** A STOP caution and each step of taking apart make a test dearer [minutes]. */
