@@ -20,7 +20,13 @@ const SURE_ENOUGH = 0.85
 
 /** The one next act of a visit. The diagnosis may still be on its way: then acts that need none come first. */
 export function nowAct(f: VisitFile, d?: Diagnosis): NowAct {
-  const act = (stage: StageId, title: string, why: string, then: string[] = []): NowAct => ({ stage, title, why, then })
+  // what is to be done now is not told again as what comes then
+  const act = (stage: StageId, title: string, why: string, then: string[] = []): NowAct => ({
+    stage,
+    title,
+    why,
+    then: then.filter((x) => !x.startsWith(title)),
+  })
   const repairs = live(f.repairs)
   const planned = repairs.find((r) => r.state === 'planned')
   const done = repairs.filter((r) => r.state === 'done')

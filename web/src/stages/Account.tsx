@@ -1,6 +1,8 @@
 import { stationInfo, type VisitLedger } from '@uvula/core'
 
 const W = 460
+/** Steps of its scale [mm²]. */
+const STEPS_MM2 = [0.2, 0.5, 1, 2, 5, 10, 20, 50]
 
 /** The account of unmetered air as one bar: mended, found, not accounted for. */
 export function Account({ account }: { account: VisitLedger }) {
@@ -12,7 +14,8 @@ export function Account({ account }: { account: VisitLedger }) {
     const from = parts.slice(0, i).reduce((s, p) => s + p.areaMm2!, 0)
     return { e, from, to: from + e.areaMm2! }
   })
-  const ticks = Array.from({ length: 6 }, (_, i) => (scale * i) / 5)
+  const step = STEPS_MM2.find((s) => scale / s <= 6) ?? STEPS_MM2[STEPS_MM2.length - 1]
+  const ticks = Array.from({ length: Math.floor(scale / step) + 1 }, (_, i) => step * i)
   return (
     <figure className="account">
       <figcaption className="soft small">account of unmetered air, mm² effective at idle</figcaption>
@@ -55,7 +58,7 @@ export function Account({ account }: { account: VisitLedger }) {
           <g key={t}>
             <line x1={X(t)} x2={X(t)} y1={88} y2={96} className="chart-tick" />
             <text x={X(t)} y={114} textAnchor="middle">
-              {t.toFixed(1)}
+              {t.toFixed(step < 1 ? 1 : 0)}
             </text>
           </g>
         ))}
