@@ -60,6 +60,15 @@ describe('diagnose', () => {
     const { out } = await uvula('diagnose', '--vehicle', vehicle, '--log', log, '--readings', readings)
     expect((JSON.parse(out) as Line).ranking[0].fault).toBe('unmetered-air')
   })
+  it('codes that nobody read say nothing; an empty list says that none stands', async () => {
+    const misfires = async (part: object): Promise<number> => {
+      const readings = join(dir, 'codes.json')
+      writeFileSync(readings, JSON.stringify({ points: [], ...part }))
+      const { out } = await uvula('diagnose', '--vehicle', vehicle, '--log', log, '--readings', readings)
+      return JSON.parse(out).ranking.find((r: { fault: string }) => r.fault === 'ignition-misfire').probability
+    }
+    expect(await misfires({ codes: [] })).toBeLessThan(await misfires({}))
+  })
   it('a folder: a line a case; a bad one gives its error and the rest go on', async () => {
     const batch = join(dir, 'batch')
     cpSync(fixtures, batch, { recursive: true })

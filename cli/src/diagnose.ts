@@ -29,7 +29,7 @@ export function diagnoseFiles(paths: CasePaths): object {
     intent: readings?.signs.length ? 'complaint' : 'not-stated',
     signs: readings?.signs ?? [],
     findings: readings?.tests ?? [],
-    codes: readings?.codes ?? [],
+    codes: readings?.codes,
     closedThrottlePct: recorded.closedThrottlePct,
     points: [...recorded.points, ...pointsFromTyped(readings?.points ?? [])],
   })

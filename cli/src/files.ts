@@ -58,7 +58,8 @@ export function readRecording(path: string): Recording {
 export interface Readings {
   readonly points: readonly TypedPoint[]
   readonly signs: readonly string[]
-  readonly codes: readonly CodeSeen[]
+  /** Codes that stand; an empty list says that they were read and none does, none at all that nobody read them. */
+  readonly codes?: readonly CodeSeen[]
   readonly tests: readonly { readonly test: string; readonly outcome: 'pass' | 'fail' | 'unclear' }[]
 }
 
@@ -92,7 +93,7 @@ export function readReadings(path: string): Readings {
   return {
     points,
     signs: raw.signs ?? [],
-    codes: raw.codes ?? [],
+    codes: raw.codes,
     tests: (raw.tests ?? []).map((t) => ({ test: t.test, outcome: t.result.outcome })),
   }
 }
