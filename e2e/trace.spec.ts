@@ -37,6 +37,19 @@ test('three numbers typed, then one test: another cause leads', async ({ bay: pa
   await expect(lead(page).locator('.hang .for').filter({ hasText: 'flex the duct' })).toBeVisible()
 })
 
+test('that codes were read and none stands is written down at arrival', async ({ bay: page, shop }) => {
+  const none = page.getByRole('button', { name: 'codes read: none' })
+  await page.goto(`${shop.url}/visit/visit-vet/arrive`)
+  await none.click()
+  await delivered(page)
+  await page.reload()
+  await expect(none).toHaveAttribute('aria-pressed', 'true')
+  // one that came with a code says so itself
+  await page.goto(`${shop.url}/visit/visit-quarry/arrive`)
+  await expect(page.getByRole('group', { name: 'how it came' })).toBeVisible()
+  await expect(none).toHaveCount(0)
+})
+
 test('equipment that is not at hand: its tests are not proposed', async ({ bay: page, shop }) => {
   const smoke = page.locator('.fork-bench [data-test=smoke]')
   await open(page, `${shop.url}/visit/visit-choir/trace`, 'what to test')

@@ -70,13 +70,17 @@ export function evidenceOf(f: VisitFile, round: number): Evidence {
   }
 }
 
+/** Among the conditions of a visit: the codes were read before anything was touched, and none stood. */
+export const NO_CODES = 'codes-none'
+
 /**
  * Codes that the car came with; those that our own work sets come later and say nothing of the car. Undefined where none is
- * written down: nobody may have read them.
+ * written down and nobody says that they were read.
  */
 function codesOf(f: VisitFile): CodeSeen[] | undefined {
   const before = live(f.codes).filter((c) => c.when === 'before')
-  return before.length ? before.map(({ code, state }) => ({ code, state })) : undefined
+  if (!before.length) return f.visit.conditions.includes(NO_CODES) ? [] : undefined
+  return before.map(({ code, state }) => ({ code, state }))
 }
 
 /** Freeze-frames as single readings at the point where each was taken; one without speed says nothing. */

@@ -1,6 +1,15 @@
 import { describe, expect, it } from 'vitest'
 import { ENGINE_PATTERNS } from '../engine/index.js'
-import { confirmedOutcome, diagnoseVisit, outcomesOf, soundRecord, type Slot, type VisitFile } from './index.js'
+import {
+  confirmedOutcome,
+  diagnoseVisit,
+  evidenceOf,
+  NO_CODES,
+  outcomesOf,
+  soundRecord,
+  type Slot,
+  type VisitFile,
+} from './index.js'
 
 const meta = { version: 1, by: 'R', at: '2026-03-01T08:00:00.000Z' }
 const spec = { ...ENGINE_PATTERNS[0].vehicle, name: 'x', altitudeM: 300 }
@@ -69,6 +78,12 @@ describe('what a car and a shop remember', () => {
     expect(confirmedOutcome(visit('d', '2026-02-01', [LEAK, LEAK], true))).toBeUndefined()
     expect(confirmedOutcome(visit('e', '2026-02-01', [LEAK]))).toBeUndefined()
     expect(outcomesOf([mended, mended])).toEqual({ 'unmetered-air': 2 })
+  })
+  it('codes that were read and do not stand are known from codes that nobody read', () => {
+    const unread = visit('g', '2026-05-01', [SOUND])
+    const none = { ...unread, visit: { ...unread.visit, conditions: [NO_CODES] } }
+    expect(evidenceOf(unread, 0).codes).toBeUndefined()
+    expect(evidenceOf(none, 0).codes).toEqual([])
   })
   it('its own record makes a small leak plainer, and confirmed outcomes lift a cause', () => {
     const small = visit('f', '2026-04-01', [{ idle: [2.32, 8], 'hold-2500': [8.05, 2.3] }])

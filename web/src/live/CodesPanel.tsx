@@ -4,6 +4,7 @@ import {
   expectedCode,
   live,
   maybeChannel,
+  NO_CODES,
   troubleCodeMeaning,
   type ChannelId,
   type CodeRecord,
@@ -46,6 +47,10 @@ export function CodesPanel({ file, able, keep: mayKeep }: { file: VisitFile; abl
     }
   }
   const keep = (answer: CodesRead): void => {
+    const { visit } = file
+    const none = ![...answer.permanent, ...answer.stored, ...answer.pending].length
+    if (none && when === 'before' && !visit.conditions.includes(NO_CODES))
+      write('visits', visit.id, { ...ownFields(visit), conditions: [...visit.conditions, NO_CODES] })
     for (const code of new Set([...answer.permanent, ...answer.stored, ...answer.pending])) {
       // one record a code: what is stored counts before what is pending
       const state = STATES.find((x) => answer[x].includes(code))!

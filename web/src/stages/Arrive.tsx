@@ -1,4 +1,4 @@
-import { CONDITIONS, idleChannels, roundToFill, SIGNS, type Vehicle, type VisitFile } from '@uvula/core'
+import { CONDITIONS, idleChannels, live, NO_CODES, roundToFill, SIGNS, type Vehicle, type VisitFile } from '@uvula/core'
 import { EngineDrawing } from '../parts/EngineDrawing.js'
 import { Readings } from '../parts/Readings.js'
 import { ownFields, useWriter } from '../store/visit.js'
@@ -17,6 +17,9 @@ export function Arrive({ file }: { file: VisitFile }) {
     list.includes(id) ? list.filter((x) => x !== id) : [...list, id]
   const turn = (part: Partial<Vehicle>): void =>
     write('vehicles', vehicle.id, { ...ownFields(vehicle), spec: { ...vehicle.spec, ...part } })
+  // a car that came with a code says so itself
+  const withCodes = live(file.codes).some((c) => c.when === 'before')
+  const conditions = withCodes ? CONDITIONS : [...CONDITIONS, { id: NO_CODES, label: 'codes read: none' }]
   return (
     <div className="bench arrive">
       <section aria-labelledby="signs-title">
@@ -38,7 +41,7 @@ export function Arrive({ file }: { file: VisitFile }) {
         </ul>
         <h2 className="soft small">when</h2>
         <ul className="ticks">
-          {CONDITIONS.map((c) => (
+          {conditions.map((c) => (
             <li key={c.id}>
               <button
                 type="button"

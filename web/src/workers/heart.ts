@@ -58,6 +58,7 @@ const evidenceKey = (f: VisitFile, round: number): string =>
     f.visit.ambientC,
     f.visit.signs,
     f.visit.intent,
+    f.visit.conditions,
     f.readings.map((r) => [r.id, r.value, r.deleted]),
     f.findings.map((r) => [r.id, r.outcome, r.deleted]),
     f.codes.map((r) => [r.id, r.code, r.version, r.deleted]),
