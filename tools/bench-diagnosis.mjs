@@ -1,7 +1,7 @@
 // npm run bench:diagnosis [-- CASES [SEED]]: the diagnosis on simulated cases that do not share its equations.
 import { fork } from 'node:child_process'
 import { createHash } from 'node:crypto'
-import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { availableParallelism } from 'node:os'
 import { join } from 'node:path'
 import { judge } from './diagnosis-bench/identify.mjs'
@@ -46,6 +46,8 @@ function hashOfSources() {
   for (const dir of ['core/dist/simulation', 'core/dist/signals', 'core/dist/engine'])
     for (const f of readdirSync(join(root, dir)).sort())
       if (f.endsWith('.js')) hash.update(readFileSync(join(root, dir, f)))
+  // how points are taken from a recording, and merged
+  for (const f of ['fromRecording.js', 'evidence.js']) hash.update(readFileSync(join(root, 'core/dist/diagnosis', f)))
   for (const f of ['population.mjs', 'identify.mjs', 'worker.mjs'])
     hash.update(readFileSync(join(root, 'tools/diagnosis-bench', f)))
   return hash.digest('hex').slice(0, 12)
@@ -57,6 +59,9 @@ async function kept(name, make) {
   const path = join(root, '.cache', `bench-${name}-${HASH}.jsonl`)
   if (!existsSync(path)) {
     mkdirSync(join(root, '.cache'), { recursive: true })
+    // what an older simulator gave is of no use any more
+    for (const f of readdirSync(join(root, '.cache')))
+      if (f.startsWith('bench-') && !f.endsWith(`-${HASH}.jsonl`)) rmSync(join(root, '.cache', f))
     writeFileSync(path, (await make()).map((x) => JSON.stringify(x)).join('\n'))
   }
   return readFileSync(path, 'utf8')

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { ENGINE_PATTERNS, type Vehicle } from '../engine/index.js'
+import type { Vehicle } from '../engine/index.js'
 import { findOperatingPoints, totalTrimPct } from '../signals/index.js'
 import { addFault, HEALTHY, simulateRecording } from '../simulation/index.js'
 import {
@@ -19,13 +19,9 @@ import {
   type FaultId,
   type TypedPoint,
 } from './index.js'
+import { carOf } from './cars.fixture.js'
 
-const vehicle = (id: string, part: Partial<Vehicle> = {}): Vehicle => ({
-  ...ENGINE_PATTERNS.find((p) => p.id === id)!.vehicle,
-  name: 'Test car',
-  altitudeM: 1180,
-  ...part,
-})
+const vehicle = (id: string, part: Partial<Vehicle> = {}): Vehicle => carOf(id, 1180, part)
 const blank: Evidence = { intent: 'not-stated', points: [], signs: [], findings: [] }
 const typed = (points: TypedPoint[]): Evidence => ({
   ...blank,

@@ -61,7 +61,7 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
   switch (fault) {
     case 'unmetered-air':
     case 'unmetered-air-bank': {
-      // temperature and pressure at the opening are those of the manifold to some percent only
+      // temperature and pressure at the opening are those of the manifold to about a tenth of the flow
       const area = intervalOf(
         p,
         fault,

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { ENGINE_PATTERNS, type Vehicle } from '../engine/index.js'
+import type { Vehicle } from '../engine/index.js'
 import { totalTrimPct } from '../signals/index.js'
 import { HEALTHY, readCar } from '../simulation/index.js'
 import {
@@ -14,14 +14,10 @@ import {
   type FaultId,
   type TypedPoint,
 } from './index.js'
+import { carOf } from './cars.fixture.js'
 import { basicsOf } from './basics.js'
 
-const vehicle = (id: string, part: Partial<Vehicle> = {}): Vehicle => ({
-  ...ENGINE_PATTERNS.find((p) => p.id === id)!.vehicle,
-  name: 'x',
-  altitudeM: 0,
-  ...part,
-})
+const vehicle = (id: string, part: Partial<Vehicle> = {}): Vehicle => carOf(id, 0, part)
 const point = (kind: TypedPoint['kind'], values: TypedPoint['values']) => pointFromTyped({ kind, values }, totalTrimPct)
 const weigh = (v: Vehicle, evidence: Partial<Evidence>): Diagnosis =>
   diagnose(v, { intent: 'not-stated', points: [], signs: [], findings: [], ...evidence })

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import fc from 'fast-check'
-import { ENGINE_PATTERNS, type Vehicle } from '../engine/index.js'
+import type { Vehicle } from '../engine/index.js'
 import { totalTrimPct } from '../signals/index.js'
 import {
   CODE_MEANINGS,
@@ -12,13 +12,9 @@ import {
   type Evidence,
   type TypedPoint,
 } from './index.js'
+import { carOf } from './cars.fixture.js'
 
-const vehicle = (id: string, part: Partial<Vehicle> = {}): Vehicle => ({
-  ...ENGINE_PATTERNS.find((p) => p.id === id)!.vehicle,
-  name: 'x',
-  altitudeM: 300,
-  ...part,
-})
+const vehicle = (id: string, part: Partial<Vehicle> = {}): Vehicle => carOf(id, 300, part)
 const weigh = (v: Vehicle, points: readonly TypedPoint[], more: Partial<Evidence> = {}): Diagnosis =>
   diagnose(v, {
     intent: 'not-stated',

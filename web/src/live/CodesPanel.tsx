@@ -48,10 +48,10 @@ export function CodesPanel({ file, able, keep: mayKeep }: { file: VisitFile; abl
   }
   const keep = (answer: CodesRead): void => {
     const { visit } = file
-    const none = ![...answer.permanent, ...answer.stored, ...answer.pending].length
-    if (none && when === 'before' && !visit.conditions.includes(NO_CODES))
+    const found = new Set([...answer.permanent, ...answer.stored, ...answer.pending])
+    if (!found.size && when === 'before' && !visit.conditions.includes(NO_CODES))
       write('visits', visit.id, { ...ownFields(visit), conditions: [...visit.conditions, NO_CODES] })
-    for (const code of new Set([...answer.permanent, ...answer.stored, ...answer.pending])) {
+    for (const code of found) {
       // one record a code: what is stored counts before what is pending
       const state = STATES.find((x) => answer[x].includes(code))!
       const id = `${file.visit.id}:code:${when}:${code}`
