@@ -6,6 +6,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import Papa from 'papaparse'
 import { ensureReady, root } from './ready.mjs'
+import { crashRun } from './crash-bench.mjs'
 import { liveRun } from './live-bench.mjs'
 
 // the live bench needs the built interface too
@@ -250,6 +251,25 @@ const LIVE_MINUTES = Number(process.argv[3] ?? 30)
 
 /** Benches that run in real time and only when they are named. */
 const LONG = {
+  crash: async function* () {
+    for (const [name, options] of [
+      ['crash', { kills: 60, seed: 1 }],
+      ['crash-full-disk', { kills: 20, seed: 2, fullDisk: true }],
+    ]) {
+      const r = await crashRun(options)
+      const of = `of ${r.acknowledged} acknowledged, ${r.kills} kills${options.fullDisk ? `, ${r.noRoom} answered "no room"` : ''}`
+      const wrong = r.unlike + r.unexpected.length + r.stray + (r.integrity === 'ok' ? 0 : 1)
+      yield { bench: `${name}-lost`, value: r.lost, unit: `writes ${of}`, bar: 0, met: r.lost === 0 }
+      yield { bench: `${name}-doubled`, value: r.doubled, unit: 'records', bar: 0, met: r.doubled === 0 }
+      yield {
+        bench: `${name}-else`,
+        value: wrong,
+        unit: 'answers unlike, unexpected, or a file that is damaged',
+        bar: 0,
+        met: wrong === 0,
+      }
+    }
+  },
   live: async function* () {
     for (const [name, link, minutes] of [
       ['live', 'none', LIVE_MINUTES],

@@ -1,4 +1,4 @@
-import type { VehicleRecord, VisitFile, VisitNoun, VisitRecord } from '@uvula/core'
+import type { Outcomes, VehicleRecord, VisitFile, VisitNoun, VisitRecord } from '@uvula/core'
 
 /** Answer of GET /api/bay. */
 export interface Bay {
@@ -15,6 +15,14 @@ export interface Shop {
   readonly currency: string
   /** Week days on which parts arrive, 1 Monday to 7 Sunday. */
   readonly partsDays: readonly number[]
+}
+
+/** Answer of GET /api/shop/outcomes: complete when `counted` equals `of`. */
+export interface OutcomeCount {
+  readonly causes: Outcomes
+  /** Visits weighed by now, of those that are to be. */
+  readonly counted: number
+  readonly of: number
 }
 
 /** Answer of GET /api/vehicles/:id/card. */
@@ -62,6 +70,8 @@ export type WriteNoun = 'vehicles' | 'visits' | VisitNoun
 export interface WriteBody {
   /** Version of the record that the writer saw; 0 when it is new. */
   readonly baseVersion: number
+  /** Key of the sender's own earlier write that this one was made upon; it then counts instead of the version. */
+  readonly basedOnKey?: string
   readonly by: string
   /** ISO 8601, the device's clock when it was entered. */
   readonly at: string

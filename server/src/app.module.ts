@@ -8,9 +8,8 @@ import { RunsModule } from './runs/runs.module.js'
 import { Module, type DynamicModule } from '@nestjs/common'
 import { APP_GUARD } from '@nestjs/core'
 import { ThrottlerGuard, ThrottlerModule } from '@nestjs/throttler'
-import { TypeOrmModule } from '@nestjs/typeorm'
 import { BayModule } from './bay/bay.module.js'
-import { databaseOptions } from './database/options.js'
+import { DatabaseModule } from './database/database.module.js'
 import { LinkModule } from './link/link.module.js'
 import { FindingsModule } from './findings/findings.module.js'
 import { PhotosModule } from './photos/photos.module.js'
@@ -21,6 +20,7 @@ import { RepairsModule } from './repairs/repairs.module.js'
 import { ReportsModule } from './reports/reports.module.js'
 import { ShopModule } from './shop/shop.module.js'
 import { VehiclesModule } from './vehicles/vehicles.module.js'
+import { WeigherModule } from './weigher/weigher.module.js'
 import { VisitsModule } from './visits/visits.module.js'
 
 @Module({})
@@ -29,10 +29,11 @@ export class AppModule {
     return {
       module: AppModule,
       imports: [
-        TypeOrmModule.forRoot({ ...databaseOptions(databasePath), retryAttempts: 0 }),
+        DatabaseModule.at(databasePath),
         // far above what hands can do; it stops a loop gone wild
         ThrottlerModule.forRoot([{ ttl: 10_000, limit: 3000 }]),
         RecordsModule,
+        WeigherModule,
         ShopModule,
         VehiclesModule,
         VisitsModule,

@@ -1,7 +1,6 @@
 import 'reflect-metadata'
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
-import { ValidationPipe } from '@nestjs/common'
 import { NestFactory } from '@nestjs/core'
 import type { NestExpressApplication } from '@nestjs/platform-express'
 import { DocumentBuilder, SwaggerModule } from '@nestjs/swagger'
@@ -10,7 +9,9 @@ import { json, static as serveStatic, type NextFunction, type Request, type Resp
 import compressedStatic from 'express-static-gzip'
 import helmet from 'helmet'
 import { AppModule } from './app.module.js'
+import { boundBody } from './records/body-bounds.js'
 import { ProblemFilter } from './records/problem.filter.js'
+import { validation } from './records/validation.js'
 
 /** Where things are. */
 export interface AppPaths {
@@ -21,6 +22,9 @@ export interface AppPaths {
 
 /** Names under which this machine may be called: a page of another name gets nothing (DNS rebinding). */
 const OWN_HOSTS = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/
+
+/** Nouns whose writes carry a file; every other body is small. */
+const FILES = ['/api/recordings', '/api/photos']
 
 /** Builds the server, ready to listen. */
 export async function createApp(paths: AppPaths): Promise<NestExpressApplication> {
@@ -67,8 +71,10 @@ export async function createApp(paths: AppPaths): Promise<NestExpressApplication
       )
   })
   app.use(compression())
-  app.use(json({ limit: '48mb' }))
-  app.useGlobalPipes(new ValidationPipe({ transform: true, whitelist: true, forbidNonWhitelisted: true }))
+  app.use(FILES, json({ limit: '48mb' }))
+  app.use(json({ limit: '1mb' }))
+  app.use(boundBody)
+  app.useGlobalPipes(validation())
   app.useGlobalFilters(new ProblemFilter())
   const document = SwaggerModule.createDocument(app, new DocumentBuilder().setTitle('Uvula').setVersion('1').build())
   app.use('/api/openapi.json', (_req: Request, res: Response) => void res.json(document))

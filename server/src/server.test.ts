@@ -1,74 +1,15 @@
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { readFileSync } from 'node:fs'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { createApp, databaseOptions, restoreShop, type ShopFile } from '@uvula/server'
+import { databaseOptions } from '@uvula/server'
 import { DataSource } from 'typeorm'
+import { demo, Harness, PNG, reading } from './harness.fixture.js'
 
-// the built server on a real port and a real file
-const dir = mkdtempSync(join(tmpdir(), 'uvula-'))
-const database = join(dir, 'shop.sqlite')
-let app: Awaited<ReturnType<typeof createApp>>
-let base = ''
-let n = 0
-
-const demo = JSON.parse(readFileSync(new URL('../../demo/dist/demo-shop.json', import.meta.url), 'utf8')) as ShopFile
+const server = new Harness()
+const { call, put } = server
 const vet = demo.visits.find((v) => v.visit.id === 'visit-vet')!
 
-async function listen(): Promise<void> {
-  app = await createApp({ database })
-  await app.listen(0, '127.0.0.1')
-  base = await app.getUrl()
-}
-
-interface Answer {
-  readonly status: number
-  readonly body: Record<string, unknown> & {
-    readonly detail?: string
-    readonly field?: string
-    readonly current?: { readonly value?: number }
-  }
-}
-async function call(
-  method: string,
-  path: string,
-  body?: unknown,
-  headers: Record<string, string> = {},
-): Promise<Answer> {
-  const response = await fetch(base + path, {
-    method,
-    headers: { 'content-type': 'application/json', 'idempotency-key': `k${++n}`, ...headers },
-    body: body === undefined ? undefined : JSON.stringify(body),
-  })
-  return { status: response.status, body: (await response.json()) as Answer['body'] }
-}
-const put = (path: string, data: object, more: { baseVersion?: number; key?: string } = {}): Promise<Answer> =>
-  call(
-    'PUT',
-    path,
-    { baseVersion: more.baseVersion ?? 0, by: 'R', at: '2026-01-01T09:00:00Z', ...data },
-    more.key ? { 'idempotency-key': more.key } : {},
-  )
-const reading = (value: number, part: object = {}): object => ({
-  visitId: 'visit-vet',
-  round: 0,
-  slot: 'idle',
-  channel: 'rpm',
-  value,
-  typed: String(value),
-  ...part,
-})
-
-beforeAll(async () => {
-  const source = await new DataSource(databaseOptions(database)).initialize()
-  await restoreShop(source, demo)
-  await source.destroy()
-  await listen()
-}, 60_000)
-afterAll(async () => {
-  await app.close()
-  rmSync(dir, { recursive: true, force: true })
-})
+beforeAll(() => server.open(), 60_000)
+afterAll(() => server.close())
 
 describe('records', () => {
   it('a write is stored with its version and the server’s receipt', async () => {
@@ -92,14 +33,11 @@ describe('records', () => {
     expect(late.body.current?.value).toBe(720)
   })
   it('a correction keeps the old value in the history', async () => {
-    const source = await new DataSource({ ...databaseOptions(database), migrationsRun: false }).initialize()
-    const rows: { value: string }[] = await source.query(`SELECT value FROM history WHERE recordId = 'r3'`)
-    await source.destroy()
+    const rows = await server.rows<{ value: string }>(`SELECT value FROM history WHERE recordId = 'r3'`)
     expect(JSON.parse(rows[0].value)).toMatchObject({ value: 700, version: 1 })
   })
   it('survives a restart of the server', async () => {
-    await app.close()
-    await listen()
+    await server.restart()
     const file = (await call('GET', '/api/visits/visit-vet')).body as unknown as typeof vet
     expect(file.readings.find((r) => r.id === 'r3')?.value).toBe(720)
   })
@@ -216,7 +154,7 @@ describe('bad input', () => {
         )
       ).body.field,
     ).toBe('Idempotency-Key')
-    const broken = await fetch(`${base}/api/readings/x`, {
+    const broken = await fetch(`${server.base}/api/readings/x`, {
       method: 'PUT',
       headers: { 'content-type': 'application/json' },
       body: '{',
@@ -239,7 +177,7 @@ describe('recordings', () => {
     expect(status).toBe(200)
     expect(body.points).toBeInstanceOf(Array)
     expect(body.columns).toBeUndefined()
-    const original = Buffer.from(await (await fetch(`${base}/api/recordings/rec1/original`)).arrayBuffer())
+    const original = Buffer.from(await (await fetch(`${server.base}/api/recordings/rec1/original`)).arrayBuffer())
     expect(original.equals(text)).toBe(true)
     const trace = (await call('GET', '/api/recordings/rec1/trace?channels=rpm,maf_gs')).body as unknown as Record<
       string,
@@ -267,7 +205,7 @@ describe('recordings', () => {
     expect([wrong.status, wrong.body.field, wrong.body.detail]).toEqual([400, 'mapping', expect.stringMatching(/"A"/)])
     const mapping = { Zeit: 'time_s', A: 'rpm', B: 'maf_gs' }
     expect((await put('/api/recordings/odd', { ...base64, mapping })).body).toMatchObject({ rows: 2, mapping })
-    const clean = await (await fetch(`${base}/api/recordings/odd/canonical`)).text()
+    const clean = await (await fetch(`${server.base}/api/recordings/odd/canonical`)).text()
     expect(clean).toBe('time_s,rpm,maf_gs\n0,700,2.5\n1,701,2.5\n')
   })
   it('its stretches can be chosen by hand, and found again', async () => {
@@ -309,17 +247,16 @@ describe('recordings', () => {
 })
 
 describe('photos', () => {
-  const png = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=='
   it('come back as they were', async () => {
     expect(
-      (await put('/api/photos/p1', { visitId: 'visit-vet', station: 'duct', mime: 'image/png', content: png })).status,
+      (await put('/api/photos/p1', { visitId: 'visit-vet', station: 'duct', mime: 'image/png', content: PNG })).status,
     ).toBe(200)
-    const back = Buffer.from(await (await fetch(`${base}/api/photos/p1/picture`)).arrayBuffer())
-    expect(back.toString('base64')).toBe(png)
+    const back = Buffer.from(await (await fetch(`${server.base}/api/photos/p1/picture`)).arrayBuffer())
+    expect(back.toString('base64')).toBe(PNG)
   })
   it('what is no picture is refused', async () =>
     expect(
-      (await put('/api/photos/p2', { visitId: 'visit-vet', station: 'duct', mime: 'image/jpeg', content: png })).status,
+      (await put('/api/photos/p2', { visitId: 'visit-vet', station: 'duct', mime: 'image/jpeg', content: PNG })).status,
     ).toBe(422))
 })
 
@@ -351,7 +288,7 @@ describe('commands and facts', () => {
       'issued-sheets-stay',
     )
     expect((await put('/api/reports/t2', { visitId: 'visit-teacher' })).body.number).toBe(2)
-    const pdf = Buffer.from(await (await fetch(`${base}/api/reports/t1/pdf`)).arrayBuffer())
+    const pdf = Buffer.from(await (await fetch(`${server.base}/api/reports/t1/pdf`)).arrayBuffer())
     expect(pdf.subarray(0, 5).toString()).toBe('%PDF-')
     const bay = (await call('GET', '/api/bay')).body as unknown as { rows: { visit: { id: string } }[] }
     expect(bay.rows.map((r) => r.visit.id)).not.toContain('visit-teacher')
@@ -446,7 +383,7 @@ describe('finding and cards', () => {
 })
 
 it('serves its own description, and a policy without eval or inline', async () => {
-  const response = await fetch(`${base}/api/openapi.json`)
+  const response = await fetch(`${server.base}/api/openapi.json`)
   const document = (await response.json()) as {
     paths: Record<string, unknown>
     components: { schemas: Record<string, { properties: object }> }
@@ -457,7 +394,7 @@ it('serves its own description, and a policy without eval or inline', async () =
 })
 
 it('the schema that migrations make is the one the entities expect', async () => {
-  const source = await new DataSource({ ...databaseOptions(database), migrationsRun: false }).initialize()
+  const source = await new DataSource({ ...databaseOptions(server.database), migrationsRun: false }).initialize()
   for (const meta of source.entityMetadatas) {
     const columns: { name: string; notnull: number }[] = await source.query(`PRAGMA table_info("${meta.tableName}")`)
     expect([meta.tableName, columns.map((c) => c.name).sort()]).toEqual([

@@ -8,14 +8,14 @@ import './styles/rings.css'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { lazy, StrictMode, Suspense } from 'react'
 import { createRoot } from 'react-dom/client'
-import { BrowserRouter, Route, Routes } from 'react-router'
+import { BrowserRouter, Route, Routes, useLocation } from 'react-router'
 import { ApiProblem } from './store/api.js'
 import { outbox } from './store/outbox.js'
 import { applyTheme } from './store/settings.js'
 import { askForBay, connectOutbox } from './store/visit.js'
 import { Bay } from './screens/Bay.js'
 import { Shortcuts } from './parts/Shortcuts.js'
-import { Waiting } from './screens/States.js'
+import { PartBoundary, Waiting } from './screens/States.js'
 
 const Visit = lazy(() => import('./screens/Visit.js').then((m) => ({ default: m.Visit })))
 const HandsBusy = lazy(() => import('./screens/HandsBusy.js').then((m) => ({ default: m.HandsBusy })))
@@ -24,6 +24,28 @@ const RecordingPage = lazy(() => import('./screens/RecordingPage.js').then((m) =
 const NewCar = lazy(() => import('./screens/NewCar.js').then((m) => ({ default: m.NewCar })))
 const Card = lazy(() => import('./screens/Card.js').then((m) => ({ default: m.Card })))
 const SettingsPage = lazy(() => import('./screens/SettingsPage.js').then((m) => ({ default: m.SettingsPage })))
+
+/** The screen of an address; one that cannot be loaded is left behind with its address. */
+function Screens() {
+  const { pathname } = useLocation()
+  return (
+    <PartBoundary key={pathname.split('/').slice(0, 3).join('/')}>
+      <Suspense fallback={<Waiting what="the bench" />}>
+        <Routes>
+          <Route path="/" element={<Bay />} />
+          <Route path="/new" element={<NewCar />} />
+          <Route path="/settings" element={<SettingsPage />} />
+          <Route path="/car/:id" element={<Card />} />
+          <Route path="/visit/:id/run/:run" element={<HandsBusy />} />
+          <Route path="/visit/:id/live" element={<Live />} />
+          <Route path="/visit/:id/recording/:rec" element={<RecordingPage />} />
+          <Route path="/visit/:id/:stage?" element={<Visit />} />
+          <Route path="*" element={<Bay />} />
+        </Routes>
+      </Suspense>
+    </PartBoundary>
+  )
+}
 
 applyTheme()
 const client = new QueryClient({
@@ -44,19 +66,7 @@ createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <QueryClientProvider client={client}>
       <BrowserRouter>
-        <Suspense fallback={<Waiting what="the bench" />}>
-          <Routes>
-            <Route path="/" element={<Bay />} />
-            <Route path="/new" element={<NewCar />} />
-            <Route path="/settings" element={<SettingsPage />} />
-            <Route path="/car/:id" element={<Card />} />
-            <Route path="/visit/:id/run/:run" element={<HandsBusy />} />
-            <Route path="/visit/:id/live" element={<Live />} />
-            <Route path="/visit/:id/recording/:rec" element={<RecordingPage />} />
-            <Route path="/visit/:id/:stage?" element={<Visit />} />
-            <Route path="*" element={<Bay />} />
-          </Routes>
-        </Suspense>
+        <Screens />
         <Shortcuts />
       </BrowserRouter>
     </QueryClientProvider>

@@ -19,6 +19,8 @@ export interface RecordMeta {
   readonly deleted?: boolean
   /** Rule that this fact went against, when it was recorded all the same. */
   readonly againstRule?: string
+  /** Why the server cannot take it; only on the device that entered it, until somebody decides. */
+  readonly refused?: string
 }
 
 export interface VehicleRecord extends RecordMeta {
@@ -142,7 +144,7 @@ export interface ItemRecord extends RecordMeta {
   readonly until?: string
 }
 
-/** Rags, plugs, props, tools: counted in and out. */
+/** Rags, plugs, props, tools: a hand that put some in or took some out. A thing's count is the sum of its records. */
 export interface CountRecord extends RecordMeta {
   readonly visitId: string
   readonly thing: string

@@ -1,5 +1,5 @@
 import { mayTouch, planFeed, PRODUCTS, type FeedRequest, type FeedResult } from '../cleaning/index.js'
-import { stationInfo } from '../engine/index.js'
+import { stationInfo, type StationId } from '../engine/index.js'
 import { feedProcedure, PROCEDURES, runState, type Procedure, type RunState } from '../procedures/index.js'
 import { gateOf, type Gate, type Refusal } from './gate.js'
 import { live, type ItemRecord, type RunRecord, type StepRecord, type VisitFile } from './records.js'
@@ -78,6 +78,30 @@ const fits = (surface: StepRecord['surface']): string =>
 
 const itemWords = (i: ItemRecord): string => `${i.count} × ${i.name} at the ${stationInfo(i.station).label}`
 
+/** How many of a thing went in and came out, over every hand that counted. */
+export interface Counted {
+  readonly thing: string
+  /** Where the first of them went in. */
+  readonly station: StationId
+  readonly putIn: number
+  readonly takenOut: number
+}
+
+/** Counts by thing: each record is a hand putting in or taking out, so that two tablets' counts add up. */
+export function countsOf(f: Pick<VisitFile, 'counts'>): Counted[] {
+  const by = new Map<string, Counted>()
+  for (const c of live(f.counts)) {
+    const before = by.get(c.thing)
+    by.set(c.thing, {
+      thing: c.thing,
+      station: before?.station ?? c.station,
+      putIn: (before?.putIn ?? 0) + c.putIn,
+      takenOut: (before?.takenOut ?? 0) + c.takenOut,
+    })
+  }
+  return [...by.values()]
+}
+
 /** What still stands open, loose or uncounted, and where. */
 export function openThings(f: VisitFile): Refusal[] {
   const out: Refusal[] = []
@@ -90,11 +114,11 @@ export function openThings(f: VisitFile): Refusal[] {
         message: `Loose on purpose: ${itemWords(i)}${i.until ? `, until ${i.until}` : ''}.`,
       })
   }
-  for (const c of live(f.counts))
+  for (const c of countsOf(f))
     if (c.putIn !== c.takenOut)
       out.push({
         rule: 'count',
-        message: `${c.thing}: ${c.putIn} in, ${c.takenOut} out, at the ${stationInfo(c.station).label}.`,
+        message: `${c.thing}: ${c.putIn} in, ${c.takenOut} out, at the ${stationInfo(c.station).label}${c.takenOut > c.putIn ? ': more out than in, count again' : ''}.`,
       })
   return out
 }

@@ -1,7 +1,7 @@
-import type { CodeRecord } from '@uvula/core'
+import { channelProblem, CHANNELS, type ChannelId, type CodeRecord } from '@uvula/core'
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger'
-import { IsObject, IsOptional, Matches } from 'class-validator'
-import { Choice, Flag, Text, WriteDto } from '../records/fields.js'
+import { IsOptional, Matches } from 'class-validator'
+import { Choice, Flag, MapOf, Text, WriteDto } from '../records/fields.js'
 
 export class CodeDto extends WriteDto {
   @Text(100) visitId: string
@@ -13,7 +13,10 @@ export class CodeDto extends WriteDto {
   @Flag() cleared: boolean
   /** Freeze-frame that came with it: values by channel, canonical units. */
   @IsOptional()
-  @IsObject()
+  @MapOf('numbers by channel, as in {"rpm": 690}', CHANNELS.length, (id, x) => isReading(id, x))
   @ApiPropertyOptional({ type: 'object', additionalProperties: { type: 'number' } })
   frame?: Record<string, number> | null
 }
+
+const isReading = (id: string, x: unknown): boolean =>
+  typeof x === 'number' && Number.isFinite(x) && channelProblem(id as ChannelId, x) === undefined

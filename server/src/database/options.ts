@@ -4,6 +4,9 @@ import { First1700000000001 } from './0001-first.js'
 import { Service1700000000002 } from './0002-service.js'
 import { Live1700000000003 } from './0003-live.js'
 import { Stretches1700000000004 } from './0004-stretches.js'
+import { Lookups1700000000005 } from './0005-lookups.js'
+
+type Pragmas = { pragma: (sql: string) => void }
 
 /** Data file options: write-ahead log, foreign keys, full sync; migrations only, never a synchronised schema. */
 export function databaseOptions(path: string): DataSourceOptions {
@@ -11,14 +14,32 @@ export function databaseOptions(path: string): DataSourceOptions {
     type: 'better-sqlite3',
     database: path,
     entities: ENTITIES,
-    migrations: [First1700000000001, Service1700000000002, Live1700000000003, Stretches1700000000004],
+    migrations: [
+      First1700000000001,
+      Service1700000000002,
+      Live1700000000003,
+      Stretches1700000000004,
+      Lookups1700000000005,
+    ],
     migrationsRun: true,
     synchronize: false,
-    prepareDatabase: (db: { pragma: (sql: string) => void }) => {
+    prepareDatabase: (db: Pragmas) => {
       db.pragma('journal_mode = WAL')
       db.pragma('foreign_keys = ON')
       db.pragma('synchronous = FULL')
       db.pragma('busy_timeout = 3000')
     },
   }
+}
+
+/** The same file for reading only, beside the one that writes: whoever writes through it is told so by SQLite. */
+export function readingOptions(path: string): DataSourceOptions {
+  return {
+    ...databaseOptions(path),
+    migrationsRun: false,
+    prepareDatabase: (db: Pragmas) => {
+      db.pragma('busy_timeout = 3000')
+      db.pragma('query_only = ON')
+    },
+  } as DataSourceOptions
 }

@@ -35,6 +35,7 @@ export class PhotosService {
       })
     const bytes = this.blobs.decode(dto.content)
     if (!MAGIC[dto.mime]?.(bytes)) throw badFile('not-a-picture', `This is not the ${dto.mime} picture it says it is.`)
+    const blob = await this.blobs.pack(bytes, dto.mime)
     return this.writer.write({
       noun: 'photos',
       entity: PhotoEntity,
@@ -45,7 +46,7 @@ export class PhotosService {
         visitId: dto.visitId,
         station: dto.station,
         mime: dto.mime,
-        sha256: await this.blobs.put(manager, bytes, dto.mime),
+        sha256: await this.blobs.put(manager, blob),
       }),
     })
   }

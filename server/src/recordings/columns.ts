@@ -1,13 +1,17 @@
-import { gunzipSync, gzipSync } from 'node:zlib'
+import { promisify } from 'node:util'
+import { gunzip, gzip } from 'node:zlib'
 import type { ChannelId, Recording } from '@uvula/core'
 
+const zip = promisify(gzip)
+const unzip = promisify(gunzip)
+
 /** Columns as one compressed block: a JSON head naming them, then their doubles one after another. */
-export function packColumns(r: Recording): Buffer {
+export async function packColumns(r: Recording): Promise<Buffer> {
   const ids = Object.keys(r.columns) as ChannelId[]
   const head = Buffer.from(JSON.stringify({ rows: r.rows, ids }))
   const length = Buffer.alloc(4)
   length.writeUInt32LE(head.length)
-  return gzipSync(
+  return zip(
     Buffer.concat([
       length,
       head,
@@ -17,8 +21,8 @@ export function packColumns(r: Recording): Buffer {
 }
 
 /** All columns of a block. */
-export function unpackColumns(block: Buffer): Recording {
-  const raw = gunzipSync(block)
+export async function unpackColumns(block: Buffer): Promise<Recording> {
+  const raw = await unzip(block)
   const size = raw.readUInt32LE(0)
   const { rows, ids } = JSON.parse(raw.subarray(4, 4 + size).toString()) as { rows: number; ids: ChannelId[] }
   const columns = Object.fromEntries(

@@ -1,8 +1,8 @@
-import { ArrayMaxSize, IsArray, IsBase64, IsObject, IsOptional, ValidateNested } from 'class-validator'
+import { ArrayMaxSize, IsArray, IsBase64, IsOptional, ValidateNested } from 'class-validator'
 import { Type } from 'class-transformer'
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger'
 import { POINT_KINDS, type PointKind } from '@uvula/core'
-import { Choice, Num, Text, Whole, WriteDto } from '../records/fields.js'
+import { Choice, MapOf, Num, Text, Whole, WriteDto } from '../records/fields.js'
 
 /** A stretch that counts by a technician's choice. */
 class StretchDto {
@@ -19,7 +19,7 @@ export class RecordingDto extends WriteDto {
   @IsOptional() @IsBase64() @ApiProperty({ type: String, format: 'byte', required: false }) content?: string
   /** What a person said labels mean: a channel's id by label, or `none`. */
   @IsOptional()
-  @IsObject()
+  @MapOf('texts by label', 200, (label, x) => label.length <= 200 && typeof x === 'string' && x.length <= 40)
   @ApiPropertyOptional({ type: 'object', additionalProperties: { type: 'string' } })
   mapping?: Record<string, string>
   /** Stretches that count instead of those found; null for those found. */

@@ -41,51 +41,55 @@ export class RecordingsService {
     const mapping = checkedMapping(dto.mapping)
     const read = readRecording(bytes, { mapping })
     if (!read.ok) throw badFile(read.error.code, `${dto.name}: ${read.error.message}`)
+    const vehicle = vehicleAtPlace(await this.files.get(dto.visitId))
+    const { points, closedThrottlePct } = evidence(read.recording, vehicle, dto)
+    const warnings = [...read.recording.warnings, ...recordingDoubts(read.recording, vehicle)].map((w) => w.message)
+    const [blob, columns] = await Promise.all([this.blobs.pack(bytes, 'text/csv'), packColumns(read.recording)])
     return this.writer.write({
       noun: 'recordings',
       entity: RecordingEntity,
       id,
       key,
       dto,
-      fields: async (manager) => {
-        const file = await this.files.get(dto.visitId, manager)
-        const vehicle = vehicleAtPlace(file)
-        const { points, closedThrottlePct } = evidence(read.recording, vehicle, dto)
-        const doubts = recordingDoubts(read.recording, vehicle)
-        return {
-          visitId: dto.visitId,
-          round: dto.round,
-          name: dto.name,
-          sha256: await this.blobs.put(manager, bytes, 'text/csv'),
-          bytes: bytes.length,
-          rows: read.recording.rows,
-          points: [...points],
-          closedThrottlePct: closedThrottlePct ?? null,
-          warnings: [...read.recording.warnings, ...doubts].map((w) => w.message),
-          mapping: mapping ?? null,
-          stretches: dto.stretches ?? null,
-          columns: packColumns(read.recording),
-        }
-      },
+      fields: async (manager) => ({
+        visitId: dto.visitId,
+        round: dto.round,
+        name: dto.name,
+        sha256: await this.blobs.put(manager, blob),
+        bytes: bytes.length,
+        rows: read.recording.rows,
+        points: [...points],
+        closedThrottlePct: closedThrottlePct ?? null,
+        warnings,
+        mapping: mapping ?? null,
+        stretches: dto.stretches ?? null,
+        columns,
+      }),
     })
   }
 
   /** Another choice of stretches, or taken off; the file itself stays as it was dropped. */
   private async change(id: string, key: string | undefined, dto: RecordingDto): Promise<RecordingRecord> {
+    const changed = dto.deleted || dto.stretches === undefined ? {} : await this.chosen(id, dto)
     return this.writer.write({
       noun: 'recordings',
       entity: RecordingEntity,
       id,
       key,
       dto,
-      fields: async (manager, current) => {
+      fields: async (_, current) => {
         if (!current) throw notFound('This recording')
-        if (dto.deleted || dto.stretches === undefined) return {}
-        const vehicle = vehicleAtPlace(await this.files.get(current.visitId, manager))
-        const { points } = evidence(unpackColumns(current.columns), vehicle, dto)
-        return { points: [...points], stretches: dto.stretches }
+        return changed
       },
     })
+  }
+
+  private async chosen(id: string, dto: RecordingDto): Promise<Partial<RecordingEntity>> {
+    const stored = await this.source.manager.findOneBy(RecordingEntity, { id })
+    if (!stored) throw notFound('This recording')
+    const vehicle = vehicleAtPlace(await this.files.get(stored.visitId))
+    const { points } = evidence(await unpackColumns(stored.columns), vehicle, dto)
+    return { points: [...points], stretches: dto.stretches }
   }
 
   async original(id: string): Promise<{ bytes: Buffer; name: string }> {
@@ -97,7 +101,7 @@ export class RecordingsService {
   async trace(id: string, channels: readonly string[]): Promise<Record<string, (number | null)[]>> {
     const r = await this.source.manager.findOneBy(RecordingEntity, { id })
     if (!r) throw notFound('This recording')
-    return thinned(unpackColumns(r.columns), channels, TRACE_ROWS)
+    return thinned(await unpackColumns(r.columns), channels, TRACE_ROWS)
   }
 
   /** What was read, in the canonical form. */
@@ -105,7 +109,7 @@ export class RecordingsService {
     const r = await this.source.manager.findOneBy(RecordingEntity, { id })
     if (!r) throw notFound('This recording')
     const name = `${r.name.replace(/\.[a-z]+$/i, '')}-canonical.csv`
-    return { bytes: Buffer.from(writeRecordingCsv(unpackColumns(r.columns))), name }
+    return { bytes: Buffer.from(writeRecordingCsv(await unpackColumns(r.columns))), name }
   }
 }
 

@@ -29,12 +29,16 @@ export class Blobs {
     return bytes
   }
 
-  /** Stores bytes and gives their hash. */
-  async put(manager: EntityManager, bytes: Buffer, mime: string): Promise<string> {
+  /** Hashes and compresses off the event loop, before any transaction: the lane never waits for it. */
+  async pack(bytes: Buffer, mime: string): Promise<BlobEntity> {
     const sha256 = createHash('sha256').update(bytes).digest('hex')
-    if (!(await manager.existsBy(BlobEntity, { sha256 })))
-      await manager.insert(BlobEntity, { sha256, mime, bytes: bytes.length, content: await zip(bytes) })
-    return sha256
+    return { sha256, mime, bytes: bytes.length, content: await zip(bytes) }
+  }
+
+  /** Stores what was packed, unless the same content is there already; gives its hash. */
+  async put(manager: EntityManager, blob: BlobEntity): Promise<string> {
+    if (!(await manager.existsBy(BlobEntity, { sha256: blob.sha256 }))) await manager.insert(BlobEntity, blob)
+    return blob.sha256
   }
 
   /** The original bytes. @throws ProblemException when the hash is unknown */

@@ -1,6 +1,7 @@
 import { applyDecorators } from '@nestjs/common'
 import { ApiProperty } from '@nestjs/swagger'
 import {
+  ArrayMaxSize,
   IsArray,
   IsBoolean,
   IsIn,
@@ -14,6 +15,7 @@ import {
   MaxLength,
   Min,
   MinLength,
+  ValidateBy,
 } from 'class-validator'
 
 type Options = { readonly optional?: boolean }
@@ -61,18 +63,48 @@ export const Choice = (list: readonly string[], o?: Options): PropertyDecorator 
 export const Flag = (o?: Options): PropertyDecorator =>
   applyDecorators(IsBoolean(), ...maybe(o), ApiProperty({ type: Boolean, required: !o?.optional }))
 
-/** A list of short texts. */
-export const TextList = (max: number): PropertyDecorator =>
-  applyDecorators(IsArray(), IsString({ each: true }), MaxLength(max, { each: true }), ApiProperty({ type: [String] }))
+/** A list of at most `most` short texts. */
+export const TextList = (max: number, most = 100): PropertyDecorator =>
+  applyDecorators(
+    IsArray(),
+    ArrayMaxSize(most),
+    IsString({ each: true }),
+    MaxLength(max, { each: true }),
+    ApiProperty({ type: [String], maxItems: most }),
+  )
 
-/** A moment, ISO 8601. */
+/** A map of at most `most` names to values, each of them as `accepts` says. */
+export const MapOf = (
+  accepted: string,
+  most: number,
+  accepts: (name: string, value: unknown) => boolean,
+): PropertyDecorator =>
+  ValidateBy({
+    name: 'mapOf',
+    validator: {
+      validate: (value: unknown) =>
+        typeof value === 'object' &&
+        value !== null &&
+        !Array.isArray(value) &&
+        Object.keys(value).length <= most &&
+        Object.entries(value).every(([name, x]) => accepts(name, x)),
+      defaultMessage: () => `must be ${accepted}, at most ${most} of them`,
+    },
+  })
+
+/** A moment that there was, ISO 8601. */
 export const Moment = (o?: Options): PropertyDecorator =>
-  applyDecorators(IsISO8601(), ...maybe(o), ApiProperty({ type: String, format: 'date-time', required: !o?.optional }))
+  applyDecorators(
+    IsISO8601({ strict: true }, { message: '$property must be a moment that there is, as in 2026-11-27T09:30:00Z' }),
+    ...maybe(o),
+    ApiProperty({ type: String, format: 'date-time', required: !o?.optional }),
+  )
 
-/** A day, yyyy-mm-dd. */
+/** A day that the calendar has, yyyy-mm-dd. */
 export const Day = (o?: Options): PropertyDecorator =>
   applyDecorators(
     Matches(/^\d{4}-\d{2}-\d{2}$/, { message: '$property must be a day, yyyy-mm-dd' }),
+    IsISO8601({ strict: true }, { message: '$property must be a day that the calendar has' }),
     ...maybe(o),
     ApiProperty({ type: String, format: 'date', required: !o?.optional }),
   )
@@ -81,6 +113,8 @@ export const Day = (o?: Options): PropertyDecorator =>
 export abstract class WriteDto {
   /** Version of the record that the writer saw; 0 when it is new. */
   @Whole(0, 1e9) baseVersion: number
+  /** Key of the writer's own earlier write that this one was made upon; it counts instead of the version. */
+  @Text(100, { optional: true }) basedOnKey?: string
   @Text(80) by: string
   @Moment() at: string
   @Flag({ optional: true }) deleted?: boolean

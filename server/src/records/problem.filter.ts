@@ -14,6 +14,13 @@ const STORAGE: Readonly<Record<string, string>> = {
   SQLITE_IOERR: 'The disk does not answer: nothing was half-written.',
 }
 
+const TOO_LARGE: Problem = {
+  type: 'uvula:too-large',
+  title: 'Too large',
+  status: 413,
+  detail: 'This is larger than the server takes in one piece: 32 MB a file, 1 MB any other entry.',
+}
+
 /** Turns every failure into problem details; a stack trace goes to the log and never out. */
 @Catch()
 export class ProblemFilter implements ExceptionFilter {
@@ -32,6 +39,7 @@ export class ProblemFilter implements ExceptionFilter {
       // the body parser's own words would quote the body back
       if (error.getStatus() === 400 && /JSON/.test(error.message))
         return { type: 'uvula:not-json', title: 'Not accepted', status: 400, detail: 'The body is not JSON.' }
+      if (error.getStatus() === 413) return TOO_LARGE
       const messages = typeof answer === 'string' ? [answer] : [answer.message ?? error.message].flat()
       return {
         type: 'uvula:http',
@@ -41,14 +49,8 @@ export class ProblemFilter implements ExceptionFilter {
         field: /^(?:property )?(\S+) /.exec(messages[0])?.[1],
       }
     }
-    const parse = error as { type?: string; status?: number; code?: string; driverError?: { code?: string } }
-    if (parse.type === 'entity.too.large')
-      return {
-        type: 'uvula:too-large',
-        title: 'Too large',
-        status: 413,
-        detail: 'This is larger than the server takes in one piece (32 MB a file).',
-      }
+    const parse = error as { type?: string; code?: string; driverError?: { code?: string } }
+    if (parse.type === 'entity.too.large') return TOO_LARGE
     const code = (parse.driverError?.code ?? parse.code ?? '').replace(/^(SQLITE_[A-Z]+).*/, '$1')
     const storage = STORAGE[code]
     if (storage)

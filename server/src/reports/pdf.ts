@@ -1,20 +1,13 @@
-import { createRequire } from 'node:module'
-import { dirname, join } from 'node:path'
 import pdfmake from 'pdfmake'
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces.js'
 import type { Change, Sheet } from '@uvula/core'
 import type { Shop } from '@uvula/contract'
+import { FONT_FOLDERS, PDF_FONTS, inFonts } from './pdf-fonts.js'
 import type { ReportEntity } from './report.entity.js'
 
-const files = join(
-  dirname(createRequire(import.meta.url).resolve('@fontsource/barlow-semi-condensed/package.json')),
-  'files',
-)
-const face = (weight: number): string => join(files, `barlow-semi-condensed-latin-${weight}-normal.woff`)
-
-pdfmake.addFonts({ Barlow: { normal: face(400), bold: face(600), italics: face(400), bolditalics: face(600) } })
+pdfmake.addFonts(PDF_FONTS)
 pdfmake.setUrlAccessPolicy(() => false)
-pdfmake.setLocalAccessPolicy((path) => path.startsWith(files))
+pdfmake.setLocalAccessPolicy((path) => FONT_FOLDERS.some((f) => path.startsWith(f)))
 
 /** An issued sheet as PDF, one page where the work fits on one. */
 export function sheetPdf(report: ReportEntity, shop: Shop): Promise<Buffer> {
@@ -74,7 +67,7 @@ export function sheetPdf(report: ReportEntity, shop: Shop): Promise<Buffer> {
       },
     ],
   }
-  return pdfmake.createPdf(definition).getBuffer()
+  return pdfmake.createPdf({ ...definition, content: inFonts(definition.content) }).getBuffer()
 }
 
 const price = (s: Sheet, shop: Shop): string =>

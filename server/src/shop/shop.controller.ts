@@ -1,14 +1,17 @@
 import { Body, Controller, Get, HttpCode, Post, Put } from '@nestjs/common'
 import { ApiTags } from '@nestjs/swagger'
-import type { Shop } from '@uvula/contract'
-import type { Outcomes } from '@uvula/core'
+import type { OutcomeCount, Shop } from '@uvula/contract'
+import { Outcomes } from './outcomes.js'
 import { OpenShopDto, ShopDto } from './shop.dto.js'
 import { ShopService } from './shop.service.js'
 
 @ApiTags('shop')
 @Controller('api/shop')
 export class ShopController {
-  constructor(private readonly service: ShopService) {}
+  constructor(
+    private readonly service: ShopService,
+    private readonly counted: Outcomes,
+  ) {}
 
   @Get()
   get(): Promise<Shop> {
@@ -20,10 +23,10 @@ export class ShopController {
     return this.service.put(dto)
   }
 
-  /** How often each cause was confirmed here. */
+  /** How often each cause was confirmed here, as far as it is counted. */
   @Get('outcomes')
-  outcomes(): Promise<Outcomes> {
-    return this.service.outcomes()
+  outcomes(): Promise<OutcomeCount> {
+    return this.counted.count()
   }
 
   /** Opens the shop's own data file or the demo; the server is back within a second. */

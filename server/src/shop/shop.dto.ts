@@ -1,5 +1,5 @@
 import { ApiProperty } from '@nestjs/swagger'
-import { IsArray, IsInt, Max, Min } from 'class-validator'
+import { ArrayMaxSize, IsArray, IsInt, Max, Min } from 'class-validator'
 import { Choice, Num, Text } from '../records/fields.js'
 
 export class ShopDto {
@@ -8,6 +8,7 @@ export class ShopDto {
   @Num(0, 100_000) labourPerHour: number
   @Text(12) currency: string
   @IsArray()
+  @ArrayMaxSize(7)
   @IsInt({ each: true })
   @Min(1, { each: true })
   @Max(7, { each: true })

@@ -1,13 +1,14 @@
 import { Injectable } from '@nestjs/common'
 import { InjectDataSource } from '@nestjs/typeorm'
 import { DataSource, Like, Not } from 'typeorm'
-import { checkVehicle, live, soundRecord, type SoundRecord, type VehicleRecord, type VisitRecord } from '@uvula/core'
+import { checkVehicle, live, type SoundRecord, type VehicleRecord, type VisitRecord } from '@uvula/core'
 import type { FindResult, VehicleCard } from '@uvula/contract'
 import { ProblemException, notFound } from '../records/problem.js'
 import { RecordWriter } from '../records/record-writer.js'
 import { toRecord } from '../records/record.entity.js'
 import { VisitFiles } from '../records/visit-files.js'
 import { VisitEntity } from '../visits/visit.entity.js'
+import { Weigher } from '../weigher/weigher.js'
 import type { VehicleDto } from './vehicle.dto.js'
 import { VehicleEntity } from './vehicle.entity.js'
 
@@ -21,6 +22,7 @@ export class VehiclesService {
   constructor(
     private readonly writer: RecordWriter,
     private readonly files: VisitFiles,
+    private readonly weigher: Weigher,
     @InjectDataSource() private readonly source: DataSource,
   ) {}
 
@@ -73,7 +75,7 @@ export class VehiclesService {
       order: { openedAt: 'DESC' },
       take: SOUND_MOST,
     })
-    return soundRecord(await this.files.many(visits.map((v) => v.id))) ?? null
+    return this.weigher.sound(await this.files.many(visits.map((v) => v.id)))
   }
 
   /** Vehicles by plate or name; open visits of each first. */

@@ -1,7 +1,6 @@
 import { useRef } from 'react'
-import { outbox } from '../store/outbox.js'
 import { useOutbox } from '../store/visit.js'
-import type { PendingWrite } from '../store/database.js'
+import { Stuck } from './Undelivered.js'
 
 /** What has not been delivered, and what needs a decision. */
 export function Delivery() {
@@ -46,31 +45,5 @@ export function Delivery() {
         </button>
       </dialog>
     </>
-  )
-}
-
-const say = (x: unknown): string => {
-  const r = (x ?? {}) as Record<string, unknown>
-  return String(r.typed ?? r.outcome ?? r.note ?? r.complaint ?? r.kind ?? '')
-}
-
-function Stuck({ write: w }: { write: PendingWrite }) {
-  return (
-    <div className="wrong">
-      <p>{w.problem}</p>
-      {w.state === 'conflict' && (
-        <p className="small">
-          yours: <b>{say(w.data)}</b>, there: <b>{say(w.current)}</b>
-        </p>
-      )}
-      {w.state === 'conflict' && (
-        <button type="button" className="act" onClick={() => void outbox.insist(w)}>
-          keep mine
-        </button>
-      )}
-      <button type="button" className="act" onClick={() => void outbox.drop(w.seq!)}>
-        {w.state === 'conflict' ? 'keep the other' : 'take mine off'}
-      </button>
-    </div>
   )
 }

@@ -116,10 +116,10 @@ function Reading({ channel, reading, before, band, onSave, onClear, onMove }: Ro
       return true
     }
     const typed = parseTyped(text, info.quantity, unit)
-    const wrong = typed.ok ? channelProblem(channel, typed.value) : typed.message
-    if (!typed.ok || wrong) {
+    const refusal = typed.ok ? channelProblem(channel, typed.value) : typed.message
+    if (!typed.ok || refusal) {
       // what was typed stays where it is until it is right
-      setProblem(wrong)
+      setProblem(refusal)
       return false
     }
     if (typed.value !== reading?.value) onSave(typed.value, text.trim())
@@ -141,14 +141,15 @@ function Reading({ channel, reading, before, band, onSave, onClear, onMove }: Ro
     }
   }
 
-  const word = reading && !problem ? WORDS[standing(reading.value, band)] : ''
+  const wrong = problem ?? reading?.refused
+  const word = reading && !wrong ? WORDS[standing(reading.value, band)] : ''
   const range =
     band && (channel === 'maf_gs' || channel === 'map_kpa' || word)
       ? `${formatIn(band.low, unit)} to ${formatIn(band.high, unit)}`
       : ''
   const note = [word, range].filter(Boolean).join(': ')
   return (
-    <li className={problem ? 'reading wrong' : 'reading'} data-channel={channel}>
+    <li className={wrong ? 'reading wrong' : 'reading'} data-channel={channel}>
       <label className="reading-name small" htmlFor={`in-${channel}`}>
         {info.label}
         {note && <span className="reading-note">{note}</span>}
@@ -160,8 +161,8 @@ function Reading({ channel, reading, before, band, onSave, onClear, onMove }: Ro
         autoComplete="off"
         value={shown}
         placeholder="·"
-        aria-invalid={problem !== undefined}
-        aria-describedby={problem ? `bad-${channel}` : undefined}
+        aria-invalid={wrong !== undefined}
+        aria-describedby={wrong ? `bad-${channel}` : undefined}
         onFocus={(e) => e.currentTarget.select()}
         onChange={(e) => setDraft(e.target.value)}
         onBlur={() => held.current !== undefined && commit(held.current)}
@@ -187,9 +188,9 @@ function Reading({ channel, reading, before, band, onSave, onClear, onMove }: Ro
       ) : (
         <span />
       )}
-      {problem && (
+      {wrong && (
         <p id={`bad-${channel}`} className="reading-problem small" role="alert">
-          {problem}
+          {wrong}
         </p>
       )}
     </li>

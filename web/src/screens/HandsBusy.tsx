@@ -113,7 +113,7 @@ function Run({ file, run }: { file: VisitFile; run: RunRecord }) {
             back to the bench
           </button>
           {refused && (
-            <button type="button" className="act" onClick={() => void outbox.drop(refused.seq!)}>
+            <button type="button" className="act" onClick={() => void outbox.drop(refused)}>
               take it off
             </button>
           )}

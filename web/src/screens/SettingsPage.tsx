@@ -8,7 +8,7 @@ import { ApiProblem, putJson } from '../store/api.js'
 import { newId } from '../store/database.js'
 import { changeSettings, useSettings } from '../store/settings.js'
 import { useBay } from '../store/visit.js'
-import { useOutcomes } from '../workers/heart.js'
+import { useOutcomeCount } from '../workers/heart.js'
 import { Waiting } from './States.js'
 import './bay.css'
 
@@ -117,8 +117,9 @@ function Equipment() {
 /** What this shop has confirmed, and whether it counts. */
 function OwnOutcomes() {
   const { ownOutcomes } = useSettings()
-  const outcomes = useOutcomes(true) ?? {}
-  const counted = Object.entries(outcomes).sort((a, b) => b[1] - a[1])
+  const count = useOutcomeCount(true)
+  const counted = Object.entries(count?.causes ?? {}).sort((a, b) => b[1] - a[1])
+  const ready = count && count.counted === count.of
   return (
     <section className="unit-rows">
       <h2 className="soft small">causes confirmed in this shop: found, mended, measured as gone</h2>
@@ -142,7 +143,14 @@ function OwnOutcomes() {
           <span className="fig">{n}</span>
         </div>
       ))}
-      {!counted.length && <p className="soft">None yet.</p>}
+      {ready ? (
+        !counted.length && <p className="soft">None yet.</p>
+      ) : (
+        <p role="status">
+          {count ? `Weighing visits: ${count.counted} of ${count.of}` : 'Asking for the visits'}
+          <span className="progress" role="progressbar" aria-label="weighing visits" />
+        </p>
+      )}
     </section>
   )
 }

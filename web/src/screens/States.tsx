@@ -1,3 +1,4 @@
+import { Component, type ReactNode } from 'react'
 import { Link } from 'react-router'
 
 /** Loading: said, with something that moves. */
@@ -25,4 +26,25 @@ export function Failing({ error }: { error: Error }) {
       </Link>
     </div>
   )
+}
+
+/** What browsers say of a script that did not come. */
+const NOT_LOADED = /dynamically imported module|module script|preload CSS|error loading/i
+
+/** Keeps a part of the screen that cannot be loaded or drawn from taking the page with it: it says so instead. */
+export class PartBoundary extends Component<{ readonly children: ReactNode }, { readonly error?: Error }> {
+  override state: { readonly error?: Error } = {}
+
+  static getDerivedStateFromError(error: unknown): { readonly error: Error } {
+    return { error: error instanceof Error ? error : new Error(String(error)) }
+  }
+
+  override render(): ReactNode {
+    const { error } = this.state
+    if (!error) return this.props.children
+    const words = NOT_LOADED.test(error.message)
+      ? 'This part of the screen could not be loaded: the server does not answer, or has a newer version. Try again when it is back.'
+      : `This part of the screen broke: ${error.message}`
+    return <Failing error={new Error(words)} />
+  }
 }

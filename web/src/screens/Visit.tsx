@@ -17,6 +17,7 @@ import {
 import type { Shop } from '@uvula/contract'
 import { AirLine } from '../parts/AirLine.js'
 import { Delivery } from '../parts/Delivery.js'
+import { Undelivered } from '../parts/Undelivered.js'
 import { DropArea } from '../parts/FileDrop.js'
 import { PlaceDialog } from '../parts/PlaceDialog.js'
 import { Rail } from '../parts/Rail.js'
@@ -33,7 +34,7 @@ import { OpenUp } from '../stages/OpenUp.js'
 import { Prove } from '../stages/Prove.js'
 import { Station } from '../stages/Station.js'
 import { Trace } from '../stages/Trace.js'
-import { outbox } from '../store/outbox.js'
+import { baseOf, outbox } from '../store/outbox.js'
 import { technician } from '../store/settings.js'
 import { undoStack } from '../store/undo.js'
 import { useVisitFile, useBay } from '../store/visit.js'
@@ -117,6 +118,7 @@ function VisitOpen({ file, shop, stage: asked }: { file: VisitFile; shop: Shop; 
           <AirLine file={file} diagnosis={diagnosis} open={open} onOpen={openStation} />
         </div>
         <main className="visit-bench">
+          <Undelivered visitId={file.visit.id} />
           {open ? (
             <Station key={open} file={file} id={open} shop={shop} onClose={() => setSearch({})} />
           ) : (
@@ -180,7 +182,7 @@ function useUndo(file: VisitFile): () => void {
         visitId: file.visit.id,
         by: technician(),
         at: new Date().toISOString(),
-        baseVersion: now?.version ?? 0,
+        ...baseOf(outbox.snapshot().writes, u.noun, u.id, now?.version ?? 0),
         data: u.data,
       })
     })

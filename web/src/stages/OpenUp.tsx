@@ -1,12 +1,12 @@
 import { useState } from 'react'
 import {
   airPathOf,
+  countsOf,
   COUNTED_THINGS,
   ITEM_PRESETS,
   live,
   openThings,
   stationInfo,
-  type CountRecord,
   type ItemRecord,
   type StationId,
   type VisitFile,
@@ -133,19 +133,13 @@ function Words({ item, onKeep }: { item: ItemRecord; onKeep: (part: Partial<Item
 
 function Counts({ file, station }: { file: VisitFile; station: StationId }) {
   const { write } = useWriter(file)
-  const put = (thing: string, c: CountRecord | undefined, inBy: number, outBy: number): void => {
-    const base = c ? ownFields(c) : { visitId: file.visit.id, thing, station, putIn: 0, takenOut: 0 }
-    const next = {
-      ...base,
-      putIn: ((base.putIn as number) ?? 0) + inBy,
-      takenOut: Math.min(((base.takenOut as number) ?? 0) + outBy, ((base.putIn as number) ?? 0) + inBy),
-    }
-    write('counts', c?.id ?? `${file.visit.id}:count:${thing}`, next)
-  }
+  const counted = countsOf(file)
+  const put = (thing: string, putIn: number, takenOut: number): void =>
+    write('counts', `${file.visit.id}:count:${newId()}`, { visitId: file.visit.id, thing, station, putIn, takenOut })
   return (
     <ul className="work-rows">
-      {COUNTED_THINGS.slice(0, 3).map((thing) => {
-        const c = live(file.counts).find((x) => x.thing === thing)
+      {COUNTED_THINGS.map((thing) => {
+        const c = counted.find((x) => x.thing === thing)
         return (
           <li key={thing} data-count={thing}>
             <span>
@@ -153,7 +147,7 @@ function Counts({ file, station }: { file: VisitFile; station: StationId }) {
               {c && c.putIn !== c.takenOut ? <b> still in</b> : ''}
             </span>
             <span className="counter">
-              <button type="button" aria-label={`${thing} in`} onClick={() => put(thing, c, 1, 0)}>
+              <button type="button" aria-label={`${thing} in`} onClick={() => put(thing, 1, 0)}>
                 +
               </button>
               <span className="fig">
@@ -163,7 +157,7 @@ function Counts({ file, station }: { file: VisitFile; station: StationId }) {
                 type="button"
                 aria-label={`${thing} out`}
                 disabled={!c || c.takenOut >= c.putIn}
-                onClick={() => put(thing, c, 0, 1)}
+                onClick={() => put(thing, 0, 1)}
               >
                 −
               </button>

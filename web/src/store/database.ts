@@ -10,7 +10,10 @@ export interface PendingWrite {
   readonly id: string
   readonly visitId?: string
   readonly vehicleId?: string
+  /** Version that the server held when this was entered, as far as this device knew. */
   readonly baseVersion: number
+  /** Key of this device's own earlier write that it was made upon: what it saw is what it names. */
+  readonly basedOnKey?: string
   readonly by: string
   readonly at: string
   readonly data: Readonly<Record<string, unknown>>

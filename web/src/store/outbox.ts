@@ -1,3 +1,4 @@
+import type { WriteNoun } from '@uvula/contract'
 import { ApiProblem, putJson } from './api.js'
 import { database, newId, type PendingWrite } from './database.js'
 
@@ -12,6 +13,47 @@ type Delivered = (write: PendingWrite, record: unknown) => void
 
 /** Pauses between tries while the server does not answer [ms]. */
 const RETRY_MS = [400, 1000, 2000, 4000] as const
+
+/** Nouns whose writes are commands: refused, they did not happen. Everything else is a fact that somebody entered. */
+const COMMANDS: readonly WriteNoun[] = ['reports', 'runs']
+
+/** Whether a write is a command that was refused: nothing stands upon it. */
+export const isRefusedCommand = (w: PendingWrite): boolean => w.state === 'refused' && COMMANDS.includes(w.noun)
+
+/** The oldest that may go: what was made upon a write that waits for a person waits behind it. */
+export function nextToSend(writes: readonly PendingWrite[]): PendingWrite | undefined {
+  const held = new Set<string>()
+  for (const w of writes) {
+    if (w.state === 'waiting' && !(w.basedOnKey && held.has(w.basedOnKey))) return w
+    held.add(w.key)
+  }
+  return undefined
+}
+
+/** A write and what was made upon it, in order. */
+function withFollowers(writes: readonly PendingWrite[], first: PendingWrite): PendingWrite[] {
+  const keys = new Set([first.key])
+  return writes.filter((w) => {
+    if (!keys.has(w.key) && !(w.basedOnKey && keys.has(w.basedOnKey))) return false
+    keys.add(w.key)
+    return true
+  })
+}
+
+/** The newest of what was made upon a write: what its device holds now. */
+export const newestUpon = (writes: readonly PendingWrite[], w: PendingWrite): PendingWrite =>
+  withFollowers(writes, w).at(-1) ?? w
+
+/** What a write of this device stands upon: its own last one of that record where one is still here. */
+export function baseOf(
+  writes: readonly PendingWrite[],
+  noun: WriteNoun,
+  id: string,
+  seenVersion: number,
+): Pick<PendingWrite, 'baseVersion' | 'basedOnKey'> {
+  const own = writes.filter((w) => w.noun === noun && w.id === id && !isRefusedCommand(w)).at(-1)
+  return own ? { baseVersion: own.baseVersion, basedOnKey: own.key } : { baseVersion: seenVersion }
+}
 
 /**
  * The one way out: every write is kept in the browser's own storage first, then delivered in order, once. It
@@ -59,25 +101,30 @@ class Outbox {
     this.kick()
   }
 
-  /** Takes a refused or conflicting write off: what the server holds stands. */
-  async drop(seq: number): Promise<void> {
+  /** Takes a refused or conflicting write off, and what was made upon it: what the server holds stands. */
+  async drop(write: PendingWrite): Promise<void> {
     const db = await database()
-    await db.delete('outbox', seq)
+    const behind = withFollowers(await db.getAll('outbox'), write)
+    const tx = db.transaction('outbox', 'readwrite')
+    await Promise.all([...behind.map((w) => tx.store.delete(w.seq!)), tx.done])
     await this.reload()
+    this.kick()
   }
 
-  /** Sends a conflicting write again, on top of what the server holds now. */
+  /**
+   * Sends a refused or conflicting write again: a conflicting one on top of what the server holds now. Its key was never
+   * taken and stays, so that what was made upon it still names it.
+   */
   async insist(write: PendingWrite): Promise<void> {
     const db = await database()
-    const version = (write.current as { version?: number } | null)?.version ?? 0
-    await db.put('outbox', {
-      ...write,
-      key: newId(),
-      baseVersion: version,
-      state: 'waiting',
-      problem: undefined,
-      current: undefined,
-    })
+    const { problem: _, current, basedOnKey, ...rest } = write
+    const upon =
+      write.state === 'conflict'
+        ? { baseVersion: (current as { version?: number } | null)?.version ?? 0 }
+        : basedOnKey !== undefined
+          ? { basedOnKey }
+          : {}
+    await db.put('outbox', { ...rest, ...upon, state: 'waiting' })
     await this.reload()
     this.kick()
   }
@@ -115,12 +162,18 @@ class Outbox {
   private async deliverAll(): Promise<void> {
     const db = await database()
     for (;;) {
-      const next = (await db.getAll('outbox')).find((w) => w.state === 'waiting')
+      const next = nextToSend(await db.getAll('outbox'))
       if (!next) return
       try {
         const record = await putJson(
           `/api/${next.noun}/${encodeURIComponent(next.id)}`,
-          { ...next.data, baseVersion: next.baseVersion, by: next.by, at: next.at },
+          {
+            ...next.data,
+            baseVersion: next.baseVersion,
+            ...(next.basedOnKey === undefined ? {} : { basedOnKey: next.basedOnKey }),
+            by: next.by,
+            at: next.at,
+          },
           next.key,
         )
         for (const f of this.deliveredListeners) f(next, record)

@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { emptyVisit, ENGINE_PATTERNS, type ReadingRecord, type VisitFile } from '@uvula/core'
 import type { PendingWrite } from './database.js'
+import { entryName, entryValue } from '../words/entries.js'
+import { baseOf, newestUpon, nextToSend } from './outbox.js'
 import { undoStack } from './undo.js'
 import { overlay, ownFields } from './visit.js'
 
@@ -59,8 +61,13 @@ describe('a visit with what is still on its way', () => {
     expect(overlay(file, [write({}), second]).readings[0]).toMatchObject({ value: 730, version: 3 })
   })
   it('adds what is new', () => expect(overlay(file, [write({ id: 'n', baseVersion: 0 })]).readings).toHaveLength(2))
-  it('leaves out what was refused and keeps what waits for a decision', () => {
-    expect(overlay(file, [write({ state: 'refused' })]).readings[0].value).toBe(700)
+  it('a refused entry stays, with the reason; a refused command did not happen', () => {
+    const refused = overlay(file, [write({ state: 'refused', problem: 'no' })]).readings[0]
+    expect([refused.value, refused.refused]).toEqual([720, 'no'])
+    const run = write({ noun: 'runs', id: 'run', state: 'refused', data: { visitId: 'v' } })
+    expect(overlay(file, [run])).toBe(file)
+  })
+  it('keeps what waits for a decision', () => {
     expect(overlay(file, [write({ state: 'conflict' })]).readings[0].value).toBe(720)
   })
   it('another visit’s entry changes nothing, and the same object comes back', () => {
@@ -93,6 +100,49 @@ describe('a visit with what is still on its way', () => {
       'visitId',
     ])
   })
+})
+
+describe('what goes out, and upon what', () => {
+  const first = write({ key: 'one', seq: 1 })
+  const second = write({ key: 'two', seq: 2, basedOnKey: 'one' })
+  const other = write({ key: 'else', seq: 3, id: 'other' })
+  const stuck = (w: PendingWrite, state: PendingWrite['state'] = 'conflict'): PendingWrite => ({ ...w, state })
+
+  it('the oldest goes first', () => expect(nextToSend([first, second])?.key).toBe('one'))
+  it('what was made upon a stuck write waits behind it, and nothing else does', () => {
+    expect(nextToSend([stuck(first), second, other])?.key).toBe('else')
+    const third = write({ key: 'three', seq: 4, basedOnKey: 'two' })
+    expect(nextToSend([stuck(first), second, third])).toBeUndefined()
+  })
+  it('a second entry names the first while that is under way, and the version once it is not', () => {
+    expect(baseOf([first], 'readings', 'r', 2)).toEqual({ baseVersion: 1, basedOnKey: 'one' })
+    expect(baseOf([other], 'readings', 'r', 2)).toEqual({ baseVersion: 2 })
+  })
+  it('nothing stands upon a refused command', () => {
+    const run = write({ noun: 'runs', id: 'run', state: 'refused' })
+    expect(baseOf([run], 'runs', 'run', 0)).toEqual({ baseVersion: 0 })
+  })
+  it('a conflict shows the newest of what was made here', () => {
+    expect(newestUpon([stuck(first), second, other], stuck(first)).key).toBe('two')
+    expect(newestUpon([first], first)).toBe(first)
+  })
+})
+
+describe('an entry in words', () => {
+  it.each([
+    ['readings', { slot: 'idle', channel: 'rpm', value: 720, typed: '720' }, 'speed, warm idle', '720'],
+    [
+      'counts',
+      { thing: 'hose plug', station: 'throttle', putIn: 1, takenOut: 0 },
+      'hose plug, throttle',
+      '1 in, 0 out',
+    ],
+    ['findings', { station: 'duct', outcome: 'fail', note: 'split' }, 'a look or test, duct', 'split'],
+    ['codes', { code: 'P0171', state: 'stored' }, 'P0171', 'stored'],
+    ['visits', { complaint: 'hunts', deleted: true }, 'the visit', 'taken off'],
+  ] as const)('%s', (noun, data, name, value) =>
+    expect([entryName(noun, data), entryValue(noun, data)]).toEqual([name, value]),
+  )
 })
 
 describe('undo', () => {

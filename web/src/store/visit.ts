@@ -4,7 +4,7 @@ import { VISIT_NOUNS, type RecordMeta, type VisitFile, type VisitNoun } from '@u
 import type { Bay, VehicleCard, WriteNoun } from '@uvula/contract'
 import { getJson } from './api.js'
 import { database, type PendingWrite } from './database.js'
-import { outbox, type OutboxState } from './outbox.js'
+import { baseOf, isRefusedCommand, outbox, type OutboxState } from './outbox.js'
 import { technician } from './settings.js'
 import { undoStack } from './undo.js'
 
@@ -53,11 +53,14 @@ export function useCard(vehicleId: string): { card: VehicleCard | undefined; err
 
 const isList = (noun: WriteNoun): noun is VisitNoun => (VISIT_NOUNS as readonly string[]).includes(noun)
 
-/** A visit as it will be when everything waiting has arrived. */
+/**
+ * A visit as it will be when everything waiting has arrived. A fact that the server cannot take stays where it was
+ * entered, with the reason, until a person decides.
+ */
 export function overlay(file: VisitFile, writes: readonly PendingWrite[]): VisitFile {
   let out = file
   for (const w of writes) {
-    if (w.state === 'refused') continue
+    if (isRefusedCommand(w)) continue
     const record = {
       ...w.data,
       ...w.local,
@@ -65,6 +68,7 @@ export function overlay(file: VisitFile, writes: readonly PendingWrite[]): Visit
       by: w.by,
       at: w.at,
       version: w.baseVersion + 1,
+      ...(w.state === 'refused' ? { refused: w.problem } : {}),
     } as unknown as RecordMeta
     out = put(out, w.noun, record, w.visitId, false)
   }
@@ -115,6 +119,7 @@ const META = [
   'at',
   'receivedAt',
   'againstRule',
+  'refused',
   'sha256',
   'bytes',
   'rows',
@@ -146,7 +151,8 @@ export function useWriter(file: VisitFile | undefined): {
       const at = new Date(
         more.eventTime === undefined ? Date.now() : performance.timeOrigin + more.eventTime,
       ).toISOString()
-      const base = { noun, id, visitId: file?.visit.id, by: technician(), at, baseVersion: before?.version ?? 0 }
+      const upon = baseOf(outbox.snapshot().writes, noun, id, before?.version ?? 0)
+      const base = { noun, id, visitId: file?.visit.id, by: technician(), at, ...upon }
       undoStack.push(file?.visit.id, { noun, id, data: before ? ownFields(before) : { ...data, deleted: true } })
       void outbox.add({ ...base, data, local: more.local })
     },

@@ -2,6 +2,7 @@ import { proxy, wrap, type Remote } from 'comlink'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import type { Beyond, Diagnosis, Mapping, Outcomes, SoundRecord, Vehicle, VisitFile } from '@uvula/core'
+import type { OutcomeCount } from '@uvula/contract'
 import { getJson } from '../store/api.js'
 import { useSettings } from '../store/settings.js'
 import type { Heart, ReadResult } from './heart.worker.js'
@@ -81,15 +82,22 @@ export function useSoundRecord(file: VisitFile | undefined): SoundRecord | undef
   return data?.sound ?? undefined
 }
 
-/** Causes that this shop confirmed, counted. */
-export function useOutcomes(wanted: boolean): Outcomes | undefined {
+/** Causes that this shop confirmed, as far as they are counted; asked again until they all are. */
+export function useOutcomeCount(wanted: boolean): OutcomeCount | undefined {
   const { data } = useQuery({
     queryKey: ['outcomes'],
-    queryFn: () => getJson<Outcomes>('/api/shop/outcomes'),
+    queryFn: () => getJson<OutcomeCount>('/api/shop/outcomes'),
     enabled: wanted,
     staleTime: 60_000,
+    refetchInterval: ({ state }) => (state.data && state.data.counted < state.data.of ? 1000 : false),
   })
   return wanted ? data : undefined
+}
+
+/** The same for the diagnosis: nothing until every visit is counted, so that it does not move while they are. */
+function useOutcomes(wanted: boolean): Outcomes | undefined {
+  const count = useOutcomeCount(wanted)
+  return count && count.counted === count.of ? count.causes : undefined
 }
 
 /** Diagnosis of a round, kept while the next is worked out; `busy` after half a second. */

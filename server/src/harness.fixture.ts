@@ -1,0 +1,102 @@
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { createApp, databaseOptions, restoreShop, type ShopFile } from '@uvula/server'
+import { DataSource } from 'typeorm'
+
+/** An answer of the server, loosely: tests say what they expect of it. */
+export interface Answer {
+  readonly status: number
+  readonly body: Record<string, unknown> & {
+    readonly detail?: string
+    readonly field?: string
+    readonly current?: { readonly value?: number }
+  }
+}
+
+/** The demo shop as the build made it. */
+export const demo = JSON.parse(
+  readFileSync(new URL('../../demo/dist/demo-shop.json', import.meta.url), 'utf8'),
+) as ShopFile
+
+/** The built server on a real port and a real file, with the demo shop in it. */
+export class Harness {
+  private readonly dir = mkdtempSync(join(tmpdir(), 'uvula-'))
+  readonly database = join(this.dir, 'shop.sqlite')
+  private app: Awaited<ReturnType<typeof createApp>> | undefined
+  private keys = 0
+  base = ''
+
+  async open(): Promise<void> {
+    const source = await new DataSource(databaseOptions(this.database)).initialize()
+    await restoreShop(source, demo)
+    await source.destroy()
+    await this.listen()
+  }
+
+  private async listen(): Promise<void> {
+    this.app = await createApp({ database: this.database })
+    await this.app.listen(0, '127.0.0.1')
+    this.base = await this.app.getUrl()
+  }
+
+  async restart(): Promise<void> {
+    await this.app?.close()
+    await this.listen()
+  }
+
+  async close(): Promise<void> {
+    await this.app?.close()
+    rmSync(this.dir, { recursive: true, force: true })
+  }
+
+  /** Rows of the data file itself, beside the server. */
+  async rows<T>(sql: string): Promise<T[]> {
+    const source = await new DataSource({ ...databaseOptions(this.database), migrationsRun: false }).initialize()
+    const rows = (await source.query(sql)) as T[]
+    await source.destroy()
+    return rows
+  }
+
+  readonly call = async (
+    method: string,
+    path: string,
+    body?: unknown,
+    headers: Record<string, string> = {},
+  ): Promise<Answer> => {
+    const response = await fetch(this.base + path, {
+      method,
+      headers: { 'content-type': 'application/json', 'idempotency-key': `k${++this.keys}`, ...headers },
+      body: body === undefined ? undefined : JSON.stringify(body),
+    })
+    return { status: response.status, body: (await response.json()) as Answer['body'] }
+  }
+
+  readonly put = (
+    path: string,
+    data: object,
+    more: { readonly baseVersion?: number; readonly basedOnKey?: string; readonly key?: string } = {},
+  ): Promise<Answer> => {
+    const { key, ...version } = more
+    return this.call(
+      'PUT',
+      path,
+      { baseVersion: 0, by: 'R', at: '2026-01-01T09:00:00Z', ...data, ...version },
+      key ? { 'idempotency-key': key } : {},
+    )
+  }
+}
+
+/** An idle speed of the vet's car. */
+export const reading = (value: number, part: object = {}): object => ({
+  visitId: 'visit-vet',
+  round: 0,
+  slot: 'idle',
+  channel: 'rpm',
+  value,
+  typed: String(value),
+  ...part,
+})
+
+/** A picture of one pixel. */
+export const PNG = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=='

@@ -1,0 +1,304 @@
+// Four tablets write at once, send things twice and send spoilt ones, while the server is killed again and again and the
+// disk runs full: what was acknowledged must be there afterwards, once.
+import { Buffer } from 'node:buffer'
+import { execFileSync, spawn } from 'node:child_process'
+import { createHash, randomBytes } from 'node:crypto'
+import { closeSync, mkdirSync, mkdtempSync, openSync, rmSync, writeFileSync, writeSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { createServer } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { pathToFileURL } from 'node:url'
+import { root } from './ready.mjs'
+
+const Database = createRequire(join(root, 'server/package.json'))('better-sqlite3')
+const sleep = (ms) => new Promise((r) => setTimeout(r, ms))
+const DISK_MB = 24
+
+const freePort = () =>
+  new Promise((resolve) => {
+    const s = createServer()
+    s.listen(0, '127.0.0.1', () => {
+      const { port } = s.address()
+      s.close(() => resolve(port))
+    })
+  })
+
+/** The same numbers for the same seed. */
+function seeded(seed) {
+  let s = seed >>> 0 || 1
+  return () => {
+    s = (Math.imul(s, 1664525) + 1013904223) >>> 0
+    return s / 2 ** 32
+  }
+}
+
+/** A folder of its own; for the full disk a small file system. @throws when this user may not mount one */
+function place(small) {
+  const dir = mkdtempSync(join(tmpdir(), 'uvula-crash-'))
+  if (small) execFileSync('mount', ['-t', 'tmpfs', '-o', `size=${DISK_MB}m`, 'tmpfs', dir])
+  return {
+    dir,
+    remove() {
+      if (small) execFileSync('umount', ['-l', dir])
+      rmSync(dir, { recursive: true, force: true })
+    },
+  }
+}
+
+/** The built server as a process that can be killed. */
+class Server {
+  constructor(data, port) {
+    Object.assign(this, { data, port, up: Promise.resolve(), kills: 0 })
+  }
+  get url() {
+    return `http://127.0.0.1:${this.port}`
+  }
+  async start() {
+    this.child = spawn(process.execPath, ['server/dist/main.js'], {
+      cwd: root,
+      env: { ...process.env, PORT: String(this.port), UVULA_DATA: this.data },
+      stdio: ['ignore', 'ignore', 'pipe'],
+    })
+    let said = ''
+    this.child.stderr.on('data', (d) => (said += d))
+    for (let i = 0; i < 400; i++) {
+      const ok = await fetch(`${this.url}/api/shop`).then(
+        (r) => r.ok,
+        () => false,
+      )
+      if (ok) return
+      if (this.child.exitCode !== null) throw new Error(`the server ended: ${said.slice(-600)}`)
+      await sleep(25)
+    }
+    throw new Error('the server did not start')
+  }
+  async stop(signal) {
+    if (this.child.exitCode !== null || this.child.signalCode !== null) return
+    const gone = new Promise((r) => this.child.once('exit', r))
+    this.child.kill(signal)
+    await gone
+  }
+  killAndStart() {
+    this.kills++
+    this.up = this.stop('SIGKILL').then(() => this.start())
+    return this.up
+  }
+}
+
+const PNG = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a])
+const shaOf = (bytes) => createHash('sha256').update(bytes).digest('hex')
+
+/** One tablet: makes entries, sends each under a key until it is answered, and keeps what was acknowledged. */
+class Writer {
+  constructor(server, n, seed, visitId, counts) {
+    Object.assign(this, { server, n, visitId, counts, random: seeded(seed * 97 + n), made: 0, records: new Map() })
+  }
+  pick(list) {
+    return list[Math.floor(this.random() * list.length)]
+  }
+  /** Sends until an answer comes; a killed server is waited for. Answers that say "no room" are not sent again. */
+  async send(noun, id, body, key) {
+    for (;;) {
+      await this.server.up
+      try {
+        const r = await fetch(`${this.server.url}/api/${noun}/${encodeURIComponent(id)}`, {
+          method: 'PUT',
+          headers: { 'content-type': 'application/json', 'idempotency-key': key },
+          body: JSON.stringify({ by: `tablet ${this.n}`, at: '2026-01-01T09:00:00Z', baseVersion: 0, ...body }),
+        })
+        const answer = await r.json()
+        if (r.status === 429) await sleep(200)
+        else return { status: r.status, answer }
+      } catch {
+        await sleep(10)
+      }
+    }
+  }
+  /** A write that must be taken; what it leaves is remembered once it is acknowledged. */
+  async put(noun, id, body, expected, { twice = false } = {}) {
+    const key = `${this.n}-${++this.made}`
+    const sends = twice
+      ? await Promise.all([this.send(noun, id, body, key), this.send(noun, id, body, key)])
+      : [await this.send(noun, id, body, key)]
+    this.counts.sent += sends.length
+    const taken = sends.filter((s) => s.status === 200)
+    if (twice && taken.length === 2 && JSON.stringify(taken[0].answer) !== JSON.stringify(taken[1].answer))
+      this.counts.unlike++
+    for (const s of sends) if (s.status !== 200) this.refuse(s)
+    if (!taken.length) return undefined
+    this.counts.acknowledged++
+    this.records.set(`${noun}/${id}`, { noun, id, version: taken[0].answer.version, expected, keys: key })
+    return taken[0].answer
+  }
+  refuse({ status, answer }) {
+    if (status === 503) this.counts.noRoom++
+    else this.counts.unexpected.push(`${status} ${answer.detail ?? ''}`)
+  }
+  async step() {
+    const id = `w${this.n}-${this.made}`
+    const visitId = this.visitId
+    const what = this.random()
+    if (what < 0.4) {
+      const value = 600 + Math.floor(this.random() * 300)
+      await this.put('readings', id, this.reading(value), { value })
+    } else if (what < 0.6) {
+      const mine = [...this.records.values()].filter((r) => r.noun === 'readings')
+      if (!mine.length) return
+      const r = this.pick(mine)
+      const value = 600 + Math.floor(this.random() * 300)
+      await this.put('readings', r.id, { ...this.reading(value), baseVersion: r.version }, { value })
+    } else if (what < 0.75) {
+      const bytes = Buffer.concat([PNG, randomBytes(20_000 + Math.floor(this.random() * 60_000))])
+      const body = { visitId, station: 'duct', mime: 'image/png', content: bytes.toString('base64') }
+      await this.put('photos', id, body, { sha256: shaOf(bytes) }, { twice: this.random() < 0.5 })
+    } else if (what < 0.85) {
+      // a picture that is none, with a reading beside it: the one fails, the other stays
+      const spoilt = { visitId, station: 'duct', mime: 'image/jpeg', content: PNG.toString('base64') }
+      const [failed] = await Promise.all([
+        this.send('photos', `${id}-bad`, spoilt, `${this.n}-${this.made}-bad`),
+        this.put('readings', id, this.reading(700), { value: 700 }),
+      ])
+      if (failed.status !== 422) this.refuse(failed)
+    } else {
+      const rows = Array.from({ length: 600 }, (_, i) => `${i / 10},${700 + (i % 7)},2.5,${this.n}.${this.made}`)
+      const bytes = Buffer.from(['time_s,rpm,maf_gs,battery_v', ...rows].join('\n'))
+      const body = { visitId, round: 0, name: `${id}.csv`, content: bytes.toString('base64') }
+      await this.put('recordings', id, body, { sha256: shaOf(bytes) }, { twice: this.random() < 0.3 })
+    }
+  }
+  reading(value) {
+    return { visitId: this.visitId, round: 0, slot: 'idle', channel: 'rpm', value, typed: String(value) }
+  }
+}
+
+const VEHICLE = {
+  name: 'crash car',
+  displacementL: 2.4,
+  cylinders: 4,
+  banks: 1,
+  compressionRatio: 10.5,
+  metering: 'maf',
+  induction: 'natural',
+  injection: 'port',
+  fuel: 'gasoline',
+  throttle: 'electronic',
+  throttleBoreMm: 60,
+  throttleBodies: 1,
+  idleControl: 'electronic-throttle',
+  egr: 'none',
+  pcv: 'valve',
+  idleSpecRpm: { min: 620, max: 740 },
+  altitudeM: 1180,
+}
+const VISIT = {
+  vehicleId: 'car',
+  openedAt: '2026-01-01T08:00:00Z',
+  state: 'open',
+  intent: 'complaint',
+  complaint: '',
+  signs: [],
+  conditions: [],
+  altitudeM: 1180,
+  ambientC: 15,
+}
+
+/** Fills the disk to its last byte; gives what makes room again. */
+function fill(dir) {
+  const path = join(dir, 'ballast')
+  const ballast = openSync(path, 'w')
+  for (const bytes of [Buffer.alloc(1 << 20), Buffer.alloc(4096)])
+    try {
+      for (;;) writeSync(ballast, bytes)
+    } catch (e) {
+      if (e.code !== 'ENOSPC') throw e
+    }
+  closeSync(ballast)
+  return () => rmSync(path)
+}
+
+/**
+ * One run. @param options - writers, kills, seed, and whether the disk runs full in the middle (the kills then come
+ * before and after)
+ */
+export async function crashRun({ writers = 4, kills = 60, seed = 1, fullDisk = false }) {
+  const at = place(fullDisk)
+  const data = join(at.dir, 'data')
+  mkdirSync(data)
+  writeFileSync(join(data, 'open'), 'own')
+  const file = join(data, 'own.sqlite')
+  const server = new Server(data, await freePort())
+  const counts = { sent: 0, acknowledged: 0, noRoom: 0, unlike: 0, unexpected: [] }
+  try {
+    await server.start()
+    const tablets = Array.from({ length: writers }, (_, n) => new Writer(server, n, seed, 'visit', counts))
+    await tablets[0].put('vehicles', 'car', { plate: 'X', customer: '', spec: VEHICLE }, {})
+    await tablets[0].put('visits', 'visit', VISIT, {})
+    let going = true
+    const hands = tablets.map(async (t) => {
+      while (going) await t.step()
+    })
+    const random = seeded(seed)
+    const some = async (n) => {
+      for (let i = 0; i < n; i++) {
+        await sleep(100 + 700 * random())
+        await server.killAndStart()
+      }
+    }
+    await some(fullDisk ? Math.ceil(kills / 2) : kills)
+    if (fullDisk) {
+      await sleep(200)
+      const makeRoom = fill(at.dir)
+      await until(() => counts.noRoom >= 3 * writers, 20_000)
+      makeRoom()
+      const before = counts.acknowledged
+      await until(() => counts.acknowledged >= before + 10 * writers, 30_000)
+      await some(Math.floor(kills / 2))
+    }
+    await sleep(300)
+    going = false
+    await Promise.all(hands)
+    await server.stop('SIGTERM')
+    return { ...counts, kills: server.kills, ...judge(file, tablets) }
+  } finally {
+    await server.stop('SIGKILL')
+    at.remove()
+  }
+}
+
+async function until(done, ms) {
+  const end = Date.now() + ms
+  while (!done() && Date.now() < end) await sleep(20)
+}
+
+/** Reads the file itself, not the server's word for it. */
+function judge(file, tablets) {
+  const db = new Database(file)
+  const all = tablets.flatMap((t) => [...t.records.values()])
+  let lost = 0
+  for (const r of all) {
+    const row = db.prepare(`SELECT * FROM "${r.noun}" WHERE id = ?`).get(r.id)
+    const same = row && row.version >= r.version && Object.entries(r.expected).every(([k, x]) => row[k] === x)
+    const blob = r.expected.sha256
+    const kept = !blob || db.prepare('SELECT 1 FROM blobs WHERE sha256 = ?').get(blob)
+    if (!same || !kept) lost++
+  }
+  const one = (sql) => Object.values(db.prepare(sql).get())[0]
+  // each version of each record came by one key; one version more than keys is something written twice
+  const doubled = ['readings', 'photos', 'recordings'].reduce(
+    (n, noun) =>
+      n +
+      one(
+        `SELECT count(*) FROM "${noun}" t WHERE t.version <> (SELECT count(*) FROM writes w WHERE w.noun = '${noun}' AND w.recordId = t.id)`,
+      ),
+    0,
+  )
+  const integrity = one('PRAGMA integrity_check')
+  const stray = db.pragma('foreign_key_check').length
+  db.close()
+  return { records: all.length, lost, doubled, integrity, stray }
+}
+
+// the short form, for the tests: `node tools/crash-bench.mjs '{"kills":4}'`
+if (import.meta.url === pathToFileURL(process.argv[1]).href)
+  console.log(JSON.stringify(await crashRun(JSON.parse(process.argv[2] ?? '{}'))))
