@@ -122,10 +122,11 @@ export default tseslint.config(
     rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
   },
   {
-    files: ['**/*.mjs', '**/*.config.ts'],
+    files: ['**/*.mjs', '**/*.cjs', '**/*.config.{js,ts}'],
     languageOptions: {
       globals: {
         process: 'readonly',
+        module: 'writable',
         console: 'readonly',
         URL: 'readonly',
         setTimeout: 'readonly',

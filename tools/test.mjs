@@ -57,7 +57,7 @@ await Promise.all([
 const results = join(root, 'test-results')
 rmSync(results, { recursive: true, force: true })
 const unitFile = join(results, 'unit.json')
-await exitOf([bin('vitest/vitest.mjs')[1], 'run', '--reporter=dot', '--reporter=json', `--outputFile.json=${unitFile}`])
+await exitOf([bin('jest/bin/jest.js')[1], '--json', `--outputFile=${unitFile}`])
 readCounts(unitFile, (r) => [r.numPassedTests, r.numFailedTests + (r.success || r.numFailedTests ? 0 : 1)])
 
 const browserFile = join(results, 'browser.json')

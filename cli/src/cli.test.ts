@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { Ajv } from 'ajv'
-import { afterAll, describe, expect, it } from 'vitest'
+import { afterAll, describe, expect, it } from '@jest/globals'
 import { checkVehicle } from '@uvula/core'
 
 // the built command, as a user runs it

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { expect, it } from 'vitest'
+import { expect, it } from '@jest/globals'
 import { CHANNELS, FAULTS, SIGNS, SIMULATED_FAULTS, STATIONS, TESTS } from '@uvula/core'
 
 it('every id of the tables is listed, kebab-case or a channel’s name', () => {

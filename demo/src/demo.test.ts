@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { Ajv } from 'ajv'
-import { beforeAll, describe, expect, it } from 'vitest'
+import { beforeAll, describe, expect, it } from '@jest/globals'
 import {
   airPathOf,
   checkVehicle,

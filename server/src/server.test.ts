@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals'
 import { databaseOptions } from '@uvula/server'
 import { DataSource } from 'typeorm'
 import { demo, Harness, PNG, reading } from './harness.fixture.js'
@@ -175,7 +175,7 @@ describe('recordings', () => {
       content: text.toString('base64'),
     })
     expect(status).toBe(200)
-    expect(body.points).toBeInstanceOf(Array)
+    expect(Array.isArray(body.points)).toBe(true)
     expect(body.columns).toBeUndefined()
     const original = Buffer.from(await (await fetch(`${server.base}/api/recordings/rec1/original`)).arrayBuffer())
     expect(original.equals(text)).toBe(true)
@@ -218,7 +218,7 @@ describe('recordings', () => {
     const chosen = await put('/api/recordings/rec1', { ...own, stretches }, { baseVersion: 1 })
     expect(chosen.body).toMatchObject({
       stretches,
-      points: [{ kind: 'idle', startS: expect.closeTo(20, 0) as number }],
+      points: [{ kind: 'idle', startS: expect.closeTo(20, 0) }],
     })
     const short = await put(
       '/api/recordings/rec1',

@@ -1,5 +1,5 @@
 import { connect, type Socket } from 'node:net'
-import { afterEach, describe, expect, it } from 'vitest'
+import { afterEach, describe, expect, it } from '@jest/globals'
 import {
   addFault,
   CAN_IDS,

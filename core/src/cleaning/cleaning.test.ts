@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it } from '@jest/globals'
 import { ENGINE_PATTERNS, type Vehicle } from '../engine/index.js'
 import {
   clearanceMl,

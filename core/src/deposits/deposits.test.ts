@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it } from '@jest/globals'
 import { authorityLeft, cleanAreaMm2, lostArea, neededAreaMm2, THROTTLE_STEP_PCT, whyIdleHigh } from './index.js'
 
 const curve = { boreMm: 60, leakageMm2: 3, learnt: true }

@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it } from '@jest/globals'
 import type { Vehicle } from '../engine/index.js'
 import { findOperatingPoints, totalTrimPct } from '../signals/index.js'
 import { addFault, HEALTHY, simulateRecording } from '../simulation/index.js'

@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it } from '@jest/globals'
 import { standardPressurePa } from '../air/index.js'
 import { ENGINE_PATTERNS, type Vehicle } from '../engine/index.js'
 import { totalTrimPct } from '../signals/index.js'

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it } from '@jest/globals'
 import { canFrame, PIDS, segment, SERVICE } from '../link/index.js'
 import type { Recording, RecordingResult } from '../signals/index.js'
 import { columnsToAsk, matchesOf, readRecording, type ReadOptions } from './index.js'

@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it } from '@jest/globals'
 import { CRITICAL_RATIO, flowFunction, orificeMassFlow } from '../air/index.js'
 import { FlowTable, LINEAR_RATIO } from './flow.js'
 import { AT_IDLE, drivenEngine, SimulatedEngine, stretch, take, type Stretch } from './index.js'

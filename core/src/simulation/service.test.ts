@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it } from '@jest/globals'
 import { engineWith, hold } from './engines.fixture.js'
 import { AT_IDLE, PulseLayer, restart, type SimulatedEngine } from './index.js'
 

@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it } from '@jest/globals'
 import { hold, shop, engineWith, type Held } from './engines.fixture.js'
 import { addFault, AT_IDLE, HEALTHY, SIMULATED_FAULTS, stretch, take } from './index.js'
 import { vehicleOf } from './engines.fixture.js'

@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it } from '@jest/globals'
 import { ENGINE_PATTERNS, type Vehicle } from '../engine/index.js'
 import { findOperatingPoints, type OperatingPoint } from '../signals/index.js'
 import { addFault, HEALTHY, simulateRecording, type SimulatedFaults } from './index.js'

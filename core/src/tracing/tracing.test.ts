@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it } from '@jest/globals'
 import { airPathOf, ENGINE_PATTERNS } from '../engine/index.js'
 import type { Ranked } from '../diagnosis/index.js'
 import { ledgerOf, pinchedAreaMm2, siteShares, smokeAreaMm2 } from './index.js'

@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it } from '@jest/globals'
 import fc from 'fast-check'
 import { formatIn, fromCanonical, parseTyped, QUANTITIES, toCanonical, unitOf, type QuantityId } from './index.js'
 

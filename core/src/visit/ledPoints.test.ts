@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it } from '@jest/globals'
 import { ENGINE_PATTERNS } from '../engine/index.js'
 import { findOperatingPoints, recordingOfRows, type LiveRow } from '../signals/index.js'
 import { ledHint, ledSlotOf, LIVE_STOPS, mayKeepLive, mayRecordLive, STOP_CAUTIONS, type VisitFile } from './index.js'

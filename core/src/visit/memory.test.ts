@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it } from '@jest/globals'
 import { ENGINE_PATTERNS } from '../engine/index.js'
 import {
   confirmedOutcome,

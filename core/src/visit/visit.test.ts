@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it } from '@jest/globals'
 import { airPathOf, ENGINE_PATTERNS, lookItemsOf, type Vehicle } from '../engine/index.js'
 import type { ChannelId } from '../signals/index.js'
 import {

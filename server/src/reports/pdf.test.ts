@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it } from '@jest/globals'
 import { inflateSync } from 'node:zlib'
 import { fontRuns, inFonts } from './pdf-fonts.js'
 import { sheetPdf } from './pdf.js'

@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it } from '@jest/globals'
 import { ENGINE_PATTERNS, type Vehicle } from '@uvula/core'
 import { drawAirLine } from './airLineLayout.js'
 
@@ -36,9 +36,7 @@ describe.each(ENGINE_PATTERNS.map((p) => p.id))('the air line of %s', (id) => {
       for (const row of rows.values()) {
         const sorted = row.sort((a, b) => a.x - b.x)
         for (let i = 1; i < sorted.length; i++)
-          expect(sorted[i].x - sorted[i].half, `${side} ${id}`).toBeGreaterThan(
-            sorted[i - 1].x + sorted[i - 1].half - 8,
-          )
+          expect(sorted[i].x - sorted[i].half).toBeGreaterThan(sorted[i - 1].x + sorted[i - 1].half - 8)
       }
     }
   })

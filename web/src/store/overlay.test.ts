@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it } from '@jest/globals'
 import { emptyVisit, ENGINE_PATTERNS, type ReadingRecord, type VisitFile } from '@uvula/core'
 import type { PendingWrite } from './database.js'
 import { entryName, entryValue } from '../words/entries.js'
