@@ -1,6 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { brotliCompressSync, constants } from 'node:zlib'
+import tailwindcss from '@tailwindcss/vite'
 import react from '@vitejs/plugin-react'
 import { defineConfig, type Plugin } from 'vite'
 
@@ -19,7 +20,7 @@ const compressed = (): Plugin => ({
 
 export default defineConfig({
   root: import.meta.dirname,
-  plugins: [react(), compressed()],
+  plugins: [tailwindcss(), react(), compressed()],
   build: {
     outDir: 'dist',
     emptyOutDir: true,

@@ -80,8 +80,8 @@ export function CodesPanel({ file, able, keep: mayKeep }: { file: VisitFile; abl
   const none = read && codes.length === 0
   const open = read?.monitors?.monitors.filter((m) => !m.complete) ?? []
   return (
-    <section className="codes" aria-label="codes">
-      <div className="row-acts">
+    <section aria-label="codes">
+      <div className="mx-0 my-8 gap-8 flex flex-wrap">
         <button type="button" className="act" disabled={!able || busy} onClick={() => void readNow()}>
           {read ? 'read again' : 'read codes'}
         </button>
@@ -95,7 +95,7 @@ export function CodesPanel({ file, able, keep: mayKeep }: { file: VisitFile; abl
           <p>
             {CLEARING_WIPES} {mayKeep.ok ? 'What was read is kept in this visit.' : ''}
           </p>
-          <div className="row-acts">
+          <div className="mx-0 my-8 gap-8 flex flex-wrap">
             <button type="button" className="act strong" onClick={() => void clear()}>
               clear them
             </button>
@@ -110,17 +110,24 @@ export function CodesPanel({ file, able, keep: mayKeep }: { file: VisitFile; abl
           {problem}
         </p>
       )}
-      {!mayKeep.ok && <p className="small wrong">{mayKeep.refusals[0].message}</p>}
-      {!read && !problem && <p className="soft">Stored, pending and permanent, with freeze-frame and readiness.</p>}
+      {!mayKeep.ok && <p className="wrong text-small">{mayKeep.refusals[0].message}</p>}
+      {!read && !problem && (
+        <p className="text-soft">Stored, pending and permanent, with freeze-frame and readiness.</p>
+      )}
       {none && <p>No code at {sayTime(read.at)}.</p>}
       <ul>
         {codes.map((code) => {
           const own = when === 'before' ? undefined : expectedCode(code)
           return (
-            <li key={code} data-code={code} data-state={standing(code)}>
-              <b className="fig">{code}</b> {troubleCodeMeaning(code) ?? 'see the maker’s list'}
+            <li
+              className="px-0 py-6 border-b border-b-line leading-snug"
+              key={code}
+              data-code={code}
+              data-state={standing(code)}
+            >
+              <b className="fig text-name">{code}</b> {troubleCodeMeaning(code) ?? 'see the maker’s list'}
               <br />
-              <span className="small">
+              <span className="text-small">
                 {standing(code)}
                 {own ? `; expected from our own work: ${own.label}` : ''}
               </span>
@@ -130,25 +137,25 @@ export function CodesPanel({ file, able, keep: mayKeep }: { file: VisitFile; abl
       </ul>
       {read?.frame && (
         <>
-          <h3 className="soft small">freeze-frame of {read.frame.code}</h3>
-          <dl className="frame">
+          <h3 className="pt-8 text-soft text-small">freeze-frame of {read.frame.code}</h3>
+          <dl className="frame gap-y-0 gap-x-12 grid grid-cols-2">
             {(Object.entries(read.frame.values) as [ChannelId, number][]).map(([id, x]) => (
               <div key={id}>
-                <dt className="small soft">{maybeChannel(id)!.label}</dt>
-                <dd className="fig">{format(maybeChannel(id)!.quantity, x)}</dd>
+                <dt className="text-soft text-small">{maybeChannel(id)!.label}</dt>
+                <dd className="fig text-lead leading-tight">{format(maybeChannel(id)!.quantity, x)}</dd>
               </div>
             ))}
           </dl>
         </>
       )}
       {read?.monitors && (
-        <p className="small">
+        <p className="text-small">
           Lamp {read.monitors.lamp ? 'on' : 'off'}.{' '}
           {open.length ? `Not ready: ${open.map((m) => m.id.replace('-', ' ')).join(', ')}.` : 'Every monitor has run.'}
         </p>
       )}
       {read?.refused.map((r) => (
-        <p key={r} className="small wrong">
+        <p key={r} className="wrong text-small">
           {r}
         </p>
       ))}

@@ -31,7 +31,7 @@ export function Connect({
   const [busy, setBusy] = useState(false)
   if (file.vehicle.spec.metering === 'none')
     return (
-      <p className="bench plain connect-wide">
+      <p className="bench px-gap pt-40 pb-14 col-span-full max-w-640 text-lead narrow:px-14 narrow:pb-10">
         This engine has no controller to ask, and so no socket. Take its speed by pick-up, its vacuum by gauge, and type
         them under “measure”.
       </p>
@@ -56,65 +56,77 @@ export function Connect({
     void go(() => postJson('/api/link/connect', { visitId: file.visit.id, host: m[1], port: Number(m[2]) }))
   }
   return (
-    <main className="connect">
+    <main className="px-60 py-30 gap-y-10 gap-x-60 overflow-auto col-span-full row-start-2 grid grid-cols-2 content-start phone:p-16 phone:grid-cols-1">
       {reached === false && (
-        <p className="wrong connect-wide">The server is out of reach. It is tried again by itself.</p>
+        <p className="wrong col-span-full">The server is out of reach. It is tried again by itself.</p>
       )}
       {elsewhere && (
-        <p className="wrong connect-wide">
+        <p className="wrong col-span-full">
           The link is in use for another visit. Connecting here ends it there; what was recorded there is kept.
         </p>
       )}
       {problem && (
-        <p className="wrong connect-wide" role="alert">
+        <p className="wrong col-span-full" role="alert">
           {problem}
         </p>
       )}
-      <section>
+      <section className="gap-10 flex flex-col items-start">
         <Plug />
         <h2 className="name">The car at the adapter</h2>
-        <p className="soft">
+        <p className="text-soft">
           Key on, adapter in the diagnostic socket. It passes CAN frames over the network; give its address.
         </p>
-        <label className="small" htmlFor="adapter">
+        <label className="text-small" htmlFor="adapter">
           address and port
         </label>
         <input
           id="adapter"
-          className="field fig connect-address"
+          className="field fig text-reading h-60"
           value={address}
           spellCheck={false}
           autoComplete="off"
           onChange={(e) => setAddress(e.target.value)}
           onKeyDown={(e) => e.key === 'Enter' && connect()}
         />
-        <button type="button" className="act next connect-go" disabled={busy} onClick={connect}>
+        <button type="button" className="act next min-h-64 text-name" disabled={busy} onClick={connect}>
           connect
         </button>
       </section>
-      <section>
+      <section className="gap-10 flex flex-col items-start">
         <h2 className="name">This car, simulated</h2>
-        <p className="soft">
+        <p className="text-soft">
           The same engine with a fault of your choice, to practise on or to try an adapter’s speed.
         </p>
-        <div className="connect-faults" role="group" aria-label="fault">
+        <div className="gap-y-0 gap-x-16 grid grid-cols-2 w-full" role="group" aria-label="fault">
           {[{ id: '', label: 'sound' }, ...possible].map((f) => (
-            <button key={f.id} type="button" aria-pressed={fault === f.id} onClick={() => setFault(f.id)}>
+            <button
+              className="pl-12 border-l-4 border-l-line leading-tight aria-pressed:border-l-8 aria-pressed:border-l-ink aria-pressed:font-semibold"
+              key={f.id}
+              type="button"
+              aria-pressed={fault === f.id}
+              onClick={() => setFault(f.id)}
+            >
               {f.id ? faultOf(f.id).label : f.label}
             </button>
           ))}
         </div>
-        <div className="views" role="group" aria-label="its link">
-          <span className="soft small">link</span>
+        <div className="views gap-20 flex items-center" role="group" aria-label="its link">
+          <span className="text-soft text-small">link</span>
           {LINKS.map(([id, label]) => (
-            <button key={id} type="button" aria-pressed={link === id} onClick={() => setLink(id)}>
+            <button
+              className="border-b-4 border-b-transparent text-soft aria-pressed:border-ink aria-pressed:text-ink aria-pressed:font-semibold"
+              key={id}
+              type="button"
+              aria-pressed={link === id}
+              onClick={() => setLink(id)}
+            >
               {label}
             </button>
           ))}
         </div>
         <button
           type="button"
-          className="act strong connect-go"
+          className="act strong min-h-64 text-name"
           disabled={busy}
           onClick={() =>
             void go(() =>

@@ -34,15 +34,19 @@ export function Figures({
   const lacks = wantedChannels(place.vehicle).filter(([id]) => !given.includes(id))
   const idleValve = place.vehicle.idleControl === 'idle-valve'
   return (
-    <section className="figures" aria-label="live readings" data-fresh={fresh}>
+    <section
+      className="figures px-gap pt-0 pb-10 phone:px-12 phone:pt-0 phone:pb-10"
+      aria-label="live readings"
+      data-fresh={fresh}
+    >
       {!live.samples.length && <p className="chart-empty">No row has come yet.</p>}
       {live.samples.length > 0 &&
         figures.map((f) => <FigureRow key={f.id} figure={f} live={live} now={now} marks={marks} fresh={fresh} />)}
-      <dl className="figures-small">
+      <dl className="pt-8 gap-y-2 gap-x-16 grid grid-cols-[repeat(auto-fill,minmax(132px,1fr))]">
         {small.map((id) => (
           <div key={id}>
-            <dt className="small soft">{maybeChannel(id)!.label}</dt>
-            <dd className="fig">
+            <dt className="text-soft text-small">{maybeChannel(id)!.label}</dt>
+            <dd className="fig text-name leading-tight">
               {values[id] === undefined || !fresh
                 ? '·'
                 : id === 'fuel_status'
@@ -55,12 +59,12 @@ export function Figures({
         ))}
       </dl>
       {idleValve && (
-        <p className="small soft">
+        <p className="text-soft text-small">
           The idle valve’s opening is in no standard channel: read it in the maker’s list and type it under “measure”.
         </p>
       )}
       {given.length > 0 && lacks.length > 0 && (
-        <p className="small wrong">
+        <p className="wrong text-small">
           This vehicle does not give {lacks.map(([, label]) => label).join(', ')} over the link: type it from another
           tool.
         </p>
@@ -100,20 +104,26 @@ function FigureRow({
   const range = figure.band ? `${formatIn(figure.band.low, unit)} to ${formatIn(figure.band.high, unit)}` : ''
   const every = live.state?.rateHz ? 1 / live.state.rateHz : 0.1
   return (
-    <div className="figure-row" data-figure={figure.id} data-word={word}>
-      <p className="small">
-        <span className="soft">{figure.label}</span>
+    <div
+      className="figure-row border-b border-b-line gap-x-10 grid grid-cols-[150px_92px_34px_150px_minmax(0,1fr)] items-center min-h-52 phone:grid-cols-[118px_84px_34px_minmax(0,1fr)]"
+      data-figure={figure.id}
+      data-word={word}
+    >
+      <p className="leading-tight text-small">
+        <span className="text-soft">{figure.label}</span>
         <br />
         {word ? (
           <b>
             {word}: {range}
           </b>
         ) : (
-          <span className="soft">{figure.note ?? range}</span>
+          <span className="text-soft">{figure.note ?? range}</span>
         )}
       </p>
-      <p className="fig figure-value">{figure.value === undefined || !fresh ? '·' : formatIn(figure.value, unit)}</p>
-      <span className="small">{unit.symbol}</span>
+      <p className={`fig figure-value leading-tight text-reading text-right ${fresh ? '' : 'text-soft'}`}>
+        {figure.value === undefined || !fresh ? '·' : formatIn(figure.value, unit)}
+      </p>
+      <span className="text-small">{unit.symbol}</span>
       {figure.band ? (
         <Scale
           band={figure.band}

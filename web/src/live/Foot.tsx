@@ -30,10 +30,14 @@ export function Foot() {
       (e: Error) => setProblem(e.message),
     )
   return (
-    <footer className="foot" aria-label="the simulated car">
-      <span className="small soft">its pedal and key</span>
+    <footer
+      className="px-gap py-2 border-t-2 border-t-ink gap-y-4 gap-x-14 [grid-area:foot] flex items-center overflow-x-auto whitespace-nowrap"
+      aria-label="the simulated car"
+    >
+      <span className="text-soft text-small">its pedal and key</span>
       {FEET.map((f) => (
         <button
+          className="px-8 py-0 border-b-4 border-b-transparent aria-pressed:border-b-ink aria-pressed:font-semibold"
           key={f.label}
           type="button"
           aria-pressed={foot === f.label}
@@ -45,9 +49,10 @@ export function Foot() {
           {f.label}
         </button>
       ))}
-      <span className="small soft foot-link">its cable</span>
+      <span className="ml-20 text-soft text-small">its cable</span>
       {LINKS.map(([id, label]) => (
         <button
+          className="px-8 py-0 border-b-4 border-b-transparent aria-pressed:border-b-ink aria-pressed:font-semibold"
           key={id}
           type="button"
           aria-pressed={link === id}
@@ -59,7 +64,7 @@ export function Foot() {
           {label}
         </button>
       ))}
-      {problem && <span className="wrong small">{problem}</span>}
+      {problem && <span className="wrong text-small">{problem}</span>}
     </footer>
   )
 }

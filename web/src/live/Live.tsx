@@ -60,17 +60,17 @@ function Open({ file, live, demo }: LiveProps) {
   // what is being recorded stays on the bench when its link is gone
   const running = connected || here !== undefined
   return (
-    <div className="live">
-      <header className="visit-head">
+    <div className="h-full grid grid-cols-[minmax(0,1fr)_300px] grid-rows-[54px_minmax(0,1fr)_auto] [grid-template-areas:'head_head'_'bench_side'_'foot_foot'] phone:grid-cols-1 phone:grid-rows-[auto_minmax(0,1fr)_auto_auto] phone:[grid-template-areas:'head'_'bench'_'side'_'foot']">
+      <header className="visit-head pr-gap pl-8 py-0 border-b-2 border-b-ink gap-12 [grid-area:head] flex items-center phone:pb-4 phone:flex-wrap narrow:pr-12 narrow:pl-0 narrow:py-0 narrow:gap-4 narrow:flex-wrap">
         <Link
           to={`/visit/${encodeURIComponent(file.visit.id)}/measure`}
-          className="back"
+          className="w-tap h-tap grid place-items-center"
           aria-label="back to the visit"
         >
           <ChevronLeft size={30} aria-hidden />
         </Link>
-        <h1>
-          <b>{file.vehicle.spec.name}</b> <span className="soft head-more">live data</span>
+        <h1 className="overflow-hidden flex-[0_1_auto] min-w-0 text-lead whitespace-nowrap text-ellipsis narrow:basis-[60%]">
+          <b>{file.vehicle.spec.name}</b> <span className="text-body text-soft narrow:hidden">live data</span>
         </h1>
         <LinkWord live={live} />
         <Delivery />
@@ -135,7 +135,7 @@ function Bench({ file, live, demo }: LiveProps) {
   }, [mark])
   return (
     <>
-      <main className="live-bench">
+      <main className="overflow-auto [grid-area:bench] min-h-0">
         <Target
           slot={slot}
           hint={hint}
@@ -149,7 +149,10 @@ function Bench({ file, live, demo }: LiveProps) {
         />
         <Figures live={live} values={values} place={place} marks={recording?.marks ?? []} fresh={able} />
       </main>
-      <aside className="live-side" aria-label="recording">
+      <aside
+        className="live-side px-14 py-12 border-l-2 border-l-ink overflow-auto [grid-area:side] phone:border-t-2 phone:border-l-0 phone:border-t-ink phone:max-h-[38vh]"
+        aria-label="recording"
+      >
         <RecordBlock
           file={file}
           live={live}
@@ -159,11 +162,21 @@ function Bench({ file, live, demo }: LiveProps) {
           complete={next === undefined}
           onMark={mark}
         />
-        <nav className="views" aria-label="beside it">
-          <button type="button" aria-pressed={side === 'so-far'} onClick={() => setSide('so-far')}>
+        <nav className="views gap-20 flex items-center" aria-label="beside it">
+          <button
+            className="border-b-4 border-b-transparent text-soft aria-pressed:border-ink aria-pressed:text-ink aria-pressed:font-semibold"
+            type="button"
+            aria-pressed={side === 'so-far'}
+            onClick={() => setSide('so-far')}
+          >
             so far
           </button>
-          <button type="button" aria-pressed={side === 'codes'} onClick={() => setSide('codes')}>
+          <button
+            className="border-b-4 border-b-transparent text-soft aria-pressed:border-ink aria-pressed:text-ink aria-pressed:font-semibold"
+            type="button"
+            aria-pressed={side === 'codes'}
+            onClick={() => setSide('codes')}
+          >
             codes
           </button>
         </nav>

@@ -67,7 +67,7 @@ export function RecordBlock({
   const other = live.recording && !recording ? live.recording.visitId : undefined
   if (other)
     return (
-      <section className="record">
+      <section className="record pb-10 border-b border-b-line">
         <p className="wrong">A recording of another visit is not kept yet.</p>
         <Link className="act strong" to={`/visit/${encodeURIComponent(other)}/live`}>
           go there and keep it
@@ -76,13 +76,13 @@ export function RecordBlock({
     )
   if (!recording)
     return (
-      <section className="record">
+      <section className="record pb-10 border-b border-b-line">
         {able &&
           !simulated &&
           LIVE_STOPS.filter((id) => !stopSeen(file, id)).map((id) => <Stop key={id} file={file} id={id} />)}
         <button
           type="button"
-          className={able && mayRecord.ok && !kept ? 'act next record-go' : 'act record-go'}
+          className={`act w-full min-h-72 text-figure justify-center ${able && mayRecord.ok && !kept ? 'next' : ''}`}
           disabled={!able || !mayRecord.ok}
           onClick={() => {
             setKept(undefined)
@@ -91,7 +91,7 @@ export function RecordBlock({
         >
           {kept ? 'record again' : 'record'}
         </button>
-        <p className="small" role="status">
+        <p className="text-small" role="status">
           {kept ??
             (!able
               ? 'Waits for the link.'
@@ -104,15 +104,15 @@ export function RecordBlock({
   const stale = able && live.state?.session !== recording.session
   const seconds = rows.length ? rows.at(-1)!.t - rows[0].t : 0
   return (
-    <section className="record" data-rows={rows.length}>
-      <p className="fig record-clock">
+    <section className="record pb-10 border-b border-b-line" data-rows={rows.length}>
+      <p className="fig text-clock leading-none phone:text-reading">
         {sayClock(seconds)}
-        <small> {rows.length} rows</small>
+        <small className="font-medium text-label font-word"> {rows.length} rows</small>
       </p>
-      <div className="row-acts">
+      <div className="mx-0 my-8 gap-8 flex flex-wrap">
         <button
           type="button"
-          className={complete || !able || stale ? 'act next' : 'act strong'}
+          className={`act ${complete || !able || stale ? 'next' : 'strong'}`}
           disabled={rows.length < 2 || !mayKeep.ok}
           onClick={keep}
         >
@@ -133,9 +133,9 @@ export function RecordBlock({
           {sure ? 'really drop it' : 'drop'}
         </button>
       </div>
-      {!mayKeep.ok && <p className="small wrong">{mayKeep.refusals[0].message}</p>}
-      {stale && <p className="small wrong">Connected anew since: keep this one, then record again.</p>}
-      {!able && <p className="small wrong">The link is gone; what was recorded is here. Keep it, or wait.</p>}
+      {!mayKeep.ok && <p className="wrong text-small">{mayKeep.refusals[0].message}</p>}
+      {stale && <p className="wrong text-small">Connected anew since: keep this one, then record again.</p>}
+      {!able && <p className="wrong text-small">The link is gone; what was recorded is here. Keep it, or wait.</p>}
     </section>
   )
 }

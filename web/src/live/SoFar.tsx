@@ -11,23 +11,27 @@ export function SoFar({ diagnosis, points }: { diagnosis: Diagnosis | undefined;
     <section className="so-far" aria-label="what it most likely is" data-points={points.length}>
       <ol>
         {diagnosis.ranking.slice(0, 3).map((r, i) => (
-          <li key={r.fault} data-fault={r.fault} className={i === 0 ? 'lead' : ''}>
-            <span className="fig">
+          <li
+            key={r.fault}
+            data-fault={r.fault}
+            className={`border-b border-b-line grid grid-cols-[96px_1fr] items-center leading-tight ${i === 0 ? 'font-semibold min-h-76 text-lead' : 'min-h-48'}`}
+          >
+            <span className={`fig whitespace-nowrap ${i === 0 ? 'text-clock' : 'text-figure'}`}>
               {sayShare(r.probability)}
-              <small> %</small>
+              <small className="font-medium text-small font-word"> %</small>
             </span>
             <span>{faultOf(r.fault).label}</span>
           </li>
         ))}
       </ol>
       {area && diagnosis.ranking[0].probability > 0.4 && (
-        <p>
+        <p className="pt-8">
           <b className="fig">{area.median.toFixed(1)} mm²</b>, {area.low.toFixed(1)} to {area.high.toFixed(1)}: a hole
           of {holeDiameterMm(area.median).toFixed(1)} mm
         </p>
       )}
-      {warning && <p className="wrong small">{warning.message}</p>}
-      <p className="soft small">
+      {warning && <p className="wrong pt-8 text-small">{warning.message}</p>}
+      <p className="pt-8 text-soft text-small">
         by {points.length === 0 ? 'no' : points.length} recorded point{points.length === 1 ? '' : 's'} and what the
         visit holds
       </p>

@@ -35,7 +35,7 @@ export function Strip({
   useEffect(() => {
     const el = box.current!
     const style = getComputedStyle(document.documentElement)
-    drawn.current.colours = { ink: style.getPropertyValue('--ink'), air: style.getPropertyValue('--air') }
+    drawn.current.colours = { ink: style.getPropertyValue('--color-ink'), air: style.getPropertyValue('--color-air') }
     const ink = drawn.current.colours.ink
     const chart = new uPlot(
       {

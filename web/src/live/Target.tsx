@@ -45,50 +45,69 @@ export function Target({
       : recording
         ? hint.say
         : 'Press record: then you are led from point to point.'
+  /** The engine is being led now. */
+  const on = recording && !done && rpm !== undefined
   return (
     <section
-      className={recording && !done && rpm !== undefined ? 'target now-on' : 'target'}
+      className="px-gap pt-10 pb-6 border-b-2 border-b-ink gap-x-20 grid grid-cols-[290px_minmax(0,1fr)] [grid-template-areas:'rpm_say'_'rpm_held'_'scale_scale'_'led_led'] items-center phone:px-12 phone:py-8 phone:grid-cols-1 phone:[grid-template-areas:'say'_'rpm'_'held'_'scale'_'led']"
       aria-label="point to hold"
       data-slot={slot}
       data-hint={hint.state}
     >
-      <p className="fig target-rpm">
+      <p className="fig [grid-area:rpm] text-speed leading-figure text-right phone:text-bench phone:text-left">
         {rpm === undefined ? '·' : Math.round(rpm)}
-        <small> rpm</small>
+        <small className="font-medium text-lead font-word"> rpm</small>
       </p>
-      <div className="target-say">
-        <p className="target-name">{done ? 'done' : SLOTS[slot].label}</p>
+      <div className="[grid-area:say] self-end text-name leading-snug">
+        <p className="text-reading leading-none font-semibold phone:text-figure">{done ? 'done' : SLOTS[slot].label}</p>
         <p role="status">{say}</p>
       </div>
-      <div className="target-held" role="img" aria-label={`held ${Math.round(held)} of ${hint.needS} s`}>
+      <div
+        className="gap-4 [grid-area:held] flex items-center h-34"
+        role="img"
+        aria-label={`held ${Math.round(held)} of ${hint.needS} s`}
+      >
         {Array.from({ length: hint.needS }, (_, i) => (
-          <i key={i} className={recording && !done && i < held ? 'on' : ''} />
+          <i
+            key={i}
+            className={`border-2 border-ink flex-1 max-w-30 h-18 ${recording && !done && i < held ? 'on bg-ink' : ''}`}
+          />
         ))}
-        <span className="small">
+        <span className="ml-8 whitespace-nowrap text-small">
           {done ? '' : recording ? `${Math.floor(held)} of ${hint.needS} s` : `${hint.needS} s each`}
         </span>
       </div>
       <div className="target-scale">
         {!done && (
           <div
-            className="target-band"
+            className={`top-8 absolute h-28 ${on ? 'bg-now' : 'bg-air'}`}
             style={{ left: at(band.low), width: `calc(${at(band.high)} - ${at(band.low)})` }}
           />
         )}
-        {rpm !== undefined && <div className="target-pointer" style={{ left: at(rpm) }} />}
+        {rpm !== undefined && (
+          <div
+            className="-ml-2 top-0 border-l-4 border-l-ink absolute h-38 before:top-0 before:-left-12 before:border-t-14 before:border-r-10 before:border-b-0 before:border-l-10 before:border-t-ink before:border-r-transparent before:border-b-transparent before:border-l-transparent before:absolute"
+            style={{ left: at(rpm) }}
+          />
+        )}
         {[0, 1, 2, 3, 4].map((k) => (
-          <span key={k} className="fig target-label" style={{ left: at(1000 * k) }}>
+          <span
+            key={k}
+            className="fig -ml-30 top-40 absolute w-60 text-center text-label"
+            style={{ left: at(1000 * k) }}
+          >
             {k * 1000}
           </span>
         ))}
       </div>
-      <ol className="led">
+      <ol className="led gap-8 [grid-area:led] grid grid-cols-4 phone:grid-cols-2">
         {LED_SLOTS.map((s) => {
           const point = points.findLast((p) => ledSlotOf(p, vehicle) === s)
           const trim = point?.means.trim1_pct
           return (
             <li key={s}>
               <button
+                className="w-full grid grid-cols-[30px_1fr] items-center leading-tight aria-pressed:font-semibold aria-pressed:shadow-[inset_0_-4px_0_var(--color-ink)]"
                 type="button"
                 aria-pressed={s === slot && !done}
                 data-got={got.has(s)}
@@ -97,7 +116,7 @@ export function Target({
               >
                 <Ring full={got.has(s)} />
                 <span>{SLOTS[s].label}</span>
-                <span className="small">
+                <span className="col-start-2 text-small">
                   {point ? (trim === undefined ? 'got it' : `got it, trim ${format('ratio', trim)}`) : ''}
                 </span>
               </button>
@@ -111,6 +130,6 @@ export function Target({
 
 const Ring = ({ full }: { full: boolean }) => (
   <svg width="26" height="26" viewBox="0 0 26 26" aria-hidden>
-    <circle cx="13" cy="13" r="9" className={full ? 'led-ring full' : 'led-ring'} />
+    <circle cx="13" cy="13" r="9" className={`led-ring ${full ? 'full' : ''}`} />
   </svg>
 )

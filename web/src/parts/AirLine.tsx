@@ -70,7 +70,7 @@ export function AirLine({
     <div className="airline" ref={box}>
       <svg width={d.width} height={d.height} role="group" aria-label="air line">
         <path d={pipePath(d.from, d.to, d.trunkY, 10)} className="pipe" />
-        <path d={pipePath(d.plateX, d.to, d.trunkY, 14)} className="pipe behind" />
+        <path d={pipePath(d.plateX, d.to, d.trunkY, 14)} className="pipe" />
         {d.stations
           .filter((s) => s.placed.lane === 'bank')
           .map((s) => (
@@ -124,7 +124,7 @@ export function AirLine({
         ))}
       </svg>
       {showSites && lead && (
-        <p className="airline-note small">
+        <p className="airline-note text-small">
           bars below: where air may come in unmeasured; most likely the{' '}
           {d.stations.find((x) => x.placed.info.id === lead.station)!.placed.info.label}
         </p>
@@ -176,7 +176,7 @@ function Station({
       }}
     >
       <rect x={s.x - 30} y={s.y - 26} width="60" height="52" className="hit" />
-      <text x={text.x} y={text.y} textAnchor={text.anchor} className="label">
+      <text x={text.x} y={text.y} textAnchor={text.anchor}>
         {label.replace('runners, ', '')}
       </text>
       <Ring x={s.x} y={s.y} state={state} />

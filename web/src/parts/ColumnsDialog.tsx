@@ -54,15 +54,25 @@ export function ColumnsDialog({
       : ''
   const problem = twice ? `Two columns are given as ${CHANNELS.find((c) => c.id === twice)?.label}.` : lacks
   return (
-    <dialog ref={dialog} className="columns" aria-label="columns of the recording" onClose={onClose}>
+    <dialog
+      ref={dialog}
+      className="columns w-[min(720px,94vw)]"
+      aria-label="columns of the recording"
+      onClose={onClose}
+    >
       <h2 className="name">What are the columns of {name}?</h2>
       <p>{why}</p>
-      <ol>
+      <ol className="pr-6 mx-0 my-10 overflow-auto max-h-[50vh]">
         {columns.map((c) => (
-          <li key={c.at}>
-            <label htmlFor={`col-${c.at}`}>
+          <li
+            className="px-2 py-4 border-b border-b-line gap-16 grid grid-cols-[minmax(0,1fr)_210px] items-center phone:grid-cols-[minmax(0,1fr)_150px]"
+            key={c.at}
+          >
+            <label className="flex flex-col leading-snug" htmlFor={`col-${c.at}`}>
               <b>{c.label || `column ${c.at + 1}`}</b>
-              <span className="fig columns-values">{c.preview.filter(Boolean).slice(0, 3).join('   ')}</span>
+              <span className="fig overflow-hidden text-lead whitespace-pre text-ellipsis">
+                {c.preview.filter(Boolean).slice(0, 3).join('   ')}
+              </span>
             </label>
             <select
               id={`col-${c.at}`}
@@ -80,8 +90,8 @@ export function ColumnsDialog({
           </li>
         ))}
       </ol>
-      {problem && <p className="wrong small">{problem}</p>}
-      <div className="row-acts">
+      {problem && <p className="wrong text-small">{problem}</p>}
+      <div className="mx-0 mt-10 mb-6 gap-10 flex flex-wrap">
         <button
           type="button"
           className="act strong"
@@ -97,7 +107,7 @@ export function ColumnsDialog({
           leave the file
         </button>
       </div>
-      <p className="soft small">Kept for the next file with this header.</p>
+      <p className="text-soft text-small">Kept for the next file with this header.</p>
     </dialog>
   )
 }

@@ -10,7 +10,7 @@ export function Delivery() {
   const stuck = writes.filter((w) => w.state !== 'waiting')
   if (!writes.length && reachable)
     return (
-      <span className="delivery soft small" data-testid="delivery" data-waiting="0">
+      <span className="whitespace-nowrap text-soft text-small narrow:hidden" data-testid="delivery" data-waiting="0">
         all kept
       </span>
     )
@@ -23,7 +23,7 @@ export function Delivery() {
     <>
       <button
         type="button"
-        className="delivery"
+        className="whitespace-nowrap"
         data-testid="delivery"
         data-waiting={waiting}
         onClick={() => dialog.current?.showModal()}

@@ -58,9 +58,12 @@ const METERING = {
 export function EngineDrawing({
   vehicle: v,
   onChange,
+  plain = false,
 }: {
   vehicle: Vehicle
   onChange?: (part: Partial<Vehicle>) => void
+  /** The drawing alone, without what can be turned. */
+  plain?: boolean
 }) {
   const cylinders = placeCylinders(v)
   const turn = (t: Turn): { onClick?: () => void; disabled: boolean } => ({
@@ -69,7 +72,12 @@ export function EngineDrawing({
   })
   return (
     <figure className="engine">
-      <svg viewBox="0 0 340 210" role="img" aria-label={describeEngine(v)}>
+      <svg
+        className={plain ? 'h-130 w-full' : 'max-h-210 w-full'}
+        viewBox="0 0 340 210"
+        role="img"
+        aria-label={describeEngine(v)}
+      >
         <path d="M 10 40 H 150 V 66 H 10 Z" className="pipe" />
         {hasMaf(v) && (
           <g>
@@ -96,20 +104,22 @@ export function EngineDrawing({
           </g>
         ))}
       </svg>
-      <ul className="engine-turns small">
-        <TurnRow name="metering" value={METERING[v.metering]} {...turn(TURNS.metering)} />
-        <TurnRow
-          name="throttle"
-          value={v.throttle === 'cable' ? 'cable, idle valve' : 'electronic'}
-          {...turn(TURNS.throttle)}
-        />
-        <TurnRow name="cylinders" value={`${v.cylinders}`} {...turn(TURNS.cylinders)} />
-        <TurnRow name="banks" value={v.banks === 2 ? 'two' : 'one'} {...turn(TURNS.banks)} />
-        <TurnRow name="induction" value={v.induction} {...turn(TURNS.induction)} />
-        <TurnRow name="injection" value={v.injection} {...turn(TURNS.injection)} />
-        <TurnRow name="EGR" value={v.egr === 'valve' ? 'fitted' : 'none'} {...turn(TURNS.egr)} />
-        <Litres v={v} onChange={onChange} />
-      </ul>
+      {!plain && (
+        <ul className="grid grid-cols-2 gap-x-16 text-small">
+          <TurnRow name="metering" value={METERING[v.metering]} {...turn(TURNS.metering)} />
+          <TurnRow
+            name="throttle"
+            value={v.throttle === 'cable' ? 'cable, idle valve' : 'electronic'}
+            {...turn(TURNS.throttle)}
+          />
+          <TurnRow name="cylinders" value={`${v.cylinders}`} {...turn(TURNS.cylinders)} />
+          <TurnRow name="banks" value={v.banks === 2 ? 'two' : 'one'} {...turn(TURNS.banks)} />
+          <TurnRow name="induction" value={v.induction} {...turn(TURNS.induction)} />
+          <TurnRow name="injection" value={v.injection} {...turn(TURNS.injection)} />
+          <TurnRow name="EGR" value={v.egr === 'valve' ? 'fitted' : 'none'} {...turn(TURNS.egr)} />
+          <Litres v={v} onChange={onChange} />
+        </ul>
+      )}
     </figure>
   )
 }
@@ -129,9 +139,9 @@ function placeCylinders(v: Vehicle): { n: number; x: number; y: number; r: numbe
 
 function TurnRow({ name, value, ...button }: { name: string; value: string; onClick?: () => void; disabled: boolean }) {
   return (
-    <li>
+    <li className="border-b border-b-line">
       <button type="button" {...button} aria-label={`${name}: ${value}`}>
-        <span className="soft">{name}</span> <b>{value}</b>
+        <span className="text-soft">{name}</span> <b>{value}</b>
       </button>
     </li>
   )
@@ -141,7 +151,7 @@ function Litres({ v, onChange }: { v: Vehicle; onChange?: (part: Partial<Vehicle
   const step = (by: number): void =>
     onChange?.({ displacementL: Math.round(10 * Math.min(8, Math.max(0.6, v.displacementL + by))) / 10 })
   return (
-    <li className="engine-litres">
+    <li className="flex items-center justify-between border-b border-b-line">
       <button type="button" disabled={!onChange} aria-label="displacement down" onClick={() => step(-0.1)}>
         −
       </button>

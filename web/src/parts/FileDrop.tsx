@@ -109,7 +109,7 @@ export function DropArea({ file, round, children }: { file: VisitFile; round: nu
   return (
     <DropContext.Provider value={{ take, message, reading }}>
       <div
-        className={over ? 'drop-area over' : 'drop-area'}
+        className={`drop-area h-full print:block print:h-auto ${over ? '' : ''}`}
         onDragOver={(e) => {
           e.preventDefault()
           setOver(true)
@@ -119,17 +119,20 @@ export function DropArea({ file, round, children }: { file: VisitFile; round: nu
       >
         {children}
         {(message ?? reading) && (
-          <div className="toast" role="status">
+          <div
+            className="px-16 py-8 top-58 left-1/2 gap-16 fixed z-15 [transform:translateX(-50%)] bg-ink text-face flex items-center max-w-[92vw] print:hidden"
+            role="status"
+          >
             {reading ? (
               <>
                 <p>
                   Reading {reading.name}
                   {reading.share > 0 && `, ${Math.round(100 * reading.share)} %`}
                 </p>
-                <div className="progress" />
+                <div className="progress w-160 [filter:invert(1)]" />
                 <button
                   type="button"
-                  className="act"
+                  className="act border-face"
                   onClick={() => {
                     reading.by.stop()
                     setReading(undefined)
@@ -141,7 +144,7 @@ export function DropArea({ file, round, children }: { file: VisitFile; round: nu
             ) : (
               <>
                 <p>{message}</p>
-                <button type="button" className="act" onClick={() => setMessage(undefined)}>
+                <button type="button" className="act border-face" onClick={() => setMessage(undefined)}>
                   close
                 </button>
               </>
@@ -158,7 +161,11 @@ export function DropArea({ file, round, children }: { file: VisitFile; round: nu
             onClose={() => setAsking(undefined)}
           />
         )}
-        {over && <div className="drop-veil name">Drop the recording anywhere</div>}
+        {over && (
+          <div className="name inset-0 border-6 border-ink border-dashed fixed z-20 grid place-items-center bg-[color-mix(in_srgb,var(--color-face)_85%,transparent)] pointer-events-none">
+            Drop the recording anywhere
+          </div>
+        )}
       </div>
     </DropContext.Provider>
   )

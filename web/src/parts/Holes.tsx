@@ -15,7 +15,7 @@ export function Holes({ diameterMm }: { diameterMm: number }) {
   })
   return (
     <svg
-      className="chart holes"
+      className="chart"
       viewBox={`0 0 ${x} 92`}
       role="img"
       aria-label={`a hole of ${diameterMm.toFixed(1)} mm among holes`}

@@ -24,7 +24,7 @@ export function LittleLine({ file }: { file: VisitFile }) {
   })
   const end = Math.max(...drawn.map((d) => d.x))
   return (
-    <svg className="little" viewBox={`0 0 ${W} ${H}`} width={W} height={H} aria-hidden="true">
+    <svg className="narrow:max-w-full" viewBox={`0 0 ${W} ${H}`} width={W} height={H} aria-hidden="true">
       <rect x={4} y={H / 2 - 5} width={Math.min(W - 6, end + 14)} height={10} className="pipe" />
       {drawn.map(
         (d) =>

@@ -39,29 +39,33 @@ export function PlaceDialog({ file, pressureKpa }: { file: VisitFile; pressureKp
   }
   return (
     <>
-      <button type="button" className="place" onClick={() => dialog.current?.showModal()}>
+      <button
+        type="button"
+        className="place whitespace-nowrap narrow:order-9 narrow:ml-16 narrow:min-h-36"
+        onClick={() => dialog.current?.showModal()}
+      >
         {format('altitude', visit.altitudeM)}, {format('pressure', pressureKpa)},{' '}
         {format('temperature', visit.ambientC)}
       </button>
       <dialog ref={dialog} aria-label="place and weather">
         <h2 className="name">Place and weather</h2>
-        <p className="small soft">
+        <p className="text-soft text-small">
           Pressures are judged here, not at sea level. The standard atmosphere at {visit.altitudeM} m has{' '}
           {(standardPressurePa(visit.altitudeM) / 1000).toFixed(1)} kPa.
         </p>
         {FIELDS.map((f) => (
-          <label key={f.key} className="place-field">
+          <label key={f.key} className="gap-8 grid grid-cols-[190px_130px_40px] items-center">
             <span>{f.label}</span>
             <input
-              className="field fig"
+              className="field fig text-figure"
               inputMode="decimal"
               defaultValue={visit[f.key] ?? ''}
               onBlur={(e) => save(f, e.target.value)}
             />
-            <span className="soft small">{QUANTITIES[f.quantity].units[0].symbol}</span>
+            <span className="text-soft text-small">{QUANTITIES[f.quantity].units[0].symbol}</span>
           </label>
         ))}
-        {problem && <p className="wrong small">{problem}</p>}
+        {problem && <p className="wrong text-small">{problem}</p>}
         <button type="button" className="act strong" onClick={() => dialog.current?.close()}>
           close
         </button>

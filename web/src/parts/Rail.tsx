@@ -24,11 +24,14 @@ export function Rail({ file, diagnosis, stage }: { file: VisitFile; diagnosis?: 
   const loose = states.filter(([, s]) => s === 'failed')
   const temporary = live(file.repairs).filter((r) => r.temporary && r.state === 'done')
   return (
-    <aside className="rail" aria-label="now">
+    <aside
+      className="rail border-l-2 border-l-ink overflow-auto [grid-area:rail] narrow:border-l-0 short:overflow-visible print:hidden"
+      aria-label="now"
+    >
       <NowBlock now={now} visitId={file.visit.id} />
       {now.then.length > 0 && (
-        <section className="rail-more">
-          <h2 className="soft small">then</h2>
+        <section className="px-14 pt-8 pb-10 border-b border-b-line narrow:hidden">
+          <h2 className="text-soft text-small">then</h2>
           {now.then.map((t) => (
             <p key={t}>{t}</p>
           ))}
@@ -36,16 +39,16 @@ export function Rail({ file, diagnosis, stage }: { file: VisitFile; diagnosis?: 
       )}
       <Timers file={file} />
       {open.length > 0 && (
-        <section className="rail-more">
-          <h2 className="soft small">open or loose</h2>
+        <section className="px-14 pt-8 pb-10 border-b border-b-line narrow:hidden">
+          <h2 className="text-soft text-small">open or loose</h2>
           {open.slice(0, 4).map((o) => (
             <p key={o.message}>{o.message}</p>
           ))}
         </section>
       )}
       {(loose.length > 0 || temporary.length > 0) && (
-        <section className="rail-more">
-          <h2 className="soft small">not mended, or for now only</h2>
+        <section className="px-14 pt-8 pb-10 border-b border-b-line narrow:hidden">
+          <h2 className="text-soft text-small">not mended, or for now only</h2>
           {loose.map(([id]) => (
             <p key={id}>{stationInfo(id).label} failed</p>
           ))}
@@ -58,12 +61,12 @@ export function Rail({ file, diagnosis, stage }: { file: VisitFile; diagnosis?: 
         </section>
       )}
       {account && (
-        <section className="rail-more">
-          <h2 className="soft small">not accounted for</h2>
+        <section className="px-14 pt-8 pb-10 border-b border-b-line narrow:hidden">
+          <h2 className="text-soft text-small">not accounted for</h2>
           <p>
-            <span className="fig rail-figure">{account.now.gramsPerS.median.toFixed(2)}</span> g/s
+            <span className="fig text-clock leading-none">{account.now.gramsPerS.median.toFixed(2)}</span> g/s
           </p>
-          <p className="small soft">
+          <p className="text-soft text-small">
             {account.accounted
               ? 'within a sound engine’s spread'
               : `${account.now.gramsPerS.low.toFixed(2)} to ${account.now.gramsPerS.high.toFixed(2)}; ${account.now.sharePct.median.toFixed(0)} % of the idle air`}
@@ -76,10 +79,16 @@ export function Rail({ file, diagnosis, stage }: { file: VisitFile; diagnosis?: 
 
 function NowBlock({ now, visitId }: { now: NowAct; visitId: string }) {
   return (
-    <Link to={`/visit/${encodeURIComponent(visitId)}/${now.stage}`} className="now" data-testid="now">
-      <span className="small">now</span>
-      <span className="name">{now.title}</span>
-      <span className="now-why">{now.why}</span>
+    <Link
+      to={`/visit/${encodeURIComponent(visitId)}/${now.stage}`}
+      className="now px-14 pt-10 pb-14 flex flex-col bg-now text-now-ink no-underline narrow:px-14 narrow:pt-6 narrow:pb-8 narrow:gap-x-10 narrow:grid narrow:grid-cols-[auto_1fr] narrow:items-baseline"
+      data-testid="now"
+    >
+      <span className="font-semibold text-small">now</span>
+      <span className="name narrow:text-lead">{now.title}</span>
+      <span className="narrow:overflow-hidden narrow:col-span-full narrow:text-small narrow:whitespace-nowrap narrow:text-ellipsis">
+        {now.why}
+      </span>
     </Link>
   )
 }

@@ -18,7 +18,6 @@ import {
 import { useUnit } from '../store/settings.js'
 import { useWriter } from '../store/visit.js'
 import { Scale } from './Scale.js'
-import './readings.css'
 
 /** Readings of one point, typed on their scales with one hand: Enter goes on, arrows move, a table may be pasted. */
 export function Readings({
@@ -63,7 +62,7 @@ export function Readings({
     inputs[inputs.indexOf(from as HTMLInputElement) + by]?.focus()
   }
   return (
-    <ol className="readings" ref={list}>
+    <ol ref={list}>
       {channels.map((channel) => {
         const reading = mine.find((r) => r.channel === channel)
         return (
@@ -149,14 +148,17 @@ function Reading({ channel, reading, before, band, onSave, onClear, onMove }: Ro
       : ''
   const note = [word, range].filter(Boolean).join(': ')
   return (
-    <li className={wrong ? 'reading wrong' : 'reading'} data-channel={channel}>
-      <label className="reading-name small" htmlFor={`in-${channel}`}>
+    <li
+      className={`border-b border-b-line gap-x-8 grid grid-cols-[116px_90px_34px_minmax(60px,1fr)] items-center min-h-tap phone:grid-cols-[118px_96px_34px_minmax(60px,1fr)] ${wrong ? 'wrong' : ''}`}
+      data-channel={channel}
+    >
+      <label className="text-soft leading-tight text-small" htmlFor={`in-${channel}`}>
         {info.label}
-        {note && <span className="reading-note">{note}</span>}
+        {note && <span className="block text-ink font-semibold">{note}</span>}
       </label>
       <input
         id={`in-${channel}`}
-        className="fig reading-value"
+        className="fig text-reading leading-46 h-47 w-full text-right focus:outline-none focus:bg-face-2 focus:shadow-[inset_0_-4px_0_var(--color-ink)]"
         inputMode="decimal"
         autoComplete="off"
         value={shown}
@@ -177,7 +179,7 @@ function Reading({ channel, reading, before, band, onSave, onClear, onMove }: Ro
           pasteDown(e.currentTarget, cells)
         }}
       />
-      <span className="reading-unit small">{unit.symbol}</span>
+      <span className="text-small">{unit.symbol}</span>
       {band ? (
         <Scale
           band={band}
@@ -189,7 +191,7 @@ function Reading({ channel, reading, before, band, onSave, onClear, onMove }: Ro
         <span />
       )}
       {wrong && (
-        <p id={`bad-${channel}`} className="reading-problem small" role="alert">
+        <p id={`bad-${channel}`} className="px-0 pt-0 pb-8 col-span-full text-small" role="alert">
           {wrong}
         </p>
       )}

@@ -12,7 +12,7 @@ export function Scale({ band, value, before, label }: { band: Band; value?: numb
       <div className="scale-ticks" />
       {before !== undefined && <div className="scale-before" style={{ left: at(before) }} />}
       {value !== undefined && (
-        <div className={outside ? 'scale-pointer outside' : 'scale-pointer'} style={{ left: at(value) }} />
+        <div className={`scale-pointer ${outside ? 'outside' : ''}`} style={{ left: at(value) }} />
       )}
     </div>
   )

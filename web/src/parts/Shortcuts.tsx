@@ -26,10 +26,10 @@ export function Shortcuts() {
   return (
     <dialog ref={dialog} aria-label="keys">
       <h2 className="name">Keys</h2>
-      <dl className="keys">
+      <dl>
         {KEYS.map(([k, what]) => (
-          <div key={k}>
-            <dt className="fig">{k}</dt>
+          <div key={k} className="grid min-h-40 grid-cols-[130px_1fr] items-center">
+            <dt className="fig text-name">{k}</dt>
             <dd>{what}</dd>
           </div>
         ))}

@@ -11,9 +11,9 @@ export function Stop({ file, id }: { file: VisitFile; id: StopId }) {
   const caution = STOP_CAUTIONS[id]
   const seen = stopSeen(file, id)
   return (
-    <div className="caution stop">
-      <p className="small">
-        <b>STOP</b> {caution.text} <span className="soft">If it has happened: {caution.ifHappened}</span>
+    <div className="caution stop px-10 py-6 mx-0 my-6 border-4 border-ink gap-12 flex items-center justify-between narrow:flex-col narrow:items-stretch">
+      <p className="text-small">
+        <b>STOP</b> {caution.text} <span className="text-soft">If it has happened: {caution.ifHappened}</span>
       </p>
       <button
         type="button"

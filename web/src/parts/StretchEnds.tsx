@@ -38,7 +38,7 @@ export function StretchEnds({
     <div
       role="slider"
       tabIndex={0}
-      className={which ? 'stretch-end late' : 'stretch-end'}
+      className={`top-0 border-r-ink absolute h-56 w-48 cursor-ew-resize pointer-events-auto touch-none after:top-1/2 after:border-9 after:border-t-transparent after:border-b-transparent after:absolute after:[transform:translateY(-50%)] ${which ? '-ml-6 border-r-0 border-l-6 border-l-ink after:right-auto after:left-4 after:border-r-transparent after:border-l-ink' : '-ml-42 border-r-6 after:right-4 after:border-r-ink after:border-l-transparent'}`}
       style={{ left: across(ends[which]) }}
       aria-label={which ? 'end of this stretch' : 'start of this stretch'}
       aria-valuemin={0}
@@ -65,10 +65,10 @@ export function StretchEnds({
     />
   )
   return (
-    <div ref={box} className="stretch-ends">
+    <div ref={box} className="top-0 right-18 bottom-0 left-18 absolute pointer-events-none">
       {pulled && (
         <div
-          className="stretch-pulled"
+          className="top-0 absolute h-full bg-ink opacity-25"
           style={{ left: across(pulled[0]), width: `calc(${across(pulled[1])} - ${across(pulled[0])})` }}
         />
       )}

@@ -19,8 +19,8 @@ export function Timers({ file }: { file: VisitFile }) {
   const timers = live(file.timers).filter((t) => !t.ended)
   if (!timers.length) return null
   return (
-    <section>
-      <h2 className="soft small">running</h2>
+    <section className="border-b border-b-line px-14 pt-8 pb-10">
+      <h2 className="text-soft text-small">running</h2>
       {timers.map((t) => (
         <Timer key={t.id} timer={t} onEnd={() => write('timers', t.id, { ...ownFields(t), ended: true })} />
       ))}
@@ -31,10 +31,10 @@ export function Timers({ file }: { file: VisitFile }) {
 function Timer({ timer, onEnd }: { timer: TimerRecord; onEnd: () => void }) {
   const left = secondsLeft(Date.parse(timer.startedAt), timer.seconds, useNow())
   return (
-    <div className="timer" data-timer={timer.id} data-left={left.toFixed(2)}>
-      <span className="fig">{clockFace(left)}</span>
-      <span className="small">{left < 0 ? <b>{timer.label}: over</b> : timer.label}</span>
-      <button type="button" aria-label={`end ${timer.label}`} onClick={onEnd}>
+    <div className="timer gap-8 flex items-baseline" data-timer={timer.id} data-left={left.toFixed(2)}>
+      <span className="fig text-reading leading-none">{clockFace(left)}</span>
+      <span className="text-small">{left < 0 ? <b>{timer.label}: over</b> : timer.label}</span>
+      <button className="ml-auto min-w-tap" type="button" aria-label={`end ${timer.label}`} onClick={onEnd}>
         end
       </button>
     </div>

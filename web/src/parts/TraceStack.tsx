@@ -50,7 +50,7 @@ export function TraceStack({
   useEffect(() => {
     const el = box.current!
     const style = getComputedStyle(document.documentElement)
-    const [ink, air, soft] = ['--ink', '--air', '--soft'].map((name) => style.getPropertyValue(name))
+    const [ink, air, soft] = ['--color-ink', '--color-air', '--color-soft'].map((name) => style.getPropertyValue(name))
     const times = trace.time_s as number[]
     const sync = uPlot.sync('recording')
     let moving = false
@@ -139,18 +139,26 @@ export function TraceStack({
   }, [stretches])
 
   return (
-    <div ref={box} className="trace-stack">
+    <div ref={box} className="trace-stack flex-[1_0_auto] flex flex-col min-h-560">
       {channels.map((id, i) => {
         const channel = maybeChannel(id)!
         const symbol = units[channel.quantity] ?? QUANTITIES[channel.quantity].units[0].symbol
         return (
-          <div key={id} className={i === channels.length - 1 ? 'trace-row last' : 'trace-row'} data-channel={id}>
-            <p className="small">
+          <div
+            key={id}
+            className={`trace-row border-b border-b-line gap-x-6 flex-1 grid grid-cols-[130px_minmax(0,1fr)] items-center phone:grid-cols-[90px_minmax(0,1fr)] ${i === channels.length - 1 ? 'last min-h-112' : 'min-h-82'}`}
+            data-channel={id}
+          >
+            <p className="leading-tight text-small">
               {channel.label}
               <br />
-              <span className="soft">{symbol}</span>
+              <span className="text-soft">{symbol}</span>
             </p>
-            <div className="trace-plot" role="img" aria-label={`${channel.label} over time`} />
+            <div
+              className="trace-plot overflow-hidden h-full min-w-0 relative"
+              role="img"
+              aria-label={`${channel.label} over time`}
+            />
           </div>
         )
       })}

@@ -12,7 +12,7 @@ export function Undelivered({ visitId }: { visitId: string }) {
   const stuck = writes.filter((w) => w.state !== 'waiting' && w.visitId === visitId)
   if (!stuck.length) return null
   return (
-    <div role="alert" aria-label="not taken" className="undelivered no-print">
+    <div role="alert" aria-label="not taken" className="px-gap pt-14 pb-0 gap-12 grid print:hidden">
       {stuck.map((w) => (
         <Stuck key={w.key} write={w} />
       ))}
@@ -29,7 +29,7 @@ export function Stuck({ write: w }: { write: PendingWrite }) {
   const current = w.current as (RecordMeta & Record<string, unknown>) | null | undefined
   const mine = value(newestUpon(writes, w).data)
   return (
-    <div className="wrong stuck" data-testid="stuck">
+    <div className="wrong" data-testid="stuck">
       <p>
         <b>{entryName(w.noun, w.data)}</b>
         {w.state === 'refused' && mine ? `: ${mine}` : ''}

@@ -5,7 +5,7 @@ const HEAD_PX = 40
 /** A stack of charts as one PNG, on the ground that is shown, names beside. */
 export function chartPicture(stack: HTMLElement, title: string): Promise<Blob | null> {
   const style = getComputedStyle(document.documentElement)
-  const [face, ink] = ['--face', '--ink'].map((name) => style.getPropertyValue(name))
+  const [face, ink] = ['--color-face', '--color-ink'].map((name) => style.getPropertyValue(name))
   const rows = [...stack.querySelectorAll<HTMLElement>('.trace-row')]
   const canvases = rows.map((row) => row.querySelector('canvas')!)
   const scale = devicePixelRatio

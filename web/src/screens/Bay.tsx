@@ -9,7 +9,6 @@ import { useBay } from '../store/visit.js'
 import { useDiagnosis } from '../workers/heart.js'
 import { sayDay, sayTime } from '../words/format.js'
 import { Failing, Waiting } from './States.js'
-import './bay.css'
 
 /** Today's cars, one row each: its small air line and its next act. */
 export function Bay() {
@@ -18,10 +17,13 @@ export function Bay() {
   if (!bay) return <Waiting what="the bay" />
   const [front, ...rest] = bay.rows
   return (
-    <div className="bay">
-      <header className="bay-head">
-        <h1>
-          <b>{bay.shop.name}</b> {bay.shop.demo && <span className="badge small">demo, all made up</span>}
+    <div className="min-h-full flex flex-col max-w-1920">
+      <header className="px-gap py-10 border-b-2 border-b-ink gap-16 flex items-center narrow:px-16 narrow:py-8 narrow:flex-wrap">
+        <h1 className="mr-auto text-name whitespace-nowrap">
+          <b>{bay.shop.name}</b>{' '}
+          {bay.shop.demo && (
+            <span className="badge px-8 py-2 ml-8 border-2 border-ink border-dashed text-small">demo, all made up</span>
+          )}
         </h1>
         <Find />
         <Delivery />
@@ -33,14 +35,14 @@ export function Bay() {
         </Link>
       </header>
       {front ? (
-        <ol className="bay-rows">
+        <ol>
           <Row file={front} first />
           {rest.map((f) => (
             <Row key={f.visit.id} file={f} />
           ))}
         </ol>
       ) : (
-        <div className="state-page">
+        <div className="px-gap py-[10vh] gap-16 max-w-640 grid justify-items-start">
           <p className="name">No car in the bay</p>
           <p>Take one in: pick the nearest engine, tap what differs, and its air line is drawn.</p>
           <Link to="/new" className="act next">
@@ -48,10 +50,12 @@ export function Bay() {
           </Link>
         </div>
       )}
-      <footer className="bay-foot">
+      <footer className="px-gap py-16 mt-auto gap-gap flex items-center justify-between narrow:p-16 narrow:flex-col narrow:items-start">
         {bay.shop.demo ? (
           <>
-            <p className="soft">These cars run on the simulated engine. Your own shop starts empty and stays apart.</p>
+            <p className="text-soft">
+              These cars run on the simulated engine. Your own shop starts empty and stays apart.
+            </p>
             <SwitchShop to="own" words="start my own shop" />
           </>
         ) : (
@@ -77,23 +81,27 @@ const Row = memo(function Row({ file, first }: { file: VisitFile; first?: boolea
     <li>
       <Link
         to={`/visit/${encodeURIComponent(file.visit.id)}/${now.stage}`}
-        className={first ? 'bay-row first' : 'bay-row'}
+        className={`bay-row px-gap py-12 border-b border-b-line gap-gap grid grid-cols-[minmax(250px,1fr)_350px_minmax(250px,1.1fr)_170px] items-center no-underline min-h-92 hover:bg-face-2 narrow:px-16 narrow:py-12 narrow:gap-6 narrow:grid-cols-[1fr] focus-visible:bg-face-2`}
       >
-        <span className="bay-car">
+        <span className="flex flex-col min-w-0">
           <span className="name">{file.vehicle.spec.name}</span>
-          <span className="soft small">
+          <span className="text-soft text-small">
             {file.vehicle.plate} · {describeEngine(file.vehicle.spec)}
           </span>
-          <span className="small">{file.visit.complaint || 'check-up'}</span>
+          <span className="text-small">{file.visit.complaint || 'check-up'}</span>
         </span>
         <LittleLine file={file} />
-        <span className="bay-now">
-          <span className="bay-act">{now.title}</span>
-          <span className="soft small">{now.why}</span>
+        <span className="flex flex-col min-w-0">
+          <span
+            className={`text-lead leading-snug font-semibold ${first ? 'bg-now text-now-ink px-10 py-4 -ml-10' : ''}`}
+          >
+            {now.title}
+          </span>
+          <span className="text-soft text-small">{now.why}</span>
         </span>
-        <span className="bay-when small">
+        <span className="flex flex-col min-w-0 text-small">
           <span>{sayDay(file.visit.openedAt)}</span>
-          <span className="soft">
+          <span className="text-soft">
             since {sayTime(file.visit.openedAt)}; {done} of {STAGES.length} stages
           </span>
         </span>
@@ -115,7 +123,7 @@ function Find() {
     return () => clearTimeout(later)
   }, [q])
   return (
-    <div className="find">
+    <div className="relative w-250 narrow:order-5 narrow:w-full">
       <input
         className="field"
         type="search"
@@ -125,16 +133,19 @@ function Find() {
         onChange={(e) => setQ(e.target.value)}
       />
       {found && (
-        <ul className="found">
+        <ul className="found px-12 py-4 -right-80 left-0 border-2 border-ink absolute z-5 bg-face">
           {found.vehicles.map((v) => (
             <li key={v.id}>
-              <Link to={`/car/${encodeURIComponent(v.id)}`}>
+              <Link className="block min-h-tap leading-tap no-underline" to={`/car/${encodeURIComponent(v.id)}`}>
                 <b>{v.plate}</b> {v.spec.name}
-                <span className="soft small"> {found.visits.filter((x) => x.vehicleId === v.id).length} visits</span>
+                <span className="text-soft text-small">
+                  {' '}
+                  {found.visits.filter((x) => x.vehicleId === v.id).length} visits
+                </span>
               </Link>
             </li>
           ))}
-          {!found.vehicles.length && <li className="soft">no car of that plate or name</li>}
+          {!found.vehicles.length && <li className="text-soft">no car of that plate or name</li>}
         </ul>
       )}
     </div>

@@ -87,12 +87,15 @@ function Run({ file, run }: { file: VisitFile; run: RunRecord }) {
 
   if (state.status === 'ready')
     return (
-      <div className="hands over" data-status="ready">
-        <h1>{procedure.label}</h1>
+      <div
+        className="hands px-48 py-28 inset-0 overflow-hidden fixed z-30 grid grid-rows-[auto_1fr_auto_auto_auto] select-none touch-manipulation bg-face text-ink narrow:p-18"
+        data-status="ready"
+      >
+        <h1 className="text-figure font-semibold">{procedure.label}</h1>
         <div>
           {armed.map((c) => (
-            <p key={c.id} className="hands-acts">
-              <button type="button" className="act" onClick={() => tick(c.id)}>
+            <p key={c.id} className="mt-14 gap-12 flex flex-wrap">
+              <button type="button" className="act border-current min-h-60 text-lead" onClick={() => tick(c.id)}>
                 {c.stop ? 'STOP: ' : ''}
                 {c.label}
               </button>
@@ -100,20 +103,29 @@ function Run({ file, run }: { file: VisitFile; run: RunRecord }) {
           ))}
           {refused && <p className="wrong">{refused.problem}</p>}
         </div>
-        <p className="hands-say">{procedure.steps[0].say}</p>
+        <p className="text-figure leading-snug font-medium narrow:text-name">{procedure.steps[0].say}</p>
         <span />
-        <div className="hands-acts">
-          <button type="button" className="act strong" disabled={!gate.ok} onClick={(e) => add('begin', e.timeStamp)}>
+        <div className="mt-14 gap-12 flex flex-wrap">
+          <button
+            type="button"
+            className="act strong border-current min-h-60 text-lead"
+            disabled={!gate.ok}
+            onClick={(e) => add('begin', e.timeStamp)}
+          >
             begin
           </button>
-          <button type="button" className="act" onClick={() => beep(880)}>
+          <button type="button" className="act border-current min-h-60 text-lead" onClick={() => beep(880)}>
             test the sound
           </button>
-          <button type="button" className="act" onClick={back}>
+          <button type="button" className="act border-current min-h-60 text-lead" onClick={back}>
             back to the bench
           </button>
           {refused && (
-            <button type="button" className="act" onClick={() => void outbox.drop(refused)}>
+            <button
+              type="button"
+              className="act border-current min-h-60 text-lead"
+              onClick={() => void outbox.drop(refused)}
+            >
               take it off
             </button>
           )}
@@ -122,15 +134,20 @@ function Run({ file, run }: { file: VisitFile; run: RunRecord }) {
     )
   if (!running)
     return (
-      <div className="hands over" data-status={state.status}>
-        <h1>
+      <div
+        className="hands px-48 py-28 inset-0 overflow-hidden fixed z-30 grid grid-rows-[auto_1fr_auto_auto_auto] select-none touch-manipulation bg-face text-ink narrow:p-18"
+        data-status={state.status}
+      >
+        <h1 className="text-figure font-semibold">
           {procedure.label}, attempt {run.attempt}
         </h1>
-        <p className="hands-figure">{state.status}</p>
-        <p className="hands-say">{state.reason ?? 'Every step in time.'}</p>
+        <p className="hands-figure font-semibold text-[length:min(52vh,_34vw)] leading-figure font-fig [font-variant-numeric:tabular-nums] self-center">
+          {state.status}
+        </p>
+        <p className="text-figure leading-snug font-medium narrow:text-name">{state.reason ?? 'Every step in time.'}</p>
         <span />
-        <div className="hands-acts">
-          <button type="button" className="act strong" onClick={back}>
+        <div className="mt-14 gap-12 flex flex-wrap">
+          <button type="button" className="act strong border-current min-h-60 text-lead" onClick={back}>
             back to the bench
           </button>
         </div>
@@ -139,7 +156,7 @@ function Run({ file, run }: { file: VisitFile; run: RunRecord }) {
   const figure = step.rule.kind === 'count' ? state.count : seconds.toFixed(meant !== undefined && meant <= 20 ? 1 : 0)
   return (
     <div
-      className="hands"
+      className="hands px-48 py-28 inset-0 overflow-hidden fixed z-30 bg-now text-now-ink grid grid-rows-[auto_1fr_auto_auto_auto] select-none touch-manipulation narrow:p-18"
       data-status="running"
       data-step={state.step}
       role="button"
@@ -150,14 +167,14 @@ function Run({ file, run }: { file: VisitFile; run: RunRecord }) {
         if (!(e.target as HTMLElement).closest('button')) add('tap', e.timeStamp)
       }}
     >
-      <h1>
+      <h1 className="text-figure font-semibold">
         Step {state.step + 1} of {procedure.steps.length}
       </h1>
-      <p className="hands-figure">
+      <p className="hands-figure font-semibold text-[length:min(52vh,_34vw)] leading-figure font-fig [font-variant-numeric:tabular-nums] self-center">
         {figure}
-        <small> {step.rule.kind === 'count' ? `of ${step.rule.times}` : 's'}</small>
+        <small className="text-[length:0.4em]"> {step.rule.kind === 'count' ? `of ${step.rule.times}` : 's'}</small>
       </p>
-      <p className="hands-say">{step.say}</p>
+      <p className="text-figure leading-snug font-medium narrow:text-name">{step.say}</p>
       {meant !== undefined ? (
         <div className="hands-scale">
           <i style={{ left: `${Math.min(100, (100 * seconds) / meant)}%` }} />
@@ -165,17 +182,29 @@ function Run({ file, run }: { file: VisitFile; run: RunRecord }) {
       ) : (
         <span />
       )}
-      <div className="hands-acts">
-        <button type="button" className="act" onClick={(e) => add('back', e.timeStamp)}>
+      <div className="mt-14 gap-12 flex flex-wrap">
+        <button
+          type="button"
+          className="act border-current min-h-60 text-lead"
+          onClick={(e) => add('back', e.timeStamp)}
+        >
           back one
         </button>
         <span>space or a tap anywhere goes on</span>
         {feed && (
-          <button type="button" className="act stop" onClick={(e) => add('stall', e.timeStamp)}>
+          <button
+            type="button"
+            className="act stop px-34 py-0 ml-auto border-current min-h-60 text-lead bg-[#14191a] text-[#f1f3f0]"
+            onClick={(e) => add('stall', e.timeStamp)}
+          >
             it stalled
           </button>
         )}
-        <button type="button" className="act stop" onClick={(e) => add('stop', e.timeStamp)}>
+        <button
+          type="button"
+          className="act stop px-34 py-0 ml-auto border-current min-h-60 text-lead bg-[#14191a] text-[#f1f3f0]"
+          onClick={(e) => add('stop', e.timeStamp)}
+        >
           STOP
         </button>
       </div>

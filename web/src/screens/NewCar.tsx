@@ -47,40 +47,46 @@ export function NewCar() {
     void navigate(`/visit/${visitId}/arrive`)
   }
   return (
-    <div className="page">
-      <header className="page-head">
-        <Link to="/" className="back" aria-label="to the bay">
+    <div className="p-gap gap-20 max-w-1280 grid narrow:p-16">
+      <header className="pb-10 border-b-2 border-b-ink gap-16 flex items-center">
+        <Link to="/" className="w-tap h-tap grid place-items-center" aria-label="to the bay">
           <ChevronLeft size={30} aria-hidden />
         </Link>
-        <h1>New car: the nearest engine, then its plate</h1>
+        <h1 className="mr-auto text-name font-semibold">New car: the nearest engine, then its plate</h1>
       </header>
-      <ul className="patterns">
+      <ul className="gap-0 grid grid-cols-4 narrow:grid-cols-2">
         {ENGINE_PATTERNS.map((p) => (
           <li key={p.id}>
-            <button type="button" aria-pressed={p.id === pattern.id} data-pattern={p.id} onClick={() => setPattern(p)}>
-              <EngineDrawing vehicle={{ ...p.vehicle, name: p.label, altitudeM }} />
-              <b>{p.label}</b> <span className="soft small">{p.vehicle.displacementL.toFixed(1)} L</span>
+            <button
+              className="px-12 pt-8 pb-12 border border-line w-full aria-pressed:[outline:4px_solid_var(--color-ink)] aria-pressed:[outline-offset:-4px]"
+              type="button"
+              aria-pressed={p.id === pattern.id}
+              data-pattern={p.id}
+              onClick={() => setPattern(p)}
+            >
+              <EngineDrawing vehicle={{ ...p.vehicle, name: p.label, altitudeM }} plain />
+              <b>{p.label}</b> <span className="text-soft text-small">{p.vehicle.displacementL.toFixed(1)} L</span>
             </button>
           </li>
         ))}
       </ul>
       <form
-        className="new-fields"
+        className="gap-gap grid grid-cols-[1fr_1fr_1fr_auto] items-end narrow:gap-8 narrow:grid-cols-[1fr]"
         onSubmit={(e) => {
           e.preventDefault()
           void take()
         }}
       >
         <label>
-          <span className="small soft">plate</span>
+          <span className="text-soft text-small">plate</span>
           <input className="field" value={plate} maxLength={20} autoFocus onChange={(e) => setPlate(e.target.value)} />
         </label>
         <label>
-          <span className="small soft">what people call it</span>
+          <span className="text-soft text-small">what people call it</span>
           <input className="field" value={name} maxLength={60} onChange={(e) => setName(e.target.value)} />
         </label>
         <label>
-          <span className="small soft">customer</span>
+          <span className="text-soft text-small">customer</span>
           <input className="field" value={customer} maxLength={120} onChange={(e) => setCustomer(e.target.value)} />
         </label>
         <button type="submit" className="act next">

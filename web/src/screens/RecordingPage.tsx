@@ -161,25 +161,25 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
     if (blob) saveFile(blob, `${recording.name.replace(/\.[a-z]+$/i, '')}.png`)
   }
   return (
-    <div className="rec">
-      <header className="visit-head">
+    <div className="h-full grid grid-cols-[minmax(0,1fr)_300px] grid-rows-[54px_minmax(0,1fr)] [grid-template-areas:'head_head'_'charts_side'] phone:grid-cols-1 phone:grid-rows-[auto_minmax(0,1fr)_auto] phone:[grid-template-areas:'head'_'charts'_'side']">
+      <header className="visit-head pr-gap pl-8 py-0 border-b-2 border-b-ink gap-12 [grid-area:head] flex items-center phone:flex-wrap narrow:pr-12 narrow:pl-0 narrow:py-0 narrow:gap-4 narrow:flex-wrap">
         <Link
           to={`/visit/${encodeURIComponent(file.visit.id)}/measure`}
-          className="back"
+          className="w-tap h-tap grid place-items-center"
           aria-label="back to the visit"
         >
           <ChevronLeft size={30} aria-hidden />
         </Link>
-        <h1>
+        <h1 className="overflow-hidden flex-1 min-w-0 text-lead whitespace-nowrap text-ellipsis narrow:basis-[60%]">
           <b>{file.vehicle.spec.name}</b>{' '}
-          <span className="soft head-more">
+          <span className="text-body text-soft narrow:hidden">
             {recording.name}, {recording.rows} rows, {sayClock(end)}
           </span>
         </h1>
         <Delivery />
         {others.length > 0 && (
           <select
-            className="field rec-beside"
+            className="field rec-beside w-210 flex-none"
             aria-label="laid under it"
             value={beside ?? ''}
             onChange={(e) => setBeside(e.target.value || undefined)}
@@ -192,22 +192,36 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
             ))}
           </select>
         )}
-        <button type="button" className="act" onClick={() => void asPicture()}>
+        <button type="button" className="act whitespace-nowrap" onClick={() => void asPicture()}>
           as picture
         </button>
-        <a className="act" href={`/api/recordings/${encodeURIComponent(recording.id)}/canonical`} download>
+        <a
+          className="act whitespace-nowrap"
+          href={`/api/recordings/${encodeURIComponent(recording.id)}/canonical`}
+          download
+        >
           as clean CSV
         </a>
-        <a className="act" href={`/api/recordings/${encodeURIComponent(recording.id)}/original`} download>
+        <a
+          className="act whitespace-nowrap"
+          href={`/api/recordings/${encodeURIComponent(recording.id)}/original`}
+          download
+        >
           original
         </a>
       </header>
-      <main className="rec-charts" ref={charts}>
-        <div className="rec-points" style={{ paddingInline: EDGE_PX }}>
+      <main
+        className="px-gap pt-0 pb-10 overflow-auto [grid-area:charts] min-h-0 flex flex-col phone:px-10 phone:pt-0 phone:pb-10"
+        ref={charts}
+      >
+        <div
+          className="ml-136 border-b-2 border-b-ink flex-none h-56 relative phone:ml-96"
+          style={{ paddingInline: EDGE_PX }}
+        >
           {range && to - from < 0.98 * end && (
             <button
               type="button"
-              className="act rec-whole"
+              className="act top-4 -left-130 absolute phone:px-8 phone:py-0 phone:-left-96"
               onClick={() => {
                 setRange(undefined)
                 setWhole(whole + 1)
@@ -216,16 +230,18 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
               whole
             </button>
           )}
-          <ol aria-label="stretches that count">
+          <ol className="overflow-hidden relative h-full" aria-label="stretches that count">
             {points.map(
               (p, i) =>
                 p.endS > from &&
                 p.startS < to && (
                   <li
+                    className="bottom-0 border-l-2 border-l-ink overflow-hidden [container-type:inline-size] absolute h-52 bg-air"
                     key={p.startS}
                     style={{ left: `${across(p.startS)}%`, width: `${across(p.endS) - across(p.startS)}%` }}
                   >
                     <button
+                      className="pl-3 w-full h-full leading-none text-label font-semibold aria-pressed:pl-1 aria-pressed:bg-ink aria-pressed:text-face"
                       type="button"
                       aria-pressed={i === open}
                       onClick={() => {
@@ -248,16 +264,21 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
               onMove={(a, b) => move(open, a, b)}
             />
           )}
-          <ul aria-label="stretches that are left out">
+          <ul
+            className="-mt-54 overflow-hidden relative h-full pointer-events-none"
+            aria-label="stretches that are left out"
+          >
             {ways.map(
               (w) =>
                 w.endS > from &&
                 w.startS < to && (
                   <li
+                    className="bottom-0 border-l-0 border-l-ink overflow-hidden [container-type:inline-size] bg-transparent pointer-events-auto absolute h-52"
                     key={w.startS}
                     style={{ left: `${across(w.startS)}%`, width: `${across(w.endS) - across(w.startS)}%` }}
                   >
                     <button
+                      className="pl-3 text-small font-medium text-soft w-full h-full leading-none aria-pressed:pl-1 aria-pressed:bg-face-2 aria-pressed:text-ink aria-pressed:shadow-[inset_0_-4px_0_var(--color-ink)]"
                       type="button"
                       title={REASONS[w.reason][1]}
                       aria-pressed={w === why}
@@ -284,15 +305,18 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
           onRange={setRange}
         />
         {has.length > AT_ONCE && (
-          <button type="button" className="act rec-more" onClick={() => setAll(!all)}>
+          <button type="button" className="act mt-10 self-start" onClick={() => setAll(!all)}>
             {all ? 'fewer channels' : `${has.length - AT_ONCE} more channels`}
           </button>
         )}
       </main>
-      <aside className="rec-side" aria-label="figures">
+      <aside
+        className="px-14 py-12 border-l-2 border-l-ink overflow-auto [grid-area:side] phone:border-t-2 phone:border-l-0 phone:border-t-ink phone:max-h-[36vh]"
+        aria-label="figures"
+      >
         {at !== undefined ? (
           <>
-            <h2 className="fig rec-figure">{sayClock(trace.time_s[at] ?? 0)}</h2>
+            <h2 className="fig rec-figure text-clock leading-none">{sayClock(trace.time_s[at] ?? 0)}</h2>
             <Values values={Object.fromEntries(has.map((id) => [id, trace[id][at] ?? undefined]))} />
           </>
         ) : shown ? (
@@ -301,7 +325,7 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
             <p>
               {sayClock(shown.startS)} to {sayClock(shown.endS)}, {shown.n} rows
             </p>
-            <button type="button" className="act" onClick={() => leaveOut(open!)}>
+            <button type="button" className="act mx-0 mt-8 mb-12" onClick={() => leaveOut(open!)}>
               leave it out
             </button>
             <Values values={shown.means} sds={shown.sds} />
@@ -322,21 +346,25 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
                 : 'No stretch counts'}
             </h2>
             {!points.length && <p>Nothing was held steady, warm and in closed loop for eight seconds.</p>}
-            <ol className="rec-list">
+            <ol>
               {points.map((p, i) => (
                 <li key={p.startS}>
-                  <button type="button" onClick={() => setOpen(i)}>
+                  <button
+                    className="border-b border-b-line w-full grid grid-cols-[1fr_60px_84px] items-center"
+                    type="button"
+                    onClick={() => setOpen(i)}
+                  >
                     <span>{KINDS[p.kind]}</span>
-                    <span className="fig">{Math.round(p.rpm)}</span>
-                    <span className="fig">
+                    <span className="fig text-name text-right">{Math.round(p.rpm)}</span>
+                    <span className="fig text-name text-right">
                       {p.means.trim1_pct === undefined ? '' : format('ratio', p.means.trim1_pct)}
                     </span>
                   </button>
                 </li>
               ))}
             </ol>
-            {points.length > 0 && <p className="soft small">speed and total trim of bank 1</p>}
-            <div className="rec-acts">
+            {points.length > 0 && <p className="text-soft text-small">speed and total trim of bank 1</p>}
+            <div className="mx-0 my-10 gap-8 flex flex-wrap">
               {range && to - from < 0.98 * end && (
                 <button type="button" className="act" onClick={() => count(from, to)}>
                   count what is shown
@@ -354,18 +382,18 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
               )}
             </div>
             {recording.warnings.map((w) => (
-              <p key={w} className="small wrong">
+              <p key={w} className="wrong text-small">
                 {w}
               </p>
             ))}
             {trace.maf_gs && (
-              <p className="soft small">
+              <p className="text-soft text-small">
                 Dashed: what this engine should draw at its speed
                 {trace.map_kpa ? ' and pressure' : '; wide without its pressure'}.
               </p>
             )}
-            {recording.stretches && <p className="soft small">These stretches were chosen by hand.</p>}
-            <p className="soft small">
+            {recording.stretches && <p className="text-soft text-small">These stretches were chosen by hand.</p>}
+            <p className="text-soft text-small">
               Drag over a chart to look closer, double tap for the whole. An open stretch has ends to pull.
             </p>
           </>
@@ -403,16 +431,16 @@ function Values({
   const format = useFormat()
   const rows = [...CHANNELS.map((c) => c.id), 'trim1_pct', 'trim2_pct'].filter((id) => values[id] !== undefined)
   return (
-    <dl className="rec-values">
+    <dl className="pt-6 gap-y-2 gap-x-14 grid grid-cols-2">
       {rows.map((id) => {
         const channel = maybeChannel(id)
         const quantity = channel?.quantity ?? 'ratio'
         return (
           <div key={id}>
-            <dt className="small soft">{channel?.label ?? `total trim ${id.at(4)}`}</dt>
-            <dd className="fig">
+            <dt className="text-soft text-small">{channel?.label ?? `total trim ${id.at(4)}`}</dt>
+            <dd className="fig text-name leading-tight">
               {id === 'fuel_status' ? (values[id]! >= 0.5 ? 'closed' : 'open') : format(quantity, values[id]!)}
-              {sds?.[id] ? <small> ±{sds[id].toFixed(1)}</small> : null}
+              {sds?.[id] ? <small className="text-label"> ±{sds[id].toFixed(1)}</small> : null}
             </dd>
           </div>
         )

@@ -10,7 +10,6 @@ import { changeSettings, useSettings } from '../store/settings.js'
 import { useBay } from '../store/visit.js'
 import { useOutcomeCount } from '../workers/heart.js'
 import { Waiting } from './States.js'
-import './bay.css'
 
 const CHOSEN: readonly [QuantityId, string][] = [
   ['pressure', 'pressure, vacuum'],
@@ -24,19 +23,19 @@ export function SettingsPage() {
   const settings = useSettings()
   const { bay } = useBay()
   return (
-    <div className="page">
-      <header className="page-head">
-        <Link to="/" className="back" aria-label="to the bay">
+    <div className="p-gap gap-20 max-w-1280 grid narrow:p-16">
+      <header className="pb-10 border-b-2 border-b-ink gap-16 flex items-center">
+        <Link to="/" className="w-tap h-tap grid place-items-center" aria-label="to the bay">
           <ChevronLeft size={30} aria-hidden />
         </Link>
-        <h1>Settings</h1>
+        <h1 className="mr-auto text-name font-semibold">Settings</h1>
       </header>
-      <div className="card-body">
+      <div className="gap-40 grid grid-cols-[minmax(0,1fr)_380px] narrow:grid-cols-1">
         <div>
-          <section className="unit-rows">
-            <h2 className="soft small">this device</h2>
-            <div>
-              <span>light</span>
+          <section className="mb-24 gap-4 grid content-start">
+            <h2 className="text-soft text-small">this device</h2>
+            <div className="gap-8 flex items-center flex-wrap">
+              <span className="first:w-150">light</span>
               {(['day', 'night'] as const).map((t) => (
                 <button
                   key={t}
@@ -49,18 +48,18 @@ export function SettingsPage() {
                 </button>
               ))}
             </div>
-            <div>
-              <span>who works here</span>
+            <div className="gap-8 flex items-center flex-wrap">
+              <span className="first:w-150">who works here</span>
               <input
-                className="field settings-name"
+                className="field w-146 flex-none narrow:w-130"
                 defaultValue={settings.technician}
                 maxLength={60}
                 onBlur={(e) => changeSettings({ technician: e.target.value.trim() || 'Technician' })}
               />
             </div>
             {CHOSEN.map(([id, label]) => (
-              <div key={id} role="group" aria-label={label}>
-                <span>{label}</span>
+              <div className="gap-8 flex items-center flex-wrap" key={id} role="group" aria-label={label}>
+                <span className="first:w-150">{label}</span>
                 {QUANTITIES[id].units.slice(0, 4).map((u, i) => (
                   <button
                     key={u.symbol}
@@ -92,16 +91,16 @@ export function SettingsPage() {
 function Equipment() {
   const { missing } = useSettings()
   return (
-    <section className="unit-rows">
-      <h2 className="soft small">equipment at hand: tests that need anything else are not proposed</h2>
-      <div className="equipment" role="group" aria-label="equipment at hand">
+    <section className="mb-24 gap-4 grid content-start">
+      <h2 className="text-soft text-small">equipment at hand: tests that need anything else are not proposed</h2>
+      <div className="gap-8 flex items-center flex-wrap" role="group" aria-label="equipment at hand">
         {EQUIPMENT.map((name) => {
           const here = !missing.includes(name)
           return (
             <button
               key={name}
               type="button"
-              className="act"
+              className="act aria-[pressed=false]:text-soft"
               aria-pressed={here}
               onClick={() => changeSettings({ missing: here ? [...missing, name] : missing.filter((x) => x !== name) })}
             >
@@ -121,10 +120,10 @@ function OwnOutcomes() {
   const counted = Object.entries(count?.causes ?? {}).sort((a, b) => b[1] - a[1])
   const ready = count && count.counted === count.of
   return (
-    <section className="unit-rows">
-      <h2 className="soft small">causes confirmed in this shop: found, mended, measured as gone</h2>
-      <div role="group" aria-label="own outcomes">
-        <span>count them in</span>
+    <section className="mb-24 gap-4 grid content-start">
+      <h2 className="text-soft text-small">causes confirmed in this shop: found, mended, measured as gone</h2>
+      <div className="gap-8 flex items-center flex-wrap" role="group" aria-label="own outcomes">
+        <span className="first:w-150">count them in</span>
         {[true, false].map((on) => (
           <button
             key={String(on)}
@@ -138,13 +137,13 @@ function OwnOutcomes() {
         ))}
       </div>
       {counted.map(([id, n]) => (
-        <div key={id}>
-          <span>{faultOf(id).label}</span>
-          <span className="fig">{n}</span>
+        <div className="gap-8 flex items-center flex-wrap" key={id}>
+          <span className="first:w-150">{faultOf(id).label}</span>
+          <span className="fig first:w-150">{n}</span>
         </div>
       ))}
       {ready ? (
-        !counted.length && <p className="soft">None yet.</p>
+        !counted.length && <p className="text-soft">None yet.</p>
       ) : (
         <p role="status">
           {count ? `Weighing visits: ${count.counted} of ${count.of}` : 'Asking for the visits'}
@@ -178,21 +177,21 @@ function ShopFields({ shop }: { shop: Shop }) {
     }
   }
   return (
-    <section className="unit-rows">
-      <h2 className="soft small">the shop</h2>
-      <div>
-        <span>name</span>
+    <section className="mb-24 gap-4 grid content-start">
+      <h2 className="text-soft text-small">the shop</h2>
+      <div className="gap-8 flex items-center flex-wrap">
+        <span className="first:w-150">name</span>
         <input
-          className="field settings-name"
+          className="field w-146 flex-none narrow:w-130"
           defaultValue={shop.name}
           onBlur={(e) => void save({ name: e.target.value })}
         />
       </div>
       {SHOP_FIELDS.map((f) => (
-        <div key={f.key}>
-          <span>{f.label}</span>
+        <div className="gap-8 flex items-center flex-wrap" key={f.key}>
+          <span className="first:w-150">{f.label}</span>
           <input
-            className="field settings-name"
+            className="field w-146 flex-none narrow:w-130"
             inputMode="decimal"
             defaultValue={shop[f.key]}
             onBlur={(e) => {
@@ -201,7 +200,7 @@ function ShopFields({ shop }: { shop: Shop }) {
               else setProblem(typed.message)
             }}
           />
-          <span className="soft">{f.unit || shop.currency}</span>
+          <span className="first:w-150 text-soft">{f.unit || shop.currency}</span>
         </div>
       ))}
       {problem && <p className="wrong">{problem}</p>}

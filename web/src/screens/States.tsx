@@ -4,9 +4,9 @@ import { Link } from 'react-router'
 /** Loading: said, with something that moves. */
 export function Waiting({ what }: { what: string }) {
   return (
-    <div className="state-page">
+    <div className="px-gap py-[10vh] gap-16 max-w-640 grid justify-items-start">
       <p className="name">Fetching {what}</p>
-      <div className="progress" role="progressbar" aria-label={`fetching ${what}`} />
+      <div className="progress w-320" role="progressbar" aria-label={`fetching ${what}`} />
     </div>
   )
 }
@@ -14,7 +14,7 @@ export function Waiting({ what }: { what: string }) {
 /** Failing: what happened and what to do. */
 export function Failing({ error }: { error: Error }) {
   return (
-    <div className="state-page">
+    <div className="px-gap py-[10vh] gap-16 max-w-640 grid justify-items-start">
       <p className="name">That did not work</p>
       <p className="wrong">{error.message}</p>
       <p>What was entered is kept in this browser. Try again, or go back to the bay.</p>

@@ -88,23 +88,23 @@ function VisitOpen({ file, shop, stage: asked }: { file: VisitFile; shop: Shop; 
 
   return (
     <DropArea file={file} round={roundToFill(file)}>
-      <div className="visit">
-        <header className="visit-head no-print">
-          <Link to="/" className="back" aria-label="to the bay">
+      <div className="h-full grid grid-cols-[minmax(0,1fr)_var(--spacing-rail)] grid-rows-[54px_auto_minmax(0,1fr)_60px] [grid-template-areas:'head_head'_'line_line'_'bench_rail'_'ruler_ruler'] narrow:grid-cols-1 narrow:grid-rows-[auto_auto_minmax(0,1fr)_auto_58px] narrow:[grid-template-areas:'head'_'line'_'bench'_'rail'_'ruler'] short:h-auto short:min-h-full short:grid-rows-[auto_auto_minmax(360px,auto)_auto] print:block print:h-auto">
+        <header className="visit-head pr-gap pl-8 py-0 gap-12 [grid-area:head] flex items-center narrow:pr-12 narrow:pl-0 narrow:py-0 narrow:gap-4 narrow:flex-wrap print:hidden">
+          <Link to="/" className="w-tap h-tap grid place-items-center" aria-label="to the bay">
             <ChevronLeft size={30} aria-hidden />
           </Link>
-          <h1>
-            <Link to={`/car/${encodeURIComponent(file.vehicle.id)}`}>
+          <h1 className="overflow-hidden flex-1 min-w-0 text-lead whitespace-nowrap text-ellipsis narrow:basis-[60%]">
+            <Link className="no-underline" to={`/car/${encodeURIComponent(file.vehicle.id)}`}>
               <b>{file.vehicle.spec.name}</b>
             </Link>{' '}
-            <span className="soft head-more">
+            <span className="text-body text-soft narrow:hidden">
               {describeEngine(file.vehicle.spec)}
               {file.visit.complaint ? `; ${file.visit.complaint.toLowerCase()}` : ''}
             </span>
           </h1>
           <button
             type="button"
-            className="head-icon"
+            className="w-tap grid place-items-center disabled:text-line"
             aria-label="undo"
             disabled={undoStack.depth(file.visit.id) === 0}
             onClick={undo}
@@ -114,10 +114,10 @@ function VisitOpen({ file, shop, stage: asked }: { file: VisitFile; shop: Shop; 
           <Delivery />
           <PlaceDialog file={file} pressureKpa={visitPressureKpa(file.visit)} />
         </header>
-        <div className="no-print">
+        <div className="min-w-0 [grid-area:line] print:hidden">
           <AirLine file={file} diagnosis={diagnosis} open={open} onOpen={openStation} />
         </div>
-        <main className="visit-bench">
+        <main className="visit-bench overflow-auto [grid-area:bench] min-h-0 short:overflow-visible print:overflow-visible">
           <Undelivered visitId={file.visit.id} />
           {open ? (
             <Station key={open} file={file} id={open} shop={shop} onClose={() => setSearch({})} />

@@ -18,7 +18,7 @@ export function Account({ account }: { account: VisitLedger }) {
   const ticks = Array.from({ length: Math.floor(scale / step) + 1 }, (_, i) => step * i)
   return (
     <figure className="account">
-      <figcaption className="soft small">account of unmetered air, mm² effective at idle</figcaption>
+      <figcaption className="text-soft text-small">account of unmetered air, mm² effective at idle</figcaption>
       <svg
         className="chart wide"
         viewBox={`0 0 ${W} 118`}
@@ -64,7 +64,7 @@ export function Account({ account }: { account: VisitLedger }) {
         ))}
         <line x1={X(0)} x2={X(scale)} y1={88} y2={88} className="chart-tick" />
       </svg>
-      <p className="small">
+      <p className="text-small">
         {ledger.unsized.length > 0 &&
           `Found without a size: ${ledger.unsized.map((s) => stationInfo(s).label).join(', ')}. `}
         {account.accounted

@@ -21,15 +21,16 @@ export function Arrive({ file }: { file: VisitFile }) {
   const withCodes = live(file.codes).some((c) => c.when === 'before')
   const conditions = withCodes ? CONDITIONS : [...CONDITIONS, { id: NO_CODES, label: 'codes read: none' }]
   return (
-    <div className="bench arrive">
-      <section aria-labelledby="signs-title">
-        <h2 id="signs-title" className="soft small">
+    <div className="bench px-gap py-14 gap-gap grid grid-cols-[306px_284px_minmax(0,1fr)] narrow:px-14 narrow:py-10 narrow:grid-cols-1">
+      <section className="narrow:order-2" aria-labelledby="signs-title">
+        <h2 id="signs-title" className="text-soft text-small">
           what the customer feels
         </h2>
-        <ul className="ticks">
+        <ul className="gap-x-8 grid grid-cols-3">
           {SIGNS.map((s) => (
             <li key={s.id}>
               <button
+                className="pl-20 w-full min-h-tap leading-none relative text-label before:top-[calc(50%_-_7px)] before:left-0 before:border-2 before:border-ink before:absolute before:w-14 before:h-14 before:[border-radius:50%] aria-pressed:font-semibold aria-pressed:before:bg-ink"
                 type="button"
                 aria-pressed={visit.signs.includes(s.id)}
                 onClick={() => change({ signs: toggle(visit.signs, s.id) })}
@@ -39,11 +40,12 @@ export function Arrive({ file }: { file: VisitFile }) {
             </li>
           ))}
         </ul>
-        <h2 className="soft small">when</h2>
-        <ul className="ticks">
+        <h2 className="text-soft text-small">when</h2>
+        <ul className="gap-x-8 grid grid-cols-3">
           {conditions.map((c) => (
             <li key={c.id}>
               <button
+                className="pl-20 w-full min-h-tap leading-none relative text-label before:top-[calc(50%_-_7px)] before:left-0 before:border-2 before:border-ink before:absolute before:w-14 before:h-14 before:[border-radius:50%] aria-pressed:font-semibold aria-pressed:before:bg-ink"
                 type="button"
                 aria-pressed={visit.conditions.includes(c.id)}
                 onClick={() => change({ conditions: toggle(visit.conditions, c.id) })}
@@ -53,7 +55,7 @@ export function Arrive({ file }: { file: VisitFile }) {
             </li>
           ))}
         </ul>
-        <div className="intent" role="group" aria-label="how it came">
+        <div className="mt-8 flex" role="group" aria-label="how it came">
           {INTENTS.map(([id, label]) => (
             <button
               key={id}
@@ -67,12 +69,12 @@ export function Arrive({ file }: { file: VisitFile }) {
           ))}
         </div>
       </section>
-      <section>
-        <h2 className="soft small">this engine; tap what differs</h2>
+      <section className="narrow:order-3">
+        <h2 className="text-soft text-small">this engine; tap what differs</h2>
         <EngineDrawing vehicle={vehicle.spec} onChange={turn} />
       </section>
-      <section>
-        <h2 className="soft small">warm idle, nothing touched yet</h2>
+      <section className="narrow:order-1">
+        <h2 className="text-soft text-small">warm idle, nothing touched yet</h2>
         <Readings
           file={file}
           slot="idle"

@@ -44,14 +44,18 @@ export function Clean({ file }: { file: VisitFile }) {
       passed: false,
     })
   return (
-    <div className="bench work clean">
-      <section className="matrix-scroll">
-        <table className="matrix">
+    <div className="bench px-gap py-14 gap-28 grid grid-cols-[540px_minmax(0,1fr)] narrow:px-14 narrow:py-10 narrow:grid-cols-1">
+      <section className="narrow:overflow-x-auto">
+        <table className="border-collapse">
           <thead>
             <tr>
-              <th />
+              <th className="pr-8 pl-0 py-2 font-medium text-small text-left leading-tight [&[scope=col]]:px-0 [&[scope=col]]:py-6 [&[scope=col]]:[writing-mode:vertical-rl] [&[scope=col]]:[rotate:180deg] [&[scope=col]]:h-150 [&[scope=col]]:align-middle" />
               {PRODUCTS.map((p) => (
-                <th key={p.id} scope="col">
+                <th
+                  className="pr-8 pl-0 py-2 font-medium text-small text-left leading-tight [&[scope=col]]:px-0 [&[scope=col]]:py-6 [&[scope=col]]:[writing-mode:vertical-rl] [&[scope=col]]:[rotate:180deg] [&[scope=col]]:h-150 [&[scope=col]]:align-middle"
+                  key={p.id}
+                  scope="col"
+                >
                   {p.label.replace(', fed', ' fed').split(',')[0]}
                 </th>
               ))}
@@ -60,13 +64,19 @@ export function Clean({ file }: { file: VisitFile }) {
           <tbody>
             {rows.map(({ surface, station }) => (
               <tr key={surface}>
-                <th scope="row">{SURFACES.find((s) => s.id === surface)!.label}</th>
+                <th
+                  className="pr-8 pl-0 py-2 font-medium text-small text-left leading-tight [&[scope=col]]:px-0 [&[scope=col]]:py-6 [&[scope=col]]:[writing-mode:vertical-rl] [&[scope=col]]:[rotate:180deg] [&[scope=col]]:h-150 [&[scope=col]]:align-middle"
+                  scope="row"
+                >
+                  {SURFACES.find((s) => s.id === surface)!.label}
+                </th>
                 {PRODUCTS.map((p) => {
                   const may = mayTouch(p.id, surface)
                   const never = p.never[surface] !== undefined
                   return (
-                    <td key={p.id}>
+                    <td className="border border-line" key={p.id}>
                       <button
+                        className="w-54 h-tap grid place-items-center aria-pressed:bg-face-2 aria-pressed:shadow-[inset_0_-5px_0_var(--color-ink)]"
                         type="button"
                         aria-label={`${p.label} on ${surface.replace(/-/g, ' ')}: ${may.ok ? 'may' : never ? 'never' : 'not known'}`}
                         aria-pressed={cell?.surface === surface && cell.product === p.id}
@@ -83,7 +93,7 @@ export function Clean({ file }: { file: VisitFile }) {
             ))}
           </tbody>
         </table>
-        <p className="soft small">full ring: may; broken: never; dotted: only by its label</p>
+        <p className="text-soft text-small">full ring: may; broken: never; dotted: only by its label</p>
       </section>
       <section>
         <Deposits file={file} />
@@ -94,7 +104,7 @@ export function Clean({ file }: { file: VisitFile }) {
           </p>
         )}
         {cell && permission?.ok && (
-          <div className="row-acts">
+          <div className="mx-0 my-8 gap-8 flex flex-wrap">
             {METHODS.filter((m) => !m.feeds).map((m) => (
               <button key={m.id} type="button" className="act strong" disabled={!seen} onClick={() => keep(m.id)}>
                 cleaned: {m.label}
@@ -103,14 +113,17 @@ export function Clean({ file }: { file: VisitFile }) {
           </div>
         )}
         {!cell && <p>Tap where a product meets a surface.</p>}
-        <ul className="work-rows stacked">
+        <ul className="work-rows">
           {done.map((d) => {
             const s = SURFACES.find((x) => x.id === d.surface)!
             return (
-              <li key={d.id}>
+              <li
+                className="px-0 py-6 border-b border-b-line gap-8 grid-cols-[1fr_auto_auto] items-center min-h-52 leading-tight block"
+                key={d.id}
+              >
                 <span>
                   {s.label}, {methodInfo(d.method).label}
-                  <span className="soft small"> ends when: {s.doneWhen}</span>
+                  <span className="ml-6 text-soft text-small"> ends when: {s.doneWhen}</span>
                 </span>
                 {s.drySeconds > 0 && !d.passed ? (
                   <StartTimer file={file} label={`${s.label} drying`} kind="drying" seconds={s.drySeconds} />
@@ -119,7 +132,7 @@ export function Clean({ file }: { file: VisitFile }) {
                 )}
                 <button
                   type="button"
-                  className="act"
+                  className="act mr-8 ml-0 mt-6 mb-2"
                   aria-pressed={d.passed}
                   onClick={() => write('steps', d.id, { ...ownFields(d), passed: !d.passed })}
                 >
@@ -139,31 +152,33 @@ export function Deposits({ file }: { file: VisitFile }) {
   const d = visitDeposits(file, lastRound(file))
   if (!d)
     return (
-      <p className="soft small">
+      <p className="text-soft text-small">
         Speed, opening and airflow (or pressure) at idle tell how much opening is lost; a recording with an overrun
         gives the closed reading.
       </p>
     )
   return (
     <div className="deposits">
-      <div className="deposit-figs">
+      <div className="mb-8 gap-12 grid grid-cols-3">
         <p>
-          <span className="fig">{d.neededMm2.toFixed(0)}</span> <span className="small">mm² needed</span>
+          <span className="fig text-share leading-none">{d.neededMm2.toFixed(0)}</span>{' '}
+          <span className="text-small">mm² needed</span>
         </p>
         {d.lost && (
           <p>
-            <span className="fig">{d.lost.mm2.median.toFixed(0).replace('-', '−')}</span>{' '}
-            <span className="small">
+            <span className="fig text-share leading-none">{d.lost.mm2.median.toFixed(0).replace('-', '−')}</span>{' '}
+            <span className="text-small">
               mm² lost
               <br />({d.lost.mm2.low.toFixed(0).replace('-', '−')} to {d.lost.mm2.high.toFixed(0).replace('-', '−')})
             </span>
           </p>
         )}
         <p>
-          <span className="fig">{(100 * d.authority).toFixed(0)}</span> <span className="small">% authority left</span>
+          <span className="fig text-share leading-none">{(100 * d.authority).toFixed(0)}</span>{' '}
+          <span className="text-small">% authority left</span>
         </p>
       </div>
-      <p className="small">
+      <p className="text-small">
         {d.why}{' '}
         {d.learnt
           ? ''

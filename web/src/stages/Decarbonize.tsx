@@ -95,9 +95,9 @@ export function Decarbonize({ file }: { file: VisitFile }) {
     .at(-1)
   const lastState = last && stateOfRun(file, last)
   return (
-    <div className="bench work">
+    <div className="bench px-gap py-14 gap-28 grid grid-cols-[minmax(0,1fr)_minmax(300px,1.05fr)] narrow:px-14 narrow:py-10 narrow:grid-cols-1">
       <section>
-        <h2 className="soft small">rate against what this engine can burn</h2>
+        <h2 className="text-soft text-small">rate against what this engine can burn</h2>
         <LimitChart
           airGS={form.airGS}
           plan={result.ok ? result.plan : undefined}
@@ -108,10 +108,14 @@ export function Decarbonize({ file }: { file: VisitFile }) {
         {result.ok ? <Plan plan={result.plan} /> : null}
       </section>
       <section>
-        <div className="feed-fields">
-          <label>
+        <div className="gap-y-4 gap-x-16 grid grid-cols-2 narrow:grid-cols-1">
+          <label className="gap-6 grid grid-cols-[1fr_96px_36px] items-center text-label">
             <span>way</span>
-            <select className="field" value={form.method} onChange={(e) => set({ method: e.target.value as MethodId })}>
+            <select
+              className="field text-label text-left col-[2_/_-1] bg-face"
+              value={form.method}
+              onChange={(e) => set({ method: e.target.value as MethodId })}
+            >
               {METHODS.filter((m) => m.feeds).map((m) => (
                 <option key={m.id} value={m.id}>
                   {m.label}
@@ -119,9 +123,13 @@ export function Decarbonize({ file }: { file: VisitFile }) {
               ))}
             </select>
           </label>
-          <label>
+          <label className="gap-6 grid grid-cols-[1fr_96px_36px] items-center text-label">
             <span>feed point</span>
-            <select className="field" value={form.point} onChange={(e) => set({ point: e.target.value as StationId })}>
+            <select
+              className="field text-label text-left col-[2_/_-1] bg-face"
+              value={form.point}
+              onChange={(e) => set({ point: e.target.value as StationId })}
+            >
               {airPathOf(vehicle)
                 .stations.map((s) => s.info.id)
                 .map((id) => (
@@ -131,10 +139,10 @@ export function Decarbonize({ file }: { file: VisitFile }) {
                 ))}
             </select>
           </label>
-          <label>
+          <label className="gap-6 grid grid-cols-[1fr_96px_36px] items-center text-label">
             <span>product</span>
             <select
-              className="field"
+              className="field text-label text-left col-[2_/_-1] bg-face"
               value={form.product.kind}
               onChange={(e) =>
                 set({
@@ -147,10 +155,10 @@ export function Decarbonize({ file }: { file: VisitFile }) {
               <option value="water">demineralised water</option>
             </select>
           </label>
-          <label>
+          <label className="gap-6 grid grid-cols-[1fr_96px_36px] items-center text-label">
             <span>speed read by</span>
             <select
-              className="field"
+              className="field text-label text-left col-[2_/_-1] bg-face"
               value={form.speedFrom}
               onChange={(e) => set({ speedFrom: e.target.value as Form['speedFrom'] })}
             >
@@ -162,21 +170,21 @@ export function Decarbonize({ file }: { file: VisitFile }) {
             </select>
           </label>
           {NUMBERS.map((n) => (
-            <label key={n.key}>
+            <label className="gap-6 grid grid-cols-[1fr_96px_36px] items-center text-label" key={n.key}>
               <span>{n.label}</span>
               <input
-                className="field fig"
+                className="field fig text-figure text-right"
                 inputMode="decimal"
                 value={form[n.key]}
                 onChange={(e) =>
                   set({ [n.key]: Number(e.target.value.replace(',', '.').replace(/[^0-9.]/g, '')) || 0 })
                 }
               />
-              <span className="soft small">{n.unit}</span>
+              <span className="text-soft text-small">{n.unit}</span>
             </label>
           ))}
         </div>
-        <div className="row-acts">
+        <div className="mx-0 my-8 gap-8 flex flex-wrap">
           {TICKS.map((x) => (
             <button
               key={x.key}
@@ -209,7 +217,7 @@ export function Decarbonize({ file }: { file: VisitFile }) {
           ))
         )}
         {lastState?.status === 'passed' && (
-          <div className="row-acts">
+          <div className="mx-0 my-8 gap-8 flex flex-wrap">
             <StartTimer
               file={file}
               label="soak"
@@ -219,7 +227,7 @@ export function Decarbonize({ file }: { file: VisitFile }) {
           </div>
         )}
         {lastState && lastState.status !== 'running' && (
-          <p className="small">Last feed: {lastState.reason ?? lastState.status}.</p>
+          <p className="text-small">Last feed: {lastState.reason ?? lastState.status}.</p>
         )}
       </section>
     </div>
@@ -229,10 +237,10 @@ export function Decarbonize({ file }: { file: VisitFile }) {
 function Plan({ plan: p }: { plan: FeedPlan }) {
   return (
     <div data-testid="plan">
-      <p className="plan-figs">
+      <p className="gap-24 flex items-baseline flex-wrap">
         <span>
-          <span className="fig">{p.shots}</span> shots of <span className="fig">{p.shotS}</span> s,{' '}
-          <span className="fig">{p.pauseS}</span> s between
+          <span className="fig text-share">{p.shots}</span> shots of <span className="fig text-share">{p.shotS}</span>{' '}
+          s, <span className="fig text-share">{p.pauseS}</span> s between
         </span>
       </p>
       <p>
@@ -240,10 +248,10 @@ function Plan({ plan: p }: { plan: FeedPlan }) {
         . Held back by {p.limitedBy}; film at most {p.peakFilmMl.toFixed(1)} of {p.limits.liquidMl.toFixed(1)} mL.
         Expect a dip of about {p.dipRpm} rpm a shot.
       </p>
-      <p className="small">
+      <p className="text-small">
         <b>Stop when</b> {p.stopSigns.join('; ')}.
       </p>
-      <p className="small soft">
+      <p className="text-soft text-small">
         Reaches {p.reaches.join(', ')}. Not {p.misses.join(', ')}.
       </p>
     </div>
@@ -299,7 +307,7 @@ function LimitChart({
           </>
         )}
       </svg>
-      <figcaption className="small soft">
+      <figcaption className="text-soft text-small">
         airflow, g/s. Limits: over ten seconds (full), over one (dashed). Film at most {liquidMl.toFixed(1)} mL
         anywhere.
       </figcaption>

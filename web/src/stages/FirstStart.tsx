@@ -26,15 +26,18 @@ export function FirstStart({ file }: { file: VisitFile }) {
   const gate = mayStart(file)
   const X = (m: number): number => 10 + (m / MINUTES) * (W - 20)
   return (
-    <div className="bench work">
+    <div className="bench px-gap py-14 gap-28 grid grid-cols-[minmax(0,1fr)_minmax(300px,1.05fr)] narrow:px-14 narrow:py-10 narrow:grid-cols-1">
       <section>
         {locked ? (
-          <div className="caution stop" role="alert">
+          <div
+            className="caution stop px-10 py-6 mx-0 my-6 border-4 border-ink gap-12 flex items-center justify-between narrow:flex-col narrow:items-stretch"
+            role="alert"
+          >
             <p>
               <b>STOP: do not crank.</b> It stalled while liquid was fed; all of it may stand in one cylinder and bends
               a rod. Fuel and ignition off, plugs out (injectors or glow plugs on a diesel), turn by hand, then spin,
               holes screened, stand clear. Waiting does not empty a cylinder.{' '}
-              <span className="soft">
+              <span className="text-soft">
                 If it has been cranked: stop, and look for a bent rod by compression before anything else.
               </span>
             </p>
@@ -58,12 +61,7 @@ export function FirstStart({ file }: { file: VisitFile }) {
             ))}
           </div>
         )}
-        <svg
-          className="chart wide first-minutes"
-          viewBox={`0 0 ${W} 268`}
-          role="img"
-          aria-label="what to expect, minute by minute"
-        >
+        <svg className="chart wide" viewBox={`0 0 ${W} 268`} role="img" aria-label="what to expect, minute by minute">
           {FIRST_MINUTES.map((m, i) => (
             <g key={m.say}>
               <rect
@@ -88,12 +86,12 @@ export function FirstStart({ file }: { file: VisitFile }) {
             </g>
           ))}
         </svg>
-        <p className="small soft">minutes from key-on. A slow, uneven or stopped starter is liquid: stop.</p>
+        <p className="text-soft text-small">minutes from key-on. A slow, uneven or stopped starter is liquid: stop.</p>
       </section>
       <section>
-        <h2 className="soft small">codes: read, ours or not, cleared, read again</h2>
+        <h2 className="text-soft text-small">codes: read, ours or not, cleared, read again</h2>
         <Codes file={file} />
-        <p className="small">{CLEARING_WIPES}</p>
+        <p className="text-small">{CLEARING_WIPES}</p>
       </section>
     </div>
   )
@@ -123,14 +121,14 @@ function Codes({ file }: { file: VisitFile }) {
   }
   return (
     <>
-      <div className="row-acts">
+      <div className="mx-0 my-8 gap-8 flex flex-wrap">
         {WHEN.map((w) => (
           <button key={w} type="button" className="act" aria-pressed={w === when} onClick={() => setWhen(w)}>
             {w.replace('-', ' ')}
           </button>
         ))}
         <input
-          className="field fig settings-name"
+          className="field fig w-240"
           aria-label="code"
           placeholder="P0507"
           value={draft}
@@ -139,17 +137,21 @@ function Codes({ file }: { file: VisitFile }) {
           onBlur={add}
         />
       </div>
-      {problem && <p className="wrong small">{problem}</p>}
+      {problem && <p className="wrong text-small">{problem}</p>}
       <ul className="work-rows">
         {live(file.codes).map((c) => {
           const own = expectedCode(c.code)
           return (
-            <li key={c.id} data-code={c.code}>
+            <li
+              className="border-b border-b-line gap-8 grid grid-cols-[1fr_auto_auto] items-center min-h-52 leading-tight"
+              key={c.id}
+              data-code={c.code}
+            >
               <span>
                 <b>{c.code}</b> {c.when.replace('-', ' ')}: {own ? `ours, ${own.label}` : 'not ours: a finding'}
                 {c.frame && <Frame values={c.frame} />}
               </span>
-              <span className="soft small">{c.state}</span>
+              <span className="ml-6 text-soft text-small">{c.state}</span>
               <button
                 type="button"
                 className="act"
@@ -170,7 +172,7 @@ function Codes({ file }: { file: VisitFile }) {
 function Frame({ values }: { values: NonNullable<CodeRecord['frame']> }) {
   const format = useFormat()
   return (
-    <span className="soft small">
+    <span className="text-soft text-small">
       {' '}
       freeze-frame:{' '}
       {(Object.entries(values) as [ChannelId, number][])

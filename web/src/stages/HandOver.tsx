@@ -15,12 +15,19 @@ export function HandOver({ file, shop }: { file: VisitFile; shop: Shop }) {
   const issued = live(file.reports).at(-1)
   const gate = mayIssueReport(file)
   const refused = writes.find((w) => w.noun === 'reports' && w.visitId === file.visit.id && w.state === 'refused')
-  if (!diagnosis) return <div className="bench progress" role="progressbar" aria-label="working it out" />
+  if (!diagnosis)
+    return (
+      <div
+        className="bench progress px-gap py-14 narrow:px-14 narrow:py-10"
+        role="progressbar"
+        aria-label="working it out"
+      />
+    )
   const sheet = (issued?.sheet as Sheet | undefined) ?? sheetOf(file, diagnosis, shop.labourPerHour)
   return (
-    <div className="bench hand-over">
+    <div className="bench px-gap py-14 gap-28 grid grid-cols-[minmax(0,1fr)_210px] narrow:px-14 narrow:py-10 narrow:grid-cols-1 print:p-0 print:block">
       <Paper sheet={sheet} shop={shop} number={issued?.number} issuedAt={issued?.issuedAt} />
-      <aside className="no-print">
+      <aside className="gap-10 flex flex-col print:hidden">
         {!gate.ok &&
           gate.refusals.map((r) => (
             <p key={r.message} className="wrong">
@@ -30,18 +37,18 @@ export function HandOver({ file, shop }: { file: VisitFile; shop: Shop }) {
         {refused && <p className="wrong">{refused.problem}</p>}
         <button
           type="button"
-          className="act strong"
+          className="act strong justify-center"
           disabled={!gate.ok}
           onClick={() => write('reports', `${file.visit.id}:sheet:${newId()}`, { visitId: file.visit.id })}
         >
           {issued ? 'issue an amendment' : 'issue the sheet'}
         </button>
-        <button type="button" className="act" onClick={() => print()}>
+        <button type="button" className="act justify-center" onClick={() => print()}>
           <Printer size={22} aria-hidden /> print
         </button>
         {issued?.receivedAt && (
           <a
-            className="act"
+            className="act justify-center"
             href={`/api/reports/${encodeURIComponent(issued.id)}/pdf`}
             target="_blank"
             rel="noreferrer"
@@ -50,13 +57,13 @@ export function HandOver({ file, shop }: { file: VisitFile; shop: Shop }) {
           </a>
         )}
         <a
-          className="act"
+          className="act justify-center"
           href={`/api/visits/${encodeURIComponent(file.visit.id)}`}
           download={`${file.vehicle.plate}.uvula-visit.json`}
         >
           visit as a file
         </a>
-        <p className="soft small">
+        <p className="text-soft text-small">
           {issued
             ? 'An issued sheet stays as it is; a later word is an amendment.'
             : 'Issued, it closes the visit. Print works from here too.'}
@@ -68,42 +75,47 @@ export function HandOver({ file, shop }: { file: VisitFile; shop: Shop }) {
 
 function Paper({ sheet: s, shop, number, issuedAt }: { sheet: Sheet; shop: Shop; number?: number; issuedAt?: string }) {
   return (
-    <article className="paper" aria-label="sheet">
-      <header>
+    <article
+      className="px-26 py-18 border-2 border-ink max-w-820 narrow:px-14 narrow:py-12 print:border-0 print:max-w-[none]"
+      aria-label="sheet"
+    >
+      <header className="flex justify-between">
         <span>{shop.name}</span>
         <span>{number ? `sheet ${number}, ${sayDay(issuedAt!)}` : 'not issued yet'}</span>
       </header>
-      <h2>{s.title}</h2>
-      <p className="small">
+      <h2 className="text-figure font-semibold leading-tight">{s.title}</h2>
+      <p className="text-small">
         {[s.plate, s.customer, s.engine, s.odometerKm ? `${s.odometerKm.toLocaleString('en')} km` : '', s.place]
           .filter(Boolean)
           .join(' · ')}
       </p>
-      <p className="paper-plain">{s.plain}</p>
+      <p className="mx-0 my-10 text-lead leading-normal">{s.plain}</p>
       <List title="came with" lines={[s.complaint].filter(Boolean)} />
       <List title="found" lines={s.found} />
       <List title="done" lines={s.done} />
       <List title="left" lines={s.left} />
       <List title="advised" lines={s.advised} />
       {s.changes.length > 0 && (
-        <table>
-          <caption className="soft small">before and after, same points</caption>
+        <table className="mt-8 w-full border-collapse">
+          <caption className="text-left text-soft text-small">before and after, same points</caption>
           <tbody>
             {s.changes.map((c) => (
               <tr key={`${c.kind}${c.rpm}${c.quantity}`}>
-                <th scope="row">
+                <th className="pr-8 pl-0 py-2 border-t border-t-line text-left [font-weight:inherit]" scope="row">
                   {c.label}, {c.kind}
                 </th>
-                <td className="fig">{c.before.toFixed(1)}</td>
-                <td className="fig">{c.after.toFixed(1)}</td>
-                <td>{c.unit}</td>
-                <td>{c.verdict}</td>
+                <td className="fig pr-8 pl-0 py-2 border-t border-t-line text-right text-lead">
+                  {c.before.toFixed(1)}
+                </td>
+                <td className="fig pr-8 pl-0 py-2 border-t border-t-line text-right text-lead">{c.after.toFixed(1)}</td>
+                <td className="pr-8 pl-0 py-2 border-t border-t-line">{c.unit}</td>
+                <td className="pr-8 pl-0 py-2 border-t border-t-line">{c.verdict}</td>
               </tr>
             ))}
           </tbody>
         </table>
       )}
-      <footer className="fig">
+      <footer className="fig pt-6 mt-10 border-t-2 border-t-ink flex justify-end text-name">
         labour {s.labourMinutes} min {s.labourPrice.toFixed(2)} · parts {s.partsPrice.toFixed(2)} · together{' '}
         {(s.labourPrice + s.partsPrice).toFixed(2)} {shop.currency}
       </footer>
@@ -114,8 +126,8 @@ function Paper({ sheet: s, shop, number, issuedAt }: { sheet: Sheet; shop: Shop;
 function List({ title, lines }: { title: string; lines: readonly string[] }) {
   if (!lines.length) return null
   return (
-    <section>
-      <h3 className="soft small">{title}</h3>
+    <section className="mt-6">
+      <h3 className="text-soft text-small">{title}</h3>
       {lines.map((l) => (
         <p key={l}>{l}</p>
       ))}

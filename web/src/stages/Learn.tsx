@@ -49,12 +49,18 @@ export function Learn({ file }: { file: VisitFile }) {
   }
   const last = begun.at(-1)
   return (
-    <div className="bench work">
+    <div className="bench px-gap py-14 gap-28 grid grid-cols-[minmax(0,1fr)_minmax(300px,1.05fr)] narrow:px-14 narrow:py-10 narrow:grid-cols-1">
       <section>
         <Deposits file={file} />
-        <div className="views" role="group" aria-label="procedure">
+        <div className="views gap-20 flex items-center" role="group" aria-label="procedure">
           {PROCEDURES.map((p) => (
-            <button key={p.id} type="button" aria-pressed={p.id === procedure.id} onClick={() => setProcedure(p)}>
+            <button
+              className="border-b-4 border-b-transparent text-soft aria-pressed:border-ink aria-pressed:text-ink aria-pressed:font-semibold"
+              key={p.id}
+              type="button"
+              aria-pressed={p.id === procedure.id}
+              onClick={() => setProcedure(p)}
+            >
               {p.label}
             </button>
           ))}
@@ -62,10 +68,13 @@ export function Learn({ file }: { file: VisitFile }) {
         <Steps procedure={procedure} run={last} />
       </section>
       <section>
-        <h2 className="soft small">before it is armed; measured or seen to</h2>
+        <h2 className="text-soft text-small">before it is armed; measured or seen to</h2>
         <ul className="work-rows">
           {procedure.preconditions.map((c) => (
-            <li key={c.id}>
+            <li
+              className="border-b border-b-line gap-8 grid grid-cols-[1fr_auto_auto] items-center min-h-52 leading-tight"
+              key={c.id}
+            >
               <span>
                 {c.stop && <b>STOP </b>}
                 {c.label}
@@ -82,18 +91,18 @@ export function Learn({ file }: { file: VisitFile }) {
             </li>
           ))}
         </ul>
-        <div className="row-acts">
+        <div className="mx-0 my-8 gap-8 flex flex-wrap">
           <button type="button" className="act strong" disabled={!gate.ok} onClick={arm}>
             arm attempt {begun.length + 1}
           </button>
         </div>
         {!gate.ok &&
           gate.refusals.map((r) => (
-            <p key={r.rule} className="wrong small">
+            <p key={r.rule} className="wrong text-small">
               {r.message}
             </p>
           ))}
-        <h2 className="soft small">attempts</h2>
+        <h2 className="text-soft text-small">attempts</h2>
         <ol>
           {begun.map((r) => {
             const s = runState(procedure, r.events)
@@ -102,7 +111,7 @@ export function Learn({ file }: { file: VisitFile }) {
                 <b>
                   {r.attempt}: {s.status}
                 </b>{' '}
-                <span className="small">{s.reason ?? ''}</span>
+                <span className="text-small">{s.reason ?? ''}</span>
               </li>
             )
           })}
@@ -121,15 +130,18 @@ const rule = (seconds: number | undefined, kind: string): string =>
 function Steps({ procedure, run }: { procedure: Procedure; run?: RunRecord }) {
   const state = run && runState(procedure, run.events)
   return (
-    <ol className="steps-line">
+    <ol className="gap-0 grid">
       {procedure.steps.map((s, i) => {
         const r = state?.results.find((x) => x.step === i)
         return (
-          <li key={s.say}>
-            <span className="fig">{i + 1}</span>
+          <li
+            className="border-b border-b-line grid grid-cols-[44px_1fr_96px_100px] min-h-50 items-center leading-tight narrow:grid-cols-[30px_1fr_80px_70px]"
+            key={s.say}
+          >
+            <span className="fig text-figure">{i + 1}</span>
             <span>{s.say}</span>
-            <span className="small soft">{rule(stepSeconds(s.rule), s.rule.kind)}</span>
-            <span className="fig">
+            <span className="text-soft text-small">{rule(stepSeconds(s.rule), s.rule.kind)}</span>
+            <span className="fig text-figure">
               {r ? (r.errorS === 0 ? 'in time' : `${r.errorS > 0 ? '+' : '−'}${Math.abs(r.errorS).toFixed(1)} s`) : ''}
             </span>
           </li>

@@ -26,10 +26,10 @@ export function Look({ file, onOpen }: { file: VisitFile; onOpen: (id: StationId
   const items = useMemo(() => lookItemsOf(path), [path])
   const stations = [...new Set(items.map((i) => i.station))]
   return (
-    <div className="bench look">
-      <ol className="walk">
+    <div className="bench px-gap py-14 narrow:px-14 narrow:py-10">
+      <ol className="gap-x-28 [columns:3_300px]">
         {stations.map((id) => (
-          <li key={id} className="walk-station">
+          <li key={id} className="pl-10 border-l-12 border-l-air break-inside-avoid">
             <ul>
               {items
                 .filter((i) => i.station === id)
@@ -76,18 +76,22 @@ export function LookItem({
     })
   }
   return (
-    <li className="look-item" data-item={item.id}>
+    <li
+      className="border-t border-t-line first:border-t-2 first:border-t-ink grid grid-cols-[1fr_auto] items-center"
+      data-item={item.id}
+    >
       {name && onOpen ? (
-        <button type="button" className="look-text" onClick={() => onOpen(item.station)}>
-          <b>{name}</b>
+        <button type="button" className="text-label leading-tight" onClick={() => onOpen(item.station)}>
+          <b className="block font-semibold">{name}</b>
           {item.question}
         </button>
       ) : (
-        <span className="look-text">{item.question}</span>
+        <span className="text-label leading-tight">{item.question}</span>
       )}
-      <span className="look-marks" role="group" aria-label={item.question}>
+      <span className="flex" role="group" aria-label={item.question}>
         {OUTCOMES.map((o) => (
           <button
+            className="w-tap h-tap grid place-items-center aria-pressed:bg-face-2 aria-pressed:shadow-[inset_0_-5px_0_var(--color-ink)]"
             key={o.outcome}
             type="button"
             aria-label={`${item.question}: ${o.word}`}

@@ -14,7 +14,7 @@ export function LookNote({ file, finding }: { file: VisitFile; finding: FindingR
   }
   return (
     <input
-      className="field small look-note"
+      className="field col-span-full text-small"
       aria-label="what was seen"
       placeholder="what was seen, what is missing"
       value={draft ?? finding.note ?? ''}

@@ -57,30 +57,39 @@ export function Measure({ file }: { file: VisitFile }) {
       })
     : undefined
   return (
-    <div className="bench measure">
-      <nav className="slots" aria-label="operating points">
+    <div className="bench px-gap py-14 gap-gap grid grid-cols-[170px_minmax(0,1fr)_320px] narrow:px-14 narrow:py-10 narrow:grid-cols-1">
+      <nav
+        className="flex flex-col items-stretch narrow:gap-y-0 narrow:gap-x-8 narrow:[flex-flow:row_wrap]"
+        aria-label="operating points"
+      >
         {ORDER.map((s) => (
-          <button key={s} type="button" aria-pressed={s === slot} onClick={() => setSlot(s)}>
+          <button
+            className="border-l-4 border-l-line pl-12 aria-pressed:border-l-8 aria-pressed:border-l-ink aria-pressed:font-semibold"
+            key={s}
+            type="button"
+            aria-pressed={s === slot}
+            onClick={() => setSlot(s)}
+          >
             {SLOTS[s].label}
-            <span className="soft small">{count(s) ? ` ${count(s)}` : ''}</span>
+            <span className="text-soft text-small">{count(s) ? ` ${count(s)}` : ''}</span>
           </button>
         ))}
-        <Link className="act" to={`/visit/${encodeURIComponent(file.visit.id)}/live`}>
+        <Link className="act mx-0 mt-8 mb-0 justify-center" to={`/visit/${encodeURIComponent(file.visit.id)}/live`}>
           live data
         </Link>
         <FileDrop />
         {recordings.map((r) => (
-          <div key={r.id} className="recording small">
+          <div key={r.id} className="recording px-0 py-6 border-t border-t-line wrap-anywhere text-small">
             <Link to={`/visit/${encodeURIComponent(file.visit.id)}/recording/${encodeURIComponent(r.id)}`}>
               {r.name}
             </Link>
-            <p className="soft">
+            <p className="text-soft">
               {r.rows ?? 0} rows, {r.points?.length ?? 0} points
             </p>
             {r.warnings?.map((w) => (
               <p key={w}>{w}</p>
             ))}
-            <button type="button" className="soft" onClick={() => remove('recordings', r.id)}>
+            <button type="button" className="text-soft" onClick={() => remove('recordings', r.id)}>
               leave out
             </button>
           </div>
@@ -89,11 +98,11 @@ export function Measure({ file }: { file: VisitFile }) {
       <section>
         <Readings key={slot} file={file} slot={slot} round={round} channels={channelsAt(slot, file)} />
       </section>
-      <section className="measure-chart">
-        <h2 className="soft small">total trim against airflow</h2>
+      <section>
+        <h2 className="text-soft text-small">total trim against airflow</h2>
         <TrimChart points={points} />
         {expected && idle?.means.maf_gs !== undefined && (
-          <p className="small">
+          <p className="text-small">
             At idle this engine should draw {format('massFlow', expected.lowKgS * 1e3)} to{' '}
             {format('massFlow', expected.highKgS * 1e3)} (
             {expected.from === 'pressure' ? 'from its pressure' : 'from its size, wide'}); the sensor reports{' '}

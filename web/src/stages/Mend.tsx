@@ -29,8 +29,8 @@ export function Mend({ file, station, shop }: { file: VisitFile; station: Statio
   const bus = nextPartsDay(shop.partsDays, inDays(0))
   if (repair)
     return (
-      <div className="mended" data-station={station}>
-        <p>
+      <div className="pt-8 mt-10 border-t-2 border-t-ink gap-12 flex items-center flex-wrap" data-station={station}>
+        <p className="flex-[1_1_260px]">
           <b>{stationInfo(station).label}</b>: {repair.kind}, {repair.state}
           {repair.temporary
             ? `, temporary, look again by ${repair.recheckOn ? sayDay(repair.recheckOn) : 'no day set'}`
@@ -67,10 +67,10 @@ export function Mend({ file, station, shop }: { file: VisitFile; station: Statio
       conditions,
     })
   return (
-    <div className="mend" data-station={station}>
+    <div className="mend pt-6 mt-10 border-t-2 border-t-ink" data-station={station}>
       <h2 className="name">Mend the {stationInfo(station).label}</h2>
-      <table className="options">
-        <thead className="soft small">
+      <table className="w-full border-collapse">
+        <thead className="text-left align-bottom text-small text-soft [&_th]:font-medium">
           <tr>
             <th scope="col">way</th>
             <th scope="col">now</th>
@@ -84,16 +84,27 @@ export function Mend({ file, station, shop }: { file: VisitFile; station: Statio
             const cost = expectedCost(o, shop.labourPerHour)
             return (
               <tr key={o.kind} aria-selected={chosen?.kind === o.kind}>
-                <th scope="row">
-                  <button type="button" aria-pressed={chosen?.kind === o.kind} onClick={() => setChosen(o)}>
+                <th scope="row" className="border-t border-t-line text-left font-medium">
+                  <button
+                    type="button"
+                    className="relative w-full pl-22 leading-snug before:absolute before:top-18 before:left-0 before:h-12 before:w-12 before:border-2 before:border-ink aria-pressed:before:bg-ink"
+                    aria-pressed={chosen?.kind === o.kind}
+                    onClick={() => setChosen(o)}
+                  >
                     {o.label}
-                    <span className="soft small"> {o.condition}</span>
+                    <span className="text-soft text-small"> {o.condition}</span>
                   </button>
                 </th>
-                <td className="fig">{cost.now.toFixed(0)}</td>
-                <td className="fig">{cost.withRisk.toFixed(0)}</td>
-                <td className="fig">{(100 * o.comesBack).toFixed(0)} %</td>
-                <td className="small">{o.wait === 'bus' && bus ? `${sayDay(bus)}’s bus` : 'here'}</td>
+                <td className="fig border-t border-t-line pl-12 text-name whitespace-nowrap">{cost.now.toFixed(0)}</td>
+                <td className="fig border-t border-t-line pl-12 text-name whitespace-nowrap">
+                  {cost.withRisk.toFixed(0)}
+                </td>
+                <td className="fig border-t border-t-line pl-12 text-name whitespace-nowrap">
+                  {(100 * o.comesBack).toFixed(0)} %
+                </td>
+                <td className="border-t border-t-line pl-12 text-small whitespace-nowrap">
+                  {o.wait === 'bus' && bus ? `${sayDay(bus)}’s bus` : 'here'}
+                </td>
               </tr>
             )
           })}
@@ -135,7 +146,7 @@ function Decide({
     conditions: ticked,
   })
   return (
-    <div className="decide">
+    <div className="decide px-0 py-10 gap-8 flex flex-wrap items-end">
       {option.kind === 'wrap' &&
         WRAP_CONDITIONS.map((c) => (
           <button
@@ -149,9 +160,14 @@ function Decide({
           </button>
         ))}
       {option.temporary && (
-        <label className="small">
+        <label className="text-small">
           look again by{' '}
-          <input type="date" className="field" value={day} onChange={(e) => setDay(e.target.value || undefined)} />
+          <input
+            type="date"
+            className="field w-170"
+            value={day}
+            onChange={(e) => setDay(e.target.value || undefined)}
+          />
         </label>
       )}
       <button
@@ -166,7 +182,7 @@ function Decide({
         plan it
       </button>
       {refusals.map((r) => (
-        <p key={r.rule} className="wrong small">
+        <p key={r.rule} className="wrong basis-full text-small">
           {r.message}
         </p>
       ))}

@@ -40,13 +40,19 @@ export function OpenUp({ file, closing }: { file: VisitFile; closing: boolean })
       state: arrival === 'missing' ? 'on' : 'off',
     })
   return (
-    <div className="bench work">
+    <div className="bench px-gap py-14 gap-28 grid grid-cols-[minmax(0,1fr)_minmax(300px,1.05fr)] narrow:px-14 narrow:py-10 narrow:grid-cols-1">
       <section>
-        <div className="views" role="group" aria-label="joint">
+        <div className="views gap-20 flex items-center" role="group" aria-label="joint">
           {here
             .filter((id) => ITEM_PRESETS[id] ?? items.some((i) => i.station === id))
             .map((id) => (
-              <button key={id} type="button" aria-pressed={id === station} onClick={() => setStation(id)}>
+              <button
+                className="border-b-4 border-b-transparent text-soft aria-pressed:border-ink aria-pressed:text-ink aria-pressed:font-semibold"
+                key={id}
+                type="button"
+                aria-pressed={id === station}
+                onClick={() => setStation(id)}
+              >
                 {stationInfo(id).label}
               </button>
             ))}
@@ -56,7 +62,7 @@ export function OpenUp({ file, closing }: { file: VisitFile; closing: boolean })
           label={stationInfo(station).label}
           onTap={(i) => change(i, { state: closing ? (i.state === 'on' ? 'off' : 'on') : NEXT[i.state] })}
         />
-        <p className="soft small">tap a fastener: off, loose on purpose, on</p>
+        <p className="text-soft text-small">tap a fastener: off, loose on purpose, on</p>
       </section>
       <section>
         {closing &&
@@ -72,7 +78,7 @@ export function OpenUp({ file, closing }: { file: VisitFile; closing: boolean })
           ))}
         {!closing && !seen && <Stop file={file} id="belts-fan-hot-coolant" />}
         {!closing && (
-          <div className="row-acts">
+          <div className="mx-0 my-8 gap-8 flex flex-wrap">
             {(ITEM_PRESETS[station] ?? []).map((p) => (
               <button
                 key={p.name}
@@ -91,11 +97,14 @@ export function OpenUp({ file, closing }: { file: VisitFile; closing: boolean })
         )}
         <ul className="work-rows">
           {mine.map((i) => (
-            <li key={i.id}>
+            <li
+              className="border-b border-b-line gap-8 grid grid-cols-[1fr_auto_auto] items-center min-h-52 leading-tight"
+              key={i.id}
+            >
               <span>
                 {i.count} × {i.name} <b>{i.state}</b>
                 {i.arrival !== 'present' ? `, ${i.arrival} on arrival` : ''}
-                <span className="soft small">
+                <span className="ml-6 text-soft text-small">
                   {[i.drive, i.bag && `bag ${i.bag}`, i.way].filter(Boolean).join(', ')}
                 </span>
               </span>
@@ -110,7 +119,7 @@ export function OpenUp({ file, closing }: { file: VisitFile; closing: boolean })
             </li>
           ))}
         </ul>
-        <h2 className="soft small">counted in and out</h2>
+        <h2 className="text-soft text-small">counted in and out</h2>
         <Counts file={file} station={station} />
       </section>
     </div>
@@ -120,7 +129,7 @@ export function OpenUp({ file, closing }: { file: VisitFile; closing: boolean })
 function Words({ item, onKeep }: { item: ItemRecord; onKeep: (part: Partial<ItemRecord>) => void }) {
   return (
     <input
-      className="field small"
+      className="field text-small"
       aria-label={`${item.name}: bag, which way`}
       placeholder="bag, which way"
       defaultValue={item.way ?? ''}
@@ -141,19 +150,29 @@ function Counts({ file, station }: { file: VisitFile; station: StationId }) {
       {COUNTED_THINGS.map((thing) => {
         const c = counted.find((x) => x.thing === thing)
         return (
-          <li key={thing} data-count={thing}>
+          <li
+            className="border-b border-b-line gap-8 grid grid-cols-[1fr_auto_auto] items-center min-h-52 leading-tight"
+            key={thing}
+            data-count={thing}
+          >
             <span>
               {thing}
               {c && c.putIn !== c.takenOut ? <b> still in</b> : ''}
             </span>
-            <span className="counter">
-              <button type="button" aria-label={`${thing} in`} onClick={() => put(thing, 1, 0)}>
+            <span className="gap-6 flex items-center">
+              <button
+                className="border-2 border-ink w-tap text-center text-figure"
+                type="button"
+                aria-label={`${thing} in`}
+                onClick={() => put(thing, 1, 0)}
+              >
                 +
               </button>
-              <span className="fig">
+              <span className="fig text-figure min-w-64 text-center">
                 {c?.takenOut ?? 0}/{c?.putIn ?? 0}
               </span>
               <button
+                className="border-2 border-ink w-tap text-center text-figure"
                 type="button"
                 aria-label={`${thing} out`}
                 disabled={!c || c.takenOut >= c.putIn}
@@ -162,7 +181,7 @@ function Counts({ file, station }: { file: VisitFile; station: StationId }) {
                 −
               </button>
             </span>
-            <span className="soft small">out/in</span>
+            <span className="ml-6 text-soft text-small">out/in</span>
           </li>
         )
       })}

@@ -41,19 +41,23 @@ export function Place({
   const failed = [...new Set(findings.filter((f) => f.outcome === 'fail').map((f) => f.station))]
   const most = sites[0]?.probability ?? 1
   return (
-    <div className="trace-place">
+    <div className="trace-place pt-6 gap-32 grid grid-cols-[minmax(280px,0.8fr)_minmax(0,1.4fr)] narrow:grid-cols-1">
       <section>
-        <h2 className="soft small">where it may come in; tap to test there</h2>
+        <h2 className="text-soft text-small">where it may come in; tap to test there</h2>
         <ol className="sites">
           {sites.map((s) => (
             <li key={s.station}>
-              <button type="button" onClick={() => onOpen(s.station)}>
+              <button
+                className="border-b border-b-line w-full grid grid-cols-[40px_128px_1fr_56px] items-center"
+                type="button"
+                onClick={() => onOpen(s.station)}
+              >
                 <svg width="34" height="34" aria-hidden="true">
                   <Ring x={17} y={17} r={10} state={states.get(s.station) ?? 'unseen'} />
                 </svg>
                 <span>{stationInfo(s.station).label}</span>
-                <span className="site-bar" style={{ width: `${(100 * s.probability) / most}%` }} />
-                <span className="fig">{sayShare(s.probability)} %</span>
+                <span className="h-12 bg-ink min-w-2" style={{ width: `${(100 * s.probability) / most}%` }} />
+                <span className="fig text-name text-right">{sayShare(s.probability)} %</span>
               </button>
             </li>
           ))}
@@ -71,7 +75,7 @@ export function Place({
           </p>
         )}
         {account && (
-          <p className="small">
+          <p className="text-small">
             {format('massFlow', account.now.gramsPerS.median)} come in unmeasured at idle,{' '}
             {account.now.sharePct.median.toFixed(0)} % of the air ({account.now.sharePct.low.toFixed(0)} to{' '}
             {account.now.sharePct.high.toFixed(0)} %).
@@ -80,7 +84,7 @@ export function Place({
         {failed.map((station) => (
           <Mend key={station} file={file} station={station} shop={shop} />
         ))}
-        {!failed.length && <p className="soft">Mark a station failed, and the ways to mend it stand here.</p>}
+        {!failed.length && <p className="text-soft">Mark a station failed, and the ways to mend it stand here.</p>}
       </section>
     </div>
   )

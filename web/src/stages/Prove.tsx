@@ -32,33 +32,44 @@ export function Prove({ file }: { file: VisitFile }) {
   const changes = last > 0 ? compareRuns(pointsOfRound(file, 0), pointsOfRound(file, last)) : []
   if (!done.length)
     return (
-      <p className="bench plain">
+      <p className="bench px-gap pt-40 pb-14 max-w-640 text-lead narrow:px-14 narrow:pb-10">
         Nothing has been mended in this visit yet. When it has, the same points are measured again here and set against
         the first ones.
       </p>
     )
   return (
-    <div className="bench prove">
+    <div className="bench px-gap py-14 gap-32 grid grid-cols-[minmax(0,0.95fr)_minmax(0,1.05fr)] narrow:px-14 narrow:py-10 narrow:grid-cols-1">
       <section>
-        <h2 className="soft small">
+        <h2 className="text-soft text-small">
           after: {done.map((r) => `${stationInfo(r.station).label} (${r.kind})`).join(', ')}
           {done.length > 1 && round - Math.min(...done.map((r) => r.afterRound)) < done.length
             ? '; done together, so their gain is joint'
             : ''}
         </h2>
-        <nav className="views" aria-label="point">
+        <nav className="views gap-20 flex items-center" aria-label="point">
           {slots.map((s) => (
-            <button key={s} type="button" aria-pressed={s === slot} onClick={() => setSlot(s)}>
+            <button
+              className="border-b-4 border-b-transparent text-soft aria-pressed:border-ink aria-pressed:text-ink aria-pressed:font-semibold"
+              key={s}
+              type="button"
+              aria-pressed={s === slot}
+              onClick={() => setSlot(s)}
+            >
               {SLOTS[s].label}
             </button>
           ))}
-          <Link to={`/visit/${encodeURIComponent(file.visit.id)}/live`}>live data</Link>
+          <Link
+            className="text-soft min-h-tap inline-flex items-center"
+            to={`/visit/${encodeURIComponent(file.visit.id)}/live`}
+          >
+            live data
+          </Link>
         </nav>
         <Readings key={slot} file={file} slot={slot} round={round} channels={idleChannels(file.vehicle.spec)} />
       </section>
       <section>
         <Verdict changes={changes} file={file} />
-        <ol className="changes">
+        <ol>
           {changes.map((c) => (
             <ChangeRow key={`${c.kind}${c.rpm}${c.quantity}`} change={c} />
           ))}
@@ -79,7 +90,7 @@ function Verdict({ changes, file }: { changes: readonly Change[]; file: VisitFil
   const account = visitLedger(file)
   const words = count('worse') ? 'Worse than before' : count('better') ? 'It helped' : 'No change seen'
   return (
-    <p className="verdict">
+    <p className="verdict mb-8">
       <span className="name">{words}</span>{' '}
       {account && account.now.round > 0 && (
         <span>
@@ -106,18 +117,21 @@ function ChangeRow({ change: c }: { change: Change }) {
       ? `${c.kind} ${(Math.round(c.rpm / 100) * 100).toFixed(0)}`
       : c.kind.replace('-', ', ')
   return (
-    <li className="change" data-verdict={c.verdict}>
-      <span className="small">
-        {c.label} <span className="soft">{point}</span>
+    <li
+      className="change border-b border-b-line gap-8 grid grid-cols-[104px_66px_minmax(80px,1fr)_108px_88px] items-center min-h-50 leading-tight narrow:grid-cols-[1fr_auto_auto]"
+      data-verdict={c.verdict}
+    >
+      <span className="text-small">
+        {c.label} <span className="text-soft">{point}</span>
       </span>
-      <span className="fig change-value">{show(c.before)}</span>
+      <span className="fig text-figure text-right">{show(c.before)}</span>
       <span
-        className="change-scale"
+        className="border-b-2 border-b-ink relative h-40 narrow:col-span-full narrow:[grid-row:2]"
         role="img"
         aria-label={`${c.label} ${show(c.before)} before, ${show(c.after)} after, ${c.unit}`}
       >
         <span
-          className="change-noise"
+          className="top-8 absolute h-22 bg-air"
           style={{
             left: at(c.before - c.uncertainty),
             width: `calc(${at(c.before + c.uncertainty)} - ${at(c.before - c.uncertainty)})`,
@@ -126,11 +140,11 @@ function ChangeRow({ change: c }: { change: Change }) {
         <span className="scale-before" style={{ left: at(c.before) }} />
         <span className="scale-pointer" style={{ left: at(c.after) }} />
       </span>
-      <span className="fig change-value">
-        {show(c.after)} <small className="soft">{c.unit}</small>
+      <span className="fig text-figure text-left">
+        {show(c.after)} <small className="text-label text-soft">{c.unit}</small>
       </span>
-      <span className="small change-verdict">
-        {c.verdict === 'no change seen' ? <span className="soft">no change seen</span> : <b>{c.verdict}</b>}
+      <span className="narrow:col-span-full text-small">
+        {c.verdict === 'no change seen' ? <span className="text-soft">no change seen</span> : <b>{c.verdict}</b>}
       </span>
     </li>
   )

@@ -41,7 +41,12 @@ export function Station({
   const path = airPathOf(file.vehicle.spec)
   const placed = maybeStation(path, id)
   const { write } = useWriter(file)
-  if (!placed) return <p className="bench plain">This engine has no such station.</p>
+  if (!placed)
+    return (
+      <p className="bench px-gap pt-40 pb-14 max-w-640 text-lead narrow:px-14 narrow:pb-10">
+        This engine has no such station.
+      </p>
+    )
   const state = stationStates(file).get(id) ?? 'unseen'
   const lets = ['sensor-to-plate', 'behind-plate', 'runner'].includes(placed.zone)
   const tests = TESTS.filter(
@@ -52,13 +57,16 @@ export function Station({
   const failed = live(file.findings).some((f) => f.station === id && f.outcome === 'fail' && f.test !== 'note')
   const photos = live(file.photos).filter((p) => p.station === id)
   return (
-    <div className="bench station-bench" data-bench={id}>
-      <header>
+    <div
+      className="bench px-gap py-14 gap-y-8 gap-x-32 grid grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)] narrow:px-14 narrow:py-10 narrow:grid-cols-1"
+      data-bench={id}
+    >
+      <header className="gap-12 col-span-full flex items-center">
         <svg width="46" height="46" aria-hidden="true">
           <Ring x={23} y={23} r={15} state={state} />
         </svg>
-        <h2 className="name">
-          {placed.info.label} <span className="soft">{RING_WORDS[state]}</span>
+        <h2 className="name flex-1">
+          {placed.info.label} <span className="text-soft">{RING_WORDS[state]}</span>
         </h2>
         <button type="button" className="act" onClick={onClose}>
           <X size={22} aria-hidden /> back to the bench
@@ -72,7 +80,7 @@ export function Station({
               <LookItem key={i.id} file={file} item={i} />
             ))}
         </ul>
-        <p className="soft small">{placed.info.reason}.</p>
+        <p className="text-soft text-small">{placed.info.reason}.</p>
         <Notes
           file={file}
           id={id}
@@ -86,16 +94,17 @@ export function Station({
             })
           }
         />
-        <div className="photos">
+        <div className="photos mt-12 gap-12 flex flex-wrap items-end">
           {photos.map((p) =>
             p.receivedAt ? (
               <img
+                className="border-2 border-ink w-150 h-112 object-cover"
                 key={p.id}
                 src={`/api/photos/${encodeURIComponent(p.id)}/picture`}
                 alt={`${placed.info.label}, ${p.at.slice(0, 10)}`}
               />
             ) : (
-              <p key={p.id} className="small">
+              <p key={p.id} className="text-small">
                 photo on its way
               </p>
             ),
@@ -117,7 +126,7 @@ export function Station({
           <Test key={t.id} file={file} station={id} test={t} />
         ))}
         {failed && <Mend file={file} station={id} shop={shop} />}
-        {!tests.length && <p className="soft">Looking is the test here.</p>}
+        {!tests.length && <p className="text-soft">Looking is the test here.</p>}
       </section>
     </div>
   )
@@ -163,19 +172,21 @@ function Test({ file, station, test }: { file: VisitFile; station: StationId; te
     })
   }
   return (
-    <div className="test" data-test={test.id}>
+    <div className="px-0 py-8 border-b border-b-line" data-test={test.id}>
       <h3>
         <b>{test.label}</b>{' '}
-        <span className="soft small">
+        <span className="text-soft text-small">
           {test.minutes} min{test.needs ? `, ${test.needs}` : ''}
         </span>
       </h3>
-      <p className="small">{test.how}</p>
+      <p className="text-small">{test.how}</p>
       {test.caution && (
-        <div className={test.caution.stop ? 'caution stop' : 'caution'}>
-          <p className="small">
+        <div
+          className={`caution px-10 py-6 mx-0 my-6 border-ink gap-12 flex items-center justify-between narrow:flex-col narrow:items-stretch ${test.caution.stop ? 'stop border-4' : 'border-2'}`}
+        >
+          <p className="text-small">
             <b>{test.caution.stop ? 'STOP' : 'Mind'}</b> {test.caution.text}{' '}
-            <span className="soft">If it has happened: {test.caution.ifHappened}</span>
+            <span className="text-soft">If it has happened: {test.caution.ifHappened}</span>
           </p>
           {test.caution.stop && (
             <button type="button" className="act" aria-pressed={ticked} onClick={() => setTicked(!ticked)}>
@@ -184,10 +195,10 @@ function Test({ file, station, test }: { file: VisitFile; station: StationId; te
           )}
         </div>
       )}
-      <div className="test-acts">
+      <div className="mt-6 gap-8 flex flex-wrap">
         {measure && (
           <input
-            className="field fig"
+            className="field fig flex-[1_1_190px] w-auto text-lead"
             inputMode="decimal"
             aria-label={measure.ask}
             placeholder={measure.ask}
@@ -224,7 +235,7 @@ function Test({ file, station, test }: { file: VisitFile; station: StationId; te
         </button>
       </div>
       {problem && (
-        <p className="wrong small" role="alert">
+        <p className="wrong text-small" role="alert">
           {problem}
         </p>
       )}
@@ -241,10 +252,10 @@ function Notes({ file, id, write }: { file: VisitFile; id: StationId; write: (no
     setDraft('')
   }
   return (
-    <div className="notes">
+    <div>
       {notes.map((n) => (
-        <p key={n.id} className="small">
-          {n.note} <span className="soft">{n.by}</span>
+        <p key={n.id} className="text-small">
+          {n.note} <span className="text-soft">{n.by}</span>
         </p>
       ))}
       <input
@@ -295,7 +306,7 @@ function TakePhoto({ onTake }: { onTake: (mime: string, base64: string) => void 
         data-testid="photo-input"
         onChange={(e) => void take(e.target.files?.[0])}
       />
-      {problem && <p className="wrong small">{problem}</p>}
+      {problem && <p className="wrong text-small">{problem}</p>}
     </>
   )
 }

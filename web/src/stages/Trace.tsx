@@ -42,18 +42,33 @@ export function Trace({
   const failed = live(file.findings).some((f) => f.outcome === 'fail' && f.test !== 'note')
   const [view, setView] = useState<View>(failed || live(file.repairs).length ? 'place' : 'cause')
   return (
-    <div className="bench trace">
-      <nav className="views" aria-label="view">
-        <button type="button" aria-pressed={view === 'cause'} onClick={() => setView('cause')}>
+    <div className="bench px-gap pt-0 pb-14 narrow:px-14 narrow:py-10">
+      <nav className="views gap-20 flex items-center" aria-label="view">
+        <button
+          className="border-b-4 border-b-transparent text-soft aria-pressed:border-ink aria-pressed:text-ink aria-pressed:font-semibold"
+          type="button"
+          aria-pressed={view === 'cause'}
+          onClick={() => setView('cause')}
+        >
           which cause
         </button>
-        <button type="button" aria-pressed={view === 'tests'} onClick={() => setView('tests')}>
+        <button
+          className="border-b-4 border-b-transparent text-soft aria-pressed:border-ink aria-pressed:text-ink aria-pressed:font-semibold"
+          type="button"
+          aria-pressed={view === 'tests'}
+          onClick={() => setView('tests')}
+        >
           what to test
         </button>
-        <button type="button" aria-pressed={view === 'place'} onClick={() => setView('place')}>
+        <button
+          className="border-b-4 border-b-transparent text-soft aria-pressed:border-ink aria-pressed:text-ink aria-pressed:font-semibold"
+          type="button"
+          aria-pressed={view === 'place'}
+          onClick={() => setView('place')}
+        >
           where, and mend it
         </button>
-        {busy && <div className="progress" role="progressbar" aria-label="working it out" />}
+        {busy && <div className="progress w-120" role="progressbar" aria-label="working it out" />}
       </nav>
       {view === 'cause' ? (
         <Cause file={file} diagnosis={diagnosis} sound={sound} />
@@ -74,10 +89,10 @@ function Cause({ file, diagnosis, sound }: { file: VisitFile; diagnosis?: Diagno
   const causes = diagnosis.ranking.slice(0, 3)
   const most = Math.max(3, ...causes.flatMap((c) => (diagnosis.reasons[c.fault] ?? []).map((r) => Math.abs(r.bits))))
   return (
-    <div className="trace-cause">
+    <div className="trace-cause pt-6 gap-28 grid grid-cols-[minmax(0,1fr)_310px] narrow:grid-cols-1">
       <section>
         {diagnosis.warnings.map((w) => (
-          <p key={w.code} className={w.code === 'none-of-these-explains-it' ? 'wrong' : 'soft small'}>
+          <p key={w.code} className={w.code === 'none-of-these-explains-it' ? 'wrong' : 'text-soft text-small'}>
             {w.message}
           </p>
         ))}
@@ -87,12 +102,12 @@ function Cause({ file, diagnosis, sound }: { file: VisitFile; diagnosis?: Diagno
           ))}
         </ol>
         {sound && (
-          <p className="small">
+          <p className="text-small">
             This car’s own sound record of {sound.at.slice(0, 10)} narrows what its readings should be.
           </p>
         )}
         {diagnosis.ambiguous.map(([a, b]) => (
-          <p key={a + b} className="small">
+          <p key={a + b} className="text-small">
             The readings cannot part “{faultOf(a).label}” from “{faultOf(b).label}”: a test must.
           </p>
         ))}
@@ -120,25 +135,36 @@ function CauseRow({
   most: number
 }) {
   return (
-    <li className={lead ? 'cause lead' : 'cause'} data-fault={cause.fault}>
+    <li
+      className="grid min-h-88 grid-cols-[170px_1fr] gap-12 pt-4 pb-10 narrow:grid-cols-[1fr] narrow:gap-2"
+      data-fault={cause.fault}
+    >
       <div>
-        <p className="fig cause-share">
+        <p className={`fig leading-none ${lead ? 'text-bench' : 'text-share'}`}>
           {sayShare(cause.probability)}
-          <small> %</small>
+          <small className="text-name"> %</small>
         </p>
-        <p className="cause-name">{faultOf(cause.fault).label}</p>
+        <p className="font-semibold leading-snug">{faultOf(cause.fault).label}</p>
       </div>
       <ul className="hang" aria-label="readings against and for">
         {reasons.slice(0, lead ? 4 : 3).map((r) => (
-          <li key={r.text} className={r.bits > 0 ? 'for' : 'against'}>
+          <li key={r.text} className="relative grid h-32 narrow:h-46">
             <span
-              className="hang-bar"
+              className={`absolute top-3 h-9 ${r.bits > 0 ? 'left-1/2 bg-ink' : 'right-1/2 bg-line outline-1 outline-ink'}`}
               style={{ width: `${(50 * Math.min(1, Math.abs(r.bits) / most)).toFixed(1)}%` }}
             />
-            <span className="hang-text small">{r.text}</span>
+            <span
+              className={`absolute top-12 max-w-[calc(50%-8px)] overflow-hidden text-small text-ellipsis whitespace-nowrap narrow:leading-none narrow:whitespace-normal ${r.bits > 0 ? 'left-[calc(50%+8px)] narrow:right-0' : 'right-[calc(50%+8px)] narrow:left-0 narrow:text-right'}`}
+            >
+              {r.text}
+            </span>
           </li>
         ))}
-        {!reasons.length && <li className="soft small hang-none">nothing read speaks for or against it</li>}
+        {!reasons.length && (
+          <li className="relative grid h-32 pl-[calc(50%+8px)] narrow:h-46 text-soft text-small">
+            nothing read speaks for or against it
+          </li>
+        )}
       </ul>
     </li>
   )
@@ -154,11 +180,11 @@ function Size({ file, lead, top }: { file: VisitFile; lead?: Ranked; top?: Ranke
     <>
       {area ? (
         <>
-          <h2 className="soft small">as a sharp-edged hole, three times its size</h2>
+          <h2 className="text-soft text-small">as a sharp-edged hole, three times its size</h2>
           <Holes diameterMm={holeDiameterMm(area.median)} />
-          <p className="size-line">
-            <span className="fig">{holeDiameterMm(area.median).toFixed(1)}</span>
-            <span className="small">
+          <p className="size-line gap-10 flex items-center">
+            <span className="fig text-bench leading-figure">{holeDiameterMm(area.median).toFixed(1)}</span>
+            <span className="text-small">
               {' '}
               mm, between {holeDiameterMm(area.low).toFixed(1)} and {holeDiameterMm(area.high).toFixed(1)}
               <br />
@@ -167,9 +193,9 @@ function Size({ file, lead, top }: { file: VisitFile; lead?: Ranked; top?: Ranke
           </p>
         </>
       ) : (
-        top && <p className="size-sentence">{top.sentence}</p>
+        top && <p className="size-sentence mb-14 text-lead">{top.sentence}</p>
       )}
-      <h2 className="soft small">total trim against airflow{leak ? '; line: such a hole' : ''}</h2>
+      <h2 className="text-soft text-small">total trim against airflow{leak ? '; line: such a hole' : ''}</h2>
       <TrimChart points={points} curve={leak?.trimPctAt} />
     </>
   )
