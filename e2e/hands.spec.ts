@@ -13,8 +13,8 @@ test.describe('few hands', () => {
 
   test('a look item is judged with one tap, corrected with another, undone with a key', async ({ bay: page }) => {
     await page.goto(page.url() + 'visit/visit-vet/look')
-    const sound = page.getByRole('button', { name: 'Dust past the seal: sound' })
-    const failed = page.getByRole('button', { name: 'Dust past the seal: failed' })
+    const sound = page.getByRole('radio', { name: 'Dust past the seal: sound' })
+    const failed = page.getByRole('radio', { name: 'Dust past the seal: failed' })
     await sound.click()
     await expect(sound).toHaveAttribute('aria-pressed', 'true')
     await failed.click()
@@ -143,15 +143,15 @@ test('a STOP caution is ticked before its test can be judged', async ({ bay: pag
   await page.goto(`${shop.url}/visit/visit-vet/look?at=duct`)
   const flex = page.locator('[data-test=flex-duct]')
   await expect(flex.getByRole('button', { name: 'found it' })).toBeDisabled()
-  await flex.getByRole('button', { name: 'seen to' }).click()
+  await flex.getByRole('checkbox', { name: 'seen to' }).click()
   await flex.getByRole('button', { name: 'found it' }).click()
   await expect(page.locator('[data-station=duct][data-state=failed]')).toBeVisible()
 })
 
 test('units by quantity, night, and the keys sheet', async ({ bay: page, shop }) => {
   await page.goto(`${shop.url}/settings`)
-  await page.getByRole('group', { name: 'pressure, vacuum' }).getByRole('button', { name: 'inHg' }).click()
-  await page.getByRole('button', { name: 'night' }).click()
+  await page.getByRole('group', { name: 'pressure, vacuum' }).getByRole('radio', { name: 'inHg' }).click()
+  await page.getByRole('radio', { name: 'night' }).click()
   await page.goto(`${shop.url}/visit/visit-vet/arrive`)
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'night')
   await expect(page.locator('.place')).toContainText('26.0\u2009inHg')

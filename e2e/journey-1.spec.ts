@@ -45,8 +45,8 @@ test('the vet’s estate, from arrival to the printed page', async ({ bay: page,
   // look: one tap a judgement; the duct is off its clip
   await stage(page, 'Look')
   for (const text of ['Snorkel in place and clear', 'Box seated, all clips shut'])
-    await page.getByRole('button', { name: `${text}: sound` }).click()
-  await page.getByRole('button', { name: 'On its stubs, both clamps there and tight: failed' }).click()
+    await page.getByRole('radio', { name: `${text}: sound` }).click()
+  await page.getByRole('radio', { name: 'On its stubs, both clamps there and tight: failed' }).click()
   await page.getByLabel('what was seen').fill('Off one stub, its clamp missing on arrival')
   await page.keyboard.press('Enter')
   await expect(page.locator('[data-station=duct][data-state=failed]')).toBeVisible()
@@ -61,17 +61,17 @@ test('the vet’s estate, from arrival to the printed page', async ({ bay: page,
   await expect(page.getByRole('status')).toContainText('operating points found')
   await expect(page.locator('.recording')).toContainText('vet-idle.csv')
   await delivered(page)
-  await page.getByRole('button', { name: 'idle, A/C on' }).click()
+  await page.getByRole('radio', { name: 'idle, A/C on' }).click()
   await page.locator('[data-channel=rpm] input').focus()
   await type(page, ['715', '3.4', '1.6', '15.6', '0.8', '16.4'])
 
   // trace: the duct, by the readings and the look
   await stage(page, 'Trace')
-  await page.getByRole('button', { name: 'which cause' }).click()
+  await page.getByRole('tab', { name: 'which cause' }).click()
   const lead = page.locator('.cause').first()
   await expect(lead).toHaveAttribute('data-fault', 'unmetered-air-duct')
   await expect(lead.locator('.hang')).toContainText('duct')
-  await page.getByRole('button', { name: 'where, and mend it' }).click()
+  await page.getByRole('tab', { name: 'where, and mend it' }).click()
   await expect(page.locator('.account')).toBeVisible()
 
   // wrap or new: the wrap is refused until it is dry, clean and stretched
@@ -79,7 +79,7 @@ test('the vet’s estate, from arrival to the printed page', async ({ bay: page,
   await expect(page.getByRole('button', { name: 'done' })).toBeDisabled()
   await expect(page.locator('.mend')).toContainText('A wrap holds only dry')
   for (const tick of ['dry', 'clean of oil', 'tape stretched and half overlapped'])
-    await page.locator('.decide').getByRole('button', { name: tick }).click()
+    await page.locator('.decide').getByRole('checkbox', { name: tick }).click()
   await page.getByRole('button', { name: 'done' }).click()
   await expect(page.getByTestId('now')).toContainText('Measure the same points again')
 
@@ -92,7 +92,7 @@ test('the vet’s estate, from arrival to the printed page', async ({ bay: page,
   await page.getByTestId('now').click()
   await page.locator('[data-channel=rpm] input').focus()
   await type(page, ['680', '2.79', '0', '1.6', '0', '0.8', '2.3', '18.4 inHg', '14.1'])
-  await page.getByRole('button', { name: 'idle, A/C on' }).click()
+  await page.getByRole('radio', { name: 'idle, A/C on' }).click()
   await page.locator('[data-channel=rpm] input').focus()
   await type(page, ['724', '3.92', '0', '1.6', '0', '1.6'])
   await expect(page.locator('.change[data-verdict=better]').first()).toBeVisible()

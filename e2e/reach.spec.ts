@@ -6,9 +6,9 @@ test.describe('by keyboard alone', () => {
     await page.getByTestId('now').waitFor()
     await page.locator('body').press(']')
     await expect(page).toHaveURL(/\/look$/)
-    await page.getByRole('button', { name: 'Snorkel in place and clear: sound' }).focus()
+    await page.getByRole('radio', { name: 'Snorkel in place and clear: sound' }).focus()
     await page.keyboard.press('Enter')
-    await expect(page.getByRole('button', { name: 'Snorkel in place and clear: sound' })).toHaveAttribute(
+    await expect(page.getByRole('radio', { name: 'Snorkel in place and clear: sound' })).toHaveAttribute(
       'aria-pressed',
       'true',
     )

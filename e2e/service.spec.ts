@@ -31,7 +31,7 @@ async function spaceAfterLast(page: Page, shop: Shop, n: number, events: number,
 /** Ticks the preconditions, arms the next attempt and begins it. */
 async function begin(page: Page, n: number): Promise<void> {
   for (const c of ['selector', 'consumers', 'wheels', 'coolant', 'supply'])
-    await page.getByRole('button', { name: new RegExp(`^${c}.*seen to`) }).click()
+    await page.getByRole('checkbox', { name: new RegExp(`^${c}.*seen to`) }).click()
   await page.getByRole('button', { name: `arm attempt ${n}` }).click()
   await page.getByRole('button', { name: 'begin' }).click()
   await expect(page.locator('.hands')).toHaveAttribute('data-step', '0')
@@ -113,7 +113,7 @@ test('a metered feed from plan to restart, with a stall that locks the starter',
   for (const rule of ['extraction', 'fire-cover', 'held-running'])
     await expect(page.locator(`[data-rule=${rule}]`)).toBeVisible()
   for (const tick of ['extraction on', 'extinguisher at hand', 'cannot stop by itself'])
-    await page.getByRole('button', { name: tick }).click()
+    await page.getByRole('checkbox', { name: tick }).click()
   await expect(page.getByTestId('plan')).toContainText('shots of')
   await page.getByLabel('speed read by').selectOption('guessed')
   await expect(page.locator('[data-rule=guessed-speed]')).toContainText('The speed is guessed')
@@ -127,7 +127,7 @@ test('a metered feed from plan to restart, with a stall that locks the starter',
   await page.getByRole('button', { name: /arm the feed/ }).click()
   // three STOP ticks, then it begins
   for (const t of ['hydraulic lock', 'extinguisher', 'extraction'])
-    await page.getByRole('button', { name: new RegExp(`STOP: .*${t}`) }).click()
+    await page.getByRole('checkbox', { name: new RegExp(`STOP: .*${t}`) }).click()
   await page.getByRole('button', { name: 'begin' }).click()
   await expect(page.locator('.hands')).toHaveAttribute('data-step', '0')
   await spaceAfter(page, 0.8)
@@ -172,7 +172,7 @@ test('the wrong cleaner on the element is refused with the reason and what fits'
   await page.getByRole('button', { name: /airflow sensor cleaner on airflow element: may/ }).click()
   const cleaned = page.getByRole('button', { name: 'cleaned: off the car' })
   await expect(cleaned).toBeDisabled()
-  await page.getByRole('button', { name: 'seen to' }).click()
+  await page.getByRole('checkbox', { name: 'seen to' }).click()
   await cleaned.click()
   // one tap starts the drying timer
   await page.getByRole('button', { name: /start 15:00/ }).click()
@@ -216,7 +216,7 @@ test('nothing comes off before its STOP caution is seen to; what comes off is wr
   await page.goto(`${shop.url}/visit/visit-bakery/open-up`)
   const bolts = page.getByRole('button', { name: '4 × bolt off' })
   await expect(bolts).toBeDisabled()
-  await page.getByRole('button', { name: 'seen to' }).click()
+  await page.getByRole('checkbox', { name: 'seen to' }).click()
   await bolts.click()
   await expect(page.locator('.fastener.off')).toHaveCount(4)
   await page.getByLabel('bolt: bag, which way').fill('bag B, short one on top')

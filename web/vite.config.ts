@@ -20,6 +20,8 @@ const compressed = (): Plugin => ({
 
 export default defineConfig({
   root: import.meta.dirname,
+  // the server puts the nonce of each answer in its place
+  html: { cspNonce: 'CSP_NONCE' },
   plugins: [tailwindcss(), react(), compressed()],
   build: {
     outDir: 'dist',
@@ -33,7 +35,13 @@ export default defineConfig({
         codeSplitting: {
           groups: [
             // charts are for the screens that draw them
-            { name: 'charts', test: /uplot/, priority: 2 },
+            { name: 'charts', test: /echarts|zrender/, priority: 3 },
+            // forms are filled in on few screens, and not on the first
+            {
+              name: 'forms',
+              test: /react-hook-form|hookform|class-validator|class-transformer|[\\/]validator[\\/]|contract[\\/]dist[\\/]forms/,
+              priority: 2,
+            },
             { name: 'shared', minShareCount: 2, priority: 1 },
           ],
         },

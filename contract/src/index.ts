@@ -1,2 +1,3 @@
 export * from './api.js'
 export * from './live.js'
+export * from './forms.js'

@@ -1,5 +1,6 @@
 import 'reflect-metadata'
-import { existsSync } from 'node:fs'
+import { randomBytes } from 'node:crypto'
+import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { NestFactory } from '@nestjs/core'
 import type { NestExpressApplication } from '@nestjs/platform-express'
@@ -32,6 +33,11 @@ export async function createApp(paths: AppPaths): Promise<NestExpressApplication
     bodyParser: false,
     logger: ['error', 'warn'],
   })
+  // a number used once for each answer: styles that carry it may stand in the page, and no others
+  app.use((_req: Request, res: Response, next: NextFunction) => {
+    res.locals.nonce = randomBytes(16).toString('base64')
+    next()
+  })
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -40,7 +46,7 @@ export async function createApp(paths: AppPaths): Promise<NestExpressApplication
           defaultSrc: ["'none'"],
           scriptSrc: ["'self'"],
           workerSrc: ["'self'"],
-          styleSrc: ["'self'"],
+          styleSrc: ["'self'", (_req, res) => `'nonce-${(res as Response).locals.nonce}'`],
           // position and size of what is drawn are set as style properties by script, which this does not cover
           imgSrc: ["'self'", 'blob:', 'data:'],
           fontSrc: ["'self'"],
@@ -82,7 +88,11 @@ export async function createApp(paths: AppPaths): Promise<NestExpressApplication
   return app
 }
 
+/** What the built page holds in place of the nonce of its answer. */
+const NONCE = 'CSP_NONCE'
+
 function serveWeb(app: NestExpressApplication, web: string): void {
+  const page = readFileSync(join(web, 'index.html'), 'utf8')
   const options = { immutable: true, maxAge: '1y', fallthrough: false }
   app.use(
     '/assets',
@@ -93,6 +103,10 @@ function serveWeb(app: NestExpressApplication, web: string): void {
     if (req.method !== 'GET' || req.path.startsWith('/api')) return next()
     // the bay's cars come while the script still loads
     if (req.path === '/') res.set('Link', '</api/bay>; rel=preload; as=fetch; crossorigin=anonymous')
-    res.set('Cache-Control', 'no-cache').sendFile(join(web, 'index.html'))
+    // never from a cache, which would pair an old nonce with a new header
+    res
+      .set('Cache-Control', 'no-store')
+      .type('html')
+      .send(page.replaceAll(NONCE, res.locals.nonce as string))
   })
 }

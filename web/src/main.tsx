@@ -3,25 +3,27 @@ import '@fontsource/barlow-semi-condensed/latin-500.css'
 import '@fontsource/barlow-semi-condensed/latin-600.css'
 import '@fontsource/sofia-sans-extra-condensed/latin-600.css'
 import './styles/app.css'
+import { setNonce } from 'get-nonce'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { lazy, StrictMode, Suspense } from 'react'
 import { createRoot } from 'react-dom/client'
 import { BrowserRouter, Route, Routes, useLocation } from 'react-router'
+import { nonce } from './kit/nonce.js'
 import { ApiProblem } from './store/api.js'
 import { outbox } from './store/outbox.js'
 import { applyTheme } from './store/settings.js'
 import { askForBay, connectOutbox } from './store/visit.js'
-import { Bay } from './screens/Bay.js'
+import { Bay } from './bay/Bay.js'
 import { Shortcuts } from './parts/Shortcuts.js'
-import { PartBoundary, Waiting } from './screens/States.js'
+import { PartBoundary, Waiting } from './parts/States.js'
 
-const Visit = lazy(() => import('./screens/Visit.js').then((m) => ({ default: m.Visit })))
-const HandsBusy = lazy(() => import('./screens/HandsBusy.js').then((m) => ({ default: m.HandsBusy })))
+const Visit = lazy(() => import('./visit/Visit.js').then((m) => ({ default: m.Visit })))
+const HandsBusy = lazy(() => import('./run/HandsBusy.js').then((m) => ({ default: m.HandsBusy })))
 const Live = lazy(() => import('./live/Live.js').then((m) => ({ default: m.Live })))
-const RecordingPage = lazy(() => import('./screens/RecordingPage.js').then((m) => ({ default: m.RecordingPage })))
-const NewCar = lazy(() => import('./screens/NewCar.js').then((m) => ({ default: m.NewCar })))
-const Card = lazy(() => import('./screens/Card.js').then((m) => ({ default: m.Card })))
-const SettingsPage = lazy(() => import('./screens/SettingsPage.js').then((m) => ({ default: m.SettingsPage })))
+const RecordingPage = lazy(() => import('./recording/RecordingPage.js').then((m) => ({ default: m.RecordingPage })))
+const NewCar = lazy(() => import('./car/NewCar.js').then((m) => ({ default: m.NewCar })))
+const Card = lazy(() => import('./car/Card.js').then((m) => ({ default: m.Card })))
+const SettingsPage = lazy(() => import('./settings/SettingsPage.js').then((m) => ({ default: m.SettingsPage })))
 
 /** The screen of an address; one that cannot be loaded is left behind with its address. */
 function Screens() {
@@ -45,6 +47,7 @@ function Screens() {
   )
 }
 
+setNonce(nonce)
 applyTheme()
 const client = new QueryClient({
   defaultOptions: {

@@ -10,7 +10,7 @@ export const KEY_PEDAL_RELEARN: Procedure = {
     { id: 'selector', label: 'selector in park or neutral, brake on', stop: true },
     { id: 'consumers', label: 'consumers, lights and A/C off' },
     { id: 'steering', label: 'wheels straight, steering untouched' },
-    { id: 'warm', label: 'coolant 70 to 99 °C' },
+    { id: 'warm', label: 'coolant 70 to 99 °C', reads: { channel: 'ect_c', min: 70, max: 99 } },
     { id: 'supply', label: 'supply at least 12.9 V, key out for 10 s' },
   ],
   steps: [
@@ -33,7 +33,7 @@ export const STAGED_IDLE_LEARN: Procedure = {
   why: 'Teaches the idle valve under rising load.',
   preconditions: [
     { id: 'selector', label: 'selector in park or neutral, brake on', stop: true },
-    { id: 'warm', label: 'coolant 70 to 99 °C' },
+    { id: 'warm', label: 'coolant 70 to 99 °C', reads: { channel: 'ect_c', min: 70, max: 99 } },
     { id: 'extraction', label: 'extraction on, or in the open air', stop: true },
   ],
   steps: [

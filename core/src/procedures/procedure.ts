@@ -1,3 +1,4 @@
+import type { ChannelId } from '../signals/index.js'
 /** How a step ends. */
 export type StepRule =
   | { readonly kind: 'exact'; readonly seconds: number; readonly toleranceS: number }
@@ -5,6 +6,16 @@ export type StepRule =
   | { readonly kind: 'at-most'; readonly seconds: number }
   | { readonly kind: 'until'; readonly sign: string; readonly withinS?: number }
   | { readonly kind: 'count'; readonly times: number; readonly withinS: number }
+
+/** What must hold before a procedure is armed: ticked by a hand, or read by a channel. */
+export interface Precondition {
+  readonly id: string
+  readonly label: string
+  /** A STOP is ticked by hand, each by itself. */
+  readonly stop?: boolean
+  /** The channel that tells it by itself, and its bounds in the channel's own unit. */
+  readonly reads?: { readonly channel: ChannelId; readonly min: number; readonly max: number }
+}
 
 /** One timed step: what to do, and how it is judged. */
 export interface ProcedureStep {
@@ -16,7 +27,7 @@ export interface ProcedureStep {
 export interface Procedure {
   readonly id: string
   readonly label: string
-  readonly preconditions: readonly { readonly id: string; readonly label: string; readonly stop?: boolean }[]
+  readonly preconditions: readonly Precondition[]
   readonly steps: readonly ProcedureStep[]
   readonly why: string
 }

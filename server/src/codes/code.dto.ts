@@ -1,13 +1,11 @@
 import { channelProblem, CHANNELS, type ChannelId, type CodeRecord } from '@uvula/core'
-import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger'
-import { IsOptional, Matches } from 'class-validator'
-import { Choice, Flag, MapOf, Text, WriteDto } from '../records/fields.js'
+import { ApiPropertyOptional, IntersectionType } from '@nestjs/swagger'
+import { CodeForm } from '@uvula/contract'
+import { IsOptional } from 'class-validator'
+import { Choice, describeForm, Flag, MapOf, Text, WriteDto } from '../records/fields.js'
 
-export class CodeDto extends WriteDto {
+export class CodeDto extends IntersectionType(WriteDto, CodeForm) {
   @Text(100) visitId: string
-  @Matches(/^[PBCU][0-9A-F]{4}$/, { message: 'code must be one letter of P, B, C, U and four digits, as in P0171' })
-  @ApiProperty()
-  code: string
   @Choice(['pending', 'stored', 'permanent']) state: CodeRecord['state']
   @Choice(['before', 'after', 'after-drive']) when: CodeRecord['when']
   @Flag() cleared: boolean
@@ -20,3 +18,5 @@ export class CodeDto extends WriteDto {
 
 const isReading = (id: string, x: unknown): boolean =>
   typeof x === 'number' && Number.isFinite(x) && channelProblem(id as ChannelId, x) === undefined
+
+describeForm(CodeDto, [], ['code'])

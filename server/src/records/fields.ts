@@ -109,8 +109,18 @@ export const Day = (o?: Options): PropertyDecorator =>
     ApiProperty({ type: String, format: 'date', required: !o?.optional }),
   )
 
+/** Fields that a class has from a form of the contract, told to the server's own description. */
+export function describeForm(
+  dto: { readonly prototype: object },
+  numbers: readonly string[],
+  texts: readonly string[] = [],
+): void {
+  for (const key of numbers) ApiProperty({ type: Number })(dto.prototype, key)
+  for (const key of texts) ApiProperty({ type: String })(dto.prototype, key)
+}
+
 /** What every write carries. */
-export abstract class WriteDto {
+export class WriteDto {
   /** Version of the record that the writer saw; 0 when it is new. */
   @Whole(0, 1e9) baseVersion: number
   /** Key of the writer's own earlier write that this one was made upon; it counts instead of the version. */

@@ -2,7 +2,8 @@ import { METHODS, STATIONS, type FeedRequest, type MethodId, type RunEvent, type
 import { ApiProperty } from '@nestjs/swagger'
 import { Type } from 'class-transformer'
 import { ArrayMaxSize, IsArray, IsObject, IsOptional, ValidateNested } from 'class-validator'
-import { Choice, Flag, Num, Text, TextList, Whole, WriteDto } from '../records/fields.js'
+import { FeedForm } from '@uvula/contract'
+import { Choice, describeForm, Flag, Num, Text, TextList, Whole, WriteDto } from '../records/fields.js'
 
 export class RunEventDto {
   @Choice(['begin', 'tap', 'back', 'stop', 'stall']) kind: RunEvent['kind']
@@ -22,21 +23,16 @@ export class TrimsDto {
   @Num(-0.6, 0) shortMin: number
 }
 
-export class FeedDto {
+export class FeedDto extends FeedForm {
   @Choice(METHODS.map((m) => m.id)) method: MethodId
   @IsObject()
   @ValidateNested()
   @Type(() => FeedProductDto)
   @ApiProperty({ type: FeedProductDto })
   product: FeedProductDto
-  @Num(0, 2000) doseMl: number
-  @Num(0, 2000) labelMaxMl: number
   @Num(0, 10, { optional: true }) labelRateMlS?: number
   @Choice(STATIONS.map((s) => s.id)) point: StationId
-  @Num(0, 200) airGS: number
-  @Num(0, 6000) rpm: number
   @Choice(['scan', 'pick-up', 'ripple', 'microphone', 'guessed']) speedFrom: FeedRequest['speedFrom']
-  @Num(-40, 150) coolantC: number
   @IsOptional()
   @IsObject()
   @ValidateNested()
@@ -51,6 +47,8 @@ export class FeedDto {
   @Num(-100, 300) boostKpa: number
   @Flag() feedRunning: boolean
 }
+
+describeForm(FeedDto, ['doseMl', 'labelMaxMl', 'rpm', 'airGS', 'coolantC'])
 
 export class RunDto extends WriteDto {
   @Text(100) visitId: string

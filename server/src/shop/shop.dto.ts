@@ -1,11 +1,9 @@
 import { ApiProperty } from '@nestjs/swagger'
 import { ArrayMaxSize, IsArray, IsInt, Max, Min } from 'class-validator'
-import { Choice, Num, Text } from '../records/fields.js'
+import { ShopForm } from '@uvula/contract'
+import { Choice, describeForm, Text } from '../records/fields.js'
 
-export class ShopDto {
-  @Text(80) name: string
-  @Num(-450, 5500) altitudeM: number
-  @Num(0, 100_000) labourPerHour: number
+export class ShopDto extends ShopForm {
   @Text(12) currency: string
   @IsArray()
   @ArrayMaxSize(7)
@@ -15,6 +13,8 @@ export class ShopDto {
   @ApiProperty({ type: [Number] })
   partsDays: number[]
 }
+
+describeForm(ShopDto, ['altitudeM', 'labourPerHour'], ['name'])
 
 export class OpenShopDto {
   @Choice(['own', 'demo']) which: 'own' | 'demo'

@@ -12,6 +12,7 @@ import {
   type VisitFile,
 } from '@uvula/core'
 import type { CodesRead } from '@uvula/contract'
+import { Working } from '../kit/Working.js'
 import { postJson } from '../store/api.js'
 import { ownFields, useWriter } from '../store/visit.js'
 import { sayTime, useFormat } from '../words/format.js'
@@ -89,7 +90,7 @@ export function CodesPanel({ file, able, keep: mayKeep }: { file: VisitFile; abl
           clear
         </button>
       </div>
-      {busy && <div className="progress" role="progressbar" aria-label="reading codes" />}
+      {busy && <Working label="reading codes" />}
       {asking && (
         <div className="wrong">
           <p>

@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import { addFault, faultOf, FAULTS, HEALTHY, type VisitFile } from '@uvula/core'
 import type { LinkState } from '@uvula/contract'
+import { Choose } from '../kit/Choose.js'
 import { postJson } from '../store/api.js'
 
 const KEY = 'uvula-adapter'
@@ -97,32 +98,28 @@ export function Connect({
         <p className="text-soft">
           The same engine with a fault of your choice, to practise on or to try an adapter’s speed.
         </p>
-        <div className="gap-y-0 gap-x-16 grid grid-cols-2 w-full" role="group" aria-label="fault">
-          {[{ id: '', label: 'sound' }, ...possible].map((f) => (
-            <button
-              className="pl-12 border-l-4 border-l-line leading-tight aria-pressed:border-l-8 aria-pressed:border-l-ink aria-pressed:font-semibold"
-              key={f.id}
-              type="button"
-              aria-pressed={fault === f.id}
-              onClick={() => setFault(f.id)}
-            >
-              {f.id ? faultOf(f.id).label : f.label}
-            </button>
-          ))}
-        </div>
-        <div className="views gap-20 flex items-center" role="group" aria-label="its link">
-          <span className="text-soft text-small">link</span>
-          {LINKS.map(([id, label]) => (
-            <button
-              className="border-b-4 border-b-transparent text-soft aria-pressed:border-ink aria-pressed:text-ink aria-pressed:font-semibold"
-              key={id}
-              type="button"
-              aria-pressed={link === id}
-              onClick={() => setLink(id)}
-            >
-              {label}
-            </button>
-          ))}
+        <Choose
+          label="fault"
+          look="edge"
+          className="grid w-full grid-cols-2 gap-x-16"
+          itemClass="leading-tight"
+          value={fault || 'none'}
+          choices={[
+            { value: 'none', label: 'sound' },
+            ...possible.map((f) => ({ value: f.id as string, label: faultOf(f.id).label })),
+          ]}
+          onChange={(id) => setFault(id === 'none' ? '' : id)}
+        />
+        <div className="flex items-center gap-20">
+          <span className="text-small text-soft">link</span>
+          <Choose
+            label="its link"
+            look="line"
+            className="flex items-center gap-20"
+            value={link}
+            choices={LINKS.map(([value, label]) => ({ value, label }))}
+            onChange={setLink}
+          />
         </div>
         <button
           type="button"

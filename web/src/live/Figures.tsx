@@ -39,7 +39,7 @@ export function Figures({
       aria-label="live readings"
       data-fresh={fresh}
     >
-      {!live.samples.length && <p className="chart-empty">No row has come yet.</p>}
+      {!live.samples.length && <p className="max-w-340 border-l-6 border-l-line py-8 pl-12">No row has come yet.</p>}
       {live.samples.length > 0 &&
         figures.map((f) => <FigureRow key={f.id} figure={f} live={live} now={now} marks={marks} fresh={fresh} />)}
       <dl className="pt-8 gap-y-2 gap-x-16 grid grid-cols-[repeat(auto-fill,minmax(132px,1fr))]">
@@ -141,6 +141,7 @@ function FigureRow({
         marks={marks}
         gapS={Math.max(1.5, 6 * every)}
         label={`${figure.label} over the last minute`}
+        say={(y) => formatIn(y, unit)}
       />
     </div>
   )

@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { Choose } from '../kit/Choose.js'
 import { postJson } from '../store/api.js'
 
 const FEET: readonly { readonly label: string; readonly foot: object }[] = [
@@ -35,35 +36,31 @@ export function Foot() {
       aria-label="the simulated car"
     >
       <span className="text-soft text-small">its pedal and key</span>
-      {FEET.map((f) => (
-        <button
-          className="px-8 py-0 border-b-4 border-b-transparent aria-pressed:border-b-ink aria-pressed:font-semibold"
-          key={f.label}
-          type="button"
-          aria-pressed={foot === f.label}
-          onClick={() => {
-            setFoot(f.label === 'snap' || f.label === 'start' ? 'idle' : f.label)
-            send('/api/link/foot', f.foot)
-          }}
-        >
-          {f.label}
-        </button>
-      ))}
-      <span className="ml-20 text-soft text-small">its cable</span>
-      {LINKS.map(([id, label]) => (
-        <button
-          className="px-8 py-0 border-b-4 border-b-transparent aria-pressed:border-b-ink aria-pressed:font-semibold"
-          key={id}
-          type="button"
-          aria-pressed={link === id}
-          onClick={() => {
-            setLink(id)
-            send('/api/link/trouble', { link: id })
-          }}
-        >
-          {label}
-        </button>
-      ))}
+      <Choose
+        label="pedal and key"
+        look="line"
+        className="flex gap-14"
+        itemClass="px-8"
+        value={foot}
+        choices={FEET.map((f) => ({ value: f.label, label: f.label }))}
+        onChange={(label) => {
+          setFoot(label === 'snap' || label === 'start' ? 'idle' : label)
+          send('/api/link/foot', FEET.find((f) => f.label === label)!.foot)
+        }}
+      />
+      <span className="ml-20 text-small text-soft">its cable</span>
+      <Choose
+        label="cable"
+        look="line"
+        className="flex gap-14"
+        itemClass="px-8"
+        value={link}
+        choices={LINKS.map(([value, label]) => ({ value, label }))}
+        onChange={(id) => {
+          setLink(id)
+          send('/api/link/trouble', { link: id })
+        }}
+      />
       {problem && <span className="wrong text-small">{problem}</span>}
     </footer>
   )

@@ -1,5 +1,6 @@
 import { ChevronLeft } from 'lucide-react'
 import { useCallback, useEffect, useMemo, useState } from 'react'
+import { useHotkeys } from 'react-hotkeys-hook'
 import { Link, useParams } from 'react-router'
 import {
   kindAt,
@@ -13,8 +14,9 @@ import {
   type LedSlot,
   type VisitFile,
 } from '@uvula/core'
+import { Views } from '../kit/Views.js'
 import { Delivery } from '../parts/Delivery.js'
-import { Failing, Waiting } from '../screens/States.js'
+import { Failing, Waiting } from '../parts/States.js'
 import { postJson } from '../store/api.js'
 import { beep } from '../store/sound.js'
 import { useBay, useVisitFile } from '../store/visit.js'
@@ -125,14 +127,7 @@ function Bench({ file, live, demo }: LiveProps) {
     liveStore.mark()
     beep(660)
   }, [])
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent): void => {
-      const typing = e.target instanceof HTMLElement && ['INPUT', 'TEXTAREA', 'SELECT'].includes(e.target.tagName)
-      if (!typing && e.key === 'm' && !e.repeat) mark()
-    }
-    addEventListener('keydown', onKey)
-    return () => removeEventListener('keydown', onKey)
-  }, [mark])
+  useHotkeys('m', mark, [mark])
   return (
     <>
       <main className="overflow-auto [grid-area:bench] min-h-0">
@@ -162,29 +157,19 @@ function Bench({ file, live, demo }: LiveProps) {
           complete={next === undefined}
           onMark={mark}
         />
-        <nav className="views gap-20 flex items-center" aria-label="beside it">
-          <button
-            className="border-b-4 border-b-transparent text-soft aria-pressed:border-ink aria-pressed:text-ink aria-pressed:font-semibold"
-            type="button"
-            aria-pressed={side === 'so-far'}
-            onClick={() => setSide('so-far')}
-          >
-            so far
-          </button>
-          <button
-            className="border-b-4 border-b-transparent text-soft aria-pressed:border-ink aria-pressed:text-ink aria-pressed:font-semibold"
-            type="button"
-            aria-pressed={side === 'codes'}
-            onClick={() => setSide('codes')}
-          >
-            codes
-          </button>
-        </nav>
-        {side === 'so-far' ? (
-          <SoFar diagnosis={diagnosis} points={evidence.points} />
-        ) : (
-          <CodesPanel file={file} able={able} keep={mayKeepLive(state?.standIn === true, demo)} />
-        )}
+        <Views
+          label="beside it"
+          value={side}
+          onChange={setSide}
+          views={[
+            { value: 'so-far', label: 'so far', body: <SoFar diagnosis={diagnosis} points={evidence.points} /> },
+            {
+              value: 'codes',
+              label: 'codes',
+              body: <CodesPanel file={file} able={able} keep={mayKeepLive(state?.standIn === true, demo)} />,
+            },
+          ]}
+        />
       </aside>
       {state?.standIn && state.phase !== 'off' && <Foot />}
     </>

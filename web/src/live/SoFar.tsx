@@ -1,10 +1,11 @@
 import { faultOf, holeDiameterMm, type Diagnosis, type OperatingPoint } from '@uvula/core'
-import { TrimChart } from '../parts/TrimChart.js'
+import { Working } from '../kit/Working.js'
+import { TrimChart } from '../charts/TrimChart.js'
 import { sayShare } from '../words/format.js'
 
 /** What it most likely is by the points got so far; it moves as they come. */
 export function SoFar({ diagnosis, points }: { diagnosis: Diagnosis | undefined; points: readonly OperatingPoint[] }) {
-  if (!diagnosis) return <div className="progress" role="progressbar" aria-label="working it out" />
+  if (!diagnosis) return <Working label="working it out" />
   const area = diagnosis.ranking[0].effectiveAreaMm2
   const warning = diagnosis.warnings.find((w) => w.code === 'none-of-these-explains-it')
   return (

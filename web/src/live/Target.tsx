@@ -1,3 +1,4 @@
+import { Toggle } from 'radix-ui'
 import {
   ledBand,
   ledSlotOf,
@@ -106,20 +107,19 @@ export function Target({
           const trim = point?.means.trim1_pct
           return (
             <li key={s}>
-              <button
-                className="w-full grid grid-cols-[30px_1fr] items-center leading-tight aria-pressed:font-semibold aria-pressed:shadow-[inset_0_-4px_0_var(--color-ink)]"
-                type="button"
-                aria-pressed={s === slot && !done}
+              <Toggle.Root
+                className="w-full grid grid-cols-[30px_1fr] items-center leading-tight data-[state=on]:font-semibold data-[state=on]:shadow-[inset_0_-4px_0_var(--color-ink)]"
+                pressed={s === slot && !done}
                 data-got={got.has(s)}
                 data-slot={s}
-                onClick={() => onChoose(s)}
+                onPressedChange={() => onChoose(s)}
               >
                 <Ring full={got.has(s)} />
                 <span>{SLOTS[s].label}</span>
                 <span className="col-start-2 text-small">
                   {point ? (trim === undefined ? 'got it' : `got it, trim ${format('ratio', trim)}`) : ''}
                 </span>
-              </button>
+              </Toggle.Root>
             </li>
           )
         })}

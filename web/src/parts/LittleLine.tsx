@@ -1,11 +1,12 @@
 import { airPathOf, stationStates, trunkOf, type VisitFile } from '@uvula/core'
 import { Ring } from './Ring.js'
 
-const W = 340
+/** Width it is drawn at in a row of the bay [px]. */
+const BAY_W = 340
 const H = 62
 
 /** A car's air line, small: the trunk and what hangs on it, as states only. */
-export function LittleLine({ file }: { file: VisitFile }) {
+export function LittleLine({ file, width: W = BAY_W }: { file: VisitFile; width?: number }) {
   const path = airPathOf(file.vehicle.spec)
   const states = stationStates(file)
   const trunk = trunkOf(path)

@@ -1,4 +1,6 @@
-import { useEffect, useRef } from 'react'
+import { useState } from 'react'
+import { useHotkeys } from 'react-hotkeys-hook'
+import { Close, Dialog } from '../kit/Dialog.js'
 
 const KEYS: readonly [string, string][] = [
   ['?', 'this sheet'],
@@ -14,18 +16,10 @@ const KEYS: readonly [string, string][] = [
 
 /** The keys, on `?`. */
 export function Shortcuts() {
-  const dialog = useRef<HTMLDialogElement>(null)
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent): void => {
-      const typing = e.target instanceof HTMLElement && ['INPUT', 'TEXTAREA'].includes(e.target.tagName)
-      if (e.key === '?' && !typing) dialog.current?.showModal()
-    }
-    addEventListener('keydown', onKey)
-    return () => removeEventListener('keydown', onKey)
-  }, [])
+  const [open, setOpen] = useState(false)
+  useHotkeys('?', () => setOpen(true), { useKey: true, preventDefault: true })
   return (
-    <dialog ref={dialog} aria-label="keys">
-      <h2 className="name">Keys</h2>
+    <Dialog open={open} onOpenChange={setOpen} label="keys" title="Keys">
       <dl>
         {KEYS.map(([k, what]) => (
           <div key={k} className="grid min-h-40 grid-cols-[130px_1fr] items-center">
@@ -34,9 +28,7 @@ export function Shortcuts() {
           </div>
         ))}
       </dl>
-      <button type="button" className="act strong" onClick={() => dialog.current?.close()}>
-        close
-      </button>
-    </dialog>
+      <Close strong />
+    </Dialog>
   )
 }

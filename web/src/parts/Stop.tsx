@@ -1,4 +1,5 @@
 import { live, STOP_CAUTIONS, type StopId, type VisitFile } from '@uvula/core'
+import { Tick } from '../kit/Tick.js'
 import { newId } from '../store/database.js'
 import { useWriter } from '../store/visit.js'
 
@@ -15,16 +16,15 @@ export function Stop({ file, id }: { file: VisitFile; id: StopId }) {
       <p className="text-small">
         <b>STOP</b> {caution.text} <span className="text-soft">If it has happened: {caution.ifHappened}</span>
       </p>
-      <button
-        type="button"
-        className="act"
-        aria-pressed={seen}
-        onClick={() =>
+      <Tick
+        className="flex-none whitespace-nowrap"
+        checked={seen}
+        onChange={() =>
           !seen && write('ticks', `${file.visit.id}:tick:${newId()}`, { visitId: file.visit.id, caution: id })
         }
       >
         seen to
-      </button>
+      </Tick>
     </div>
   )
 }

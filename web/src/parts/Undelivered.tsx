@@ -4,6 +4,7 @@ import { newestUpon, outbox } from '../store/outbox.js'
 import { useUnit } from '../store/settings.js'
 import { useOutbox } from '../store/visit.js'
 import type { PendingWrite } from '../store/database.js'
+import { sayTime } from '../words/format.js'
 import { entryName, entryValue } from '../words/entries.js'
 
 /** What of this visit the server did not take: each with its text, the reason, and what to do. Nothing is shown without. */
@@ -36,8 +37,8 @@ export function Stuck({ write: w }: { write: PendingWrite }) {
       </p>
       {w.state === 'conflict' ? (
         <p>
-          yours <b>{mine}</b>, {w.by}, {clock(w.at)}; there <b>{current ? value(current) : 'nothing'}</b>
-          {current ? `, ${current.by}, ${clock(current.at)}` : ''}
+          yours <b>{mine}</b>, {w.by}, {sayTime(w.at)}; there <b>{current ? value(current) : 'nothing'}</b>
+          {current ? `, ${current.by}, ${sayTime(current.at)}` : ''}
         </p>
       ) : (
         <p>{w.problem}</p>
@@ -51,6 +52,3 @@ export function Stuck({ write: w }: { write: PendingWrite }) {
     </div>
   )
 }
-
-const clock = (at: string): string =>
-  new Date(at).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' })

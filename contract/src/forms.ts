@@ -1,0 +1,92 @@
+import { IsNumber, IsOptional, IsString, Matches, Max, MaxLength, Min, MinLength } from 'class-validator'
+
+/** What a technician fills in, checked by the same rules on the screen and on the server. Messages name what is accepted. */
+
+const between = (min: number, max: number, unit: string): { readonly message: string } => ({
+  message: `must be between ${min} and ${max} ${unit}`.trim(),
+})
+
+/** A number within bounds; text that is none is refused by the same words. */
+function Between(min: number, max: number, unit = ''): PropertyDecorator {
+  return (target, property) => {
+    const words = between(min, max, unit)
+    IsNumber({ allowNaN: false, allowInfinity: false }, words)(target, property)
+    Min(min, words)(target, property)
+    Max(max, words)(target, property)
+  }
+}
+
+/** Place and weather of a visit, and what the car has run. */
+export class PlaceForm {
+  @Between(-450, 5500, 'm')
+  altitudeM: number
+
+  @Between(-40, 60, '°C')
+  ambientC: number
+
+  /** Station pressure of a barometer that is trusted. */
+  @IsOptional()
+  @Between(45, 110, 'kPa')
+  baroKpa?: number
+
+  @IsOptional()
+  @Between(0, 3_000_000, 'km')
+  odometerKm?: number
+}
+
+/** What names a car. */
+export class CarForm {
+  @IsString()
+  @MinLength(1, { message: 'must not be empty: the plate finds the car again' })
+  @MaxLength(20, { message: 'must have at most 20 letters' })
+  plate: string
+
+  @IsString()
+  @MaxLength(120, { message: 'must have at most 120 letters' })
+  customer: string
+}
+
+/** A car that is taken in: what names it, and what people call it. */
+export class NewCarForm extends CarForm {
+  @IsString()
+  @MaxLength(60, { message: 'must have at most 60 letters' })
+  name: string
+}
+
+/** The shop's own figures. */
+export class ShopForm {
+  @IsString()
+  @MinLength(1, { message: 'must not be empty' })
+  @MaxLength(80, { message: 'must have at most 80 letters' })
+  name: string
+
+  @Between(-450, 5500, 'm')
+  altitudeM: number
+
+  @Between(0, 100_000)
+  labourPerHour: number
+}
+
+/** A trouble code as it is read off a tool. */
+export class CodeForm {
+  @Matches(/^[PBCU][0-9A-F]{4}$/, { message: 'must be one letter of P, B, C, U and four digits, as in P0171' })
+  code: string
+}
+
+/** What a feed is planned from, as far as it is typed. */
+export class FeedForm {
+  @Between(1, 2000, 'mL')
+  doseMl: number
+
+  @Between(1, 2000, 'mL')
+  labelMaxMl: number
+
+  @Between(0, 6000, 'rpm')
+  rpm: number
+
+  @Between(0, 200, 'g/s')
+  airGS: number
+
+  @Between(-40, 150, '°C')
+  coolantC: number
+}

@@ -1,0 +1,61 @@
+import type { Diagnosis } from '../diagnosis/index.js'
+import { airPathOf, lookItemsOf } from '../engine/index.js'
+import { lastRound, pointsOfRound } from './evidence.js'
+import { live, type VisitFile } from './records.js'
+import { roundToFill } from './now.js'
+import { openThings, restartLocked, stateOfRun } from './service.js'
+import { isIdleMeasured, isProved, type StageId } from './stages.js'
+
+/**
+ * What this bench wants next, whatever the visit as a whole wants: one sentence, said where the next act of the visit
+ * stands on another bench.
+ */
+export function benchNext(f: VisitFile, stage: StageId, d?: Diagnosis): string {
+  const repairs = live(f.repairs).filter((r) => r.state === 'done')
+  switch (stage) {
+    case 'arrive':
+      return isIdleMeasured(f, 0) ? 'The warm idle is read.' : 'Read the warm idle, nothing touched.'
+    case 'look': {
+      const judged = new Set(live(f.findings).map((x) => x.item))
+      const left = lookItemsOf(airPathOf(f.vehicle.spec)).filter((i) => !judged.has(i.id)).length
+      return left ? `${left} look${left === 1 ? '' : 's'} left along the pipe.` : 'Every look is judged.'
+    }
+    case 'measure':
+      return pointsOfRound(f, roundToFill(f)).some((p) => p.kind === 'hold')
+        ? 'Idle and a held speed are in.'
+        : 'A held speed beside the idle tells faults apart.'
+    case 'trace':
+      return d ? d.stop.because : 'Needs readings at idle.'
+    case 'open-up':
+      return live(f.items).some((i) => i.state !== 'on')
+        ? 'Cover what is open; count in what goes in.'
+        : 'Nothing is off.'
+    case 'clean':
+      return live(f.steps).some((s) => !s.passed)
+        ? 'A surface has not reached its end.'
+        : 'Tap where a product meets a surface.'
+    case 'decarbonize':
+      return live(f.runs).some((r) => r.procedure === 'feed' && stateOfRun(f, r)?.status === 'passed')
+        ? 'Fed. Soak, look for pools, then start.'
+        : 'Tick what is so; the plan follows.'
+    case 'close-up': {
+      const open = openThings(f)
+      return open.length ? open[0].message : 'Nothing is open.'
+    }
+    case 'first-start':
+      return restartLocked(f)
+        ? 'Do not crank.'
+        : openThings(f).length
+          ? 'Close up first.'
+          : 'Start it, and watch the first minutes.'
+    case 'learn':
+      return live(f.runs).some((r) => r.procedure !== 'feed' && stateOfRun(f, r)?.status === 'passed')
+        ? 'Taught. Read the idle again.'
+        : 'Warm up and see where idle settles before teaching.'
+    case 'prove':
+      if (!repairs.length) return 'Nothing has been mended yet.'
+      return isProved(f) ? 'Measured again.' : `Measure round ${lastRound(f) + 1}: the same points, warm.`
+    case 'hand-over':
+      return live(f.reports).length ? 'The sheet is issued.' : 'Read the sheet before it is issued.'
+  }
+}

@@ -1,0 +1,100 @@
+import { NewCarForm } from '@uvula/contract'
+import { ChevronLeft } from 'lucide-react'
+import { Toggle } from 'radix-ui'
+import { useState } from 'react'
+import { Link, useNavigate } from 'react-router'
+import { useQueryClient } from '@tanstack/react-query'
+import { emptyVisit, ENGINE_PATTERNS, type Vehicle } from '@uvula/core'
+import { Field } from '../kit/Field.js'
+import { useChecked } from '../kit/useChecked.js'
+import { EngineDrawing } from '../parts/EngineDrawing.js'
+import { newId } from '../store/database.js'
+import { outbox } from '../store/outbox.js'
+import { technician } from '../store/settings.js'
+import { seedVisit, useBay } from '../store/visit.js'
+import { Waiting } from '../parts/States.js'
+
+/** A new car in under a minute: the nearest of eight drawn engines, then plate and name; what differs is tapped on arrival. */
+export function NewCar() {
+  const { bay } = useBay()
+  const navigate = useNavigate()
+  const client = useQueryClient()
+  const [pattern, setPattern] = useState(ENGINE_PATTERNS[0])
+  const form = useChecked(NewCarForm, { plate: '', name: '', customer: '' })
+  const { errors } = form.formState
+  if (!bay) return <Waiting what="the shop" />
+  const altitudeM = bay.shop.altitudeM
+  const take = form.handleSubmit(async ({ plate, name, customer }) => {
+    const spec: Vehicle = { ...pattern.vehicle, name: name || plate, altitudeM }
+    const [vehicleId, visitId] = [`car-${newId()}`, `visit-${newId()}`]
+    const at = new Date().toISOString()
+    const base = { by: technician(), at, baseVersion: 0 }
+    const vehicle = { plate: plate.toUpperCase(), customer, spec }
+    const visit = {
+      vehicleId,
+      openedAt: at,
+      state: 'open',
+      intent: 'complaint',
+      complaint: '',
+      signs: [],
+      conditions: [],
+      altitudeM,
+      ambientC: 15,
+    } as const
+    const meta = { by: base.by, at, version: 0 }
+    await seedVisit(client, emptyVisit({ ...meta, id: vehicleId, ...vehicle }, { ...meta, id: visitId, ...visit }))
+    await outbox.add({ ...base, noun: 'vehicles', id: vehicleId, data: vehicle })
+    await outbox.add({ ...base, noun: 'visits', id: visitId, visitId, data: visit })
+    void navigate(`/visit/${visitId}/arrive`)
+  })
+  return (
+    <div className="p-gap gap-20 max-w-1280 grid narrow:p-16">
+      <header className="pb-10 border-b-2 border-b-ink gap-16 flex items-center">
+        <Link to="/" className="w-tap h-tap grid place-items-center" aria-label="to the bay">
+          <ChevronLeft size={30} aria-hidden />
+        </Link>
+        <h1 className="mr-auto text-name font-semibold">New car: the nearest engine, then its plate</h1>
+      </header>
+      <ul className="gap-0 grid grid-cols-4 narrow:grid-cols-2">
+        {ENGINE_PATTERNS.map((p) => (
+          <li key={p.id}>
+            <Toggle.Root
+              className="px-12 pt-8 pb-12 border border-line w-full data-[state=on]:[outline:4px_solid_var(--color-ink)] data-[state=on]:[outline-offset:-4px]"
+              pressed={p.id === pattern.id}
+              data-pattern={p.id}
+              onPressedChange={() => setPattern(p)}
+            >
+              <EngineDrawing vehicle={{ ...p.vehicle, name: p.label, altitudeM }} plain />
+              <b>{p.label}</b> <span className="text-soft text-small">{p.vehicle.displacementL.toFixed(1)} L</span>
+            </Toggle.Root>
+          </li>
+        ))}
+      </ul>
+      <form
+        className="gap-gap grid grid-cols-[1fr_1fr_1fr_auto] items-end narrow:gap-8 narrow:grid-cols-[1fr]"
+        onSubmit={(e) => void take(e)}
+      >
+        <Field
+          label="plate"
+          look="above"
+          autoFocus
+          error={errors.plate?.message}
+          {...form.register('plate', TRIMMED)}
+        />
+        <Field
+          label="what people call it"
+          look="above"
+          error={errors.name?.message}
+          {...form.register('name', TRIMMED)}
+        />
+        <Field label="customer" look="above" error={errors.customer?.message} {...form.register('customer', TRIMMED)} />
+        <button type="submit" className="act next">
+          take it in
+        </button>
+      </form>
+    </div>
+  )
+}
+
+/** Letters as they are meant: without what stands before and behind them. */
+const TRIMMED = { setValueAs: (text: string) => text.trim() }

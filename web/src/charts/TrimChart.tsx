@@ -1,0 +1,116 @@
+import type { EChartsCoreOption } from 'echarts/core'
+import { useCallback, useMemo } from 'react'
+import type { OperatingPoint } from '@uvula/core'
+import { Chart } from './Chart.js'
+import { scaleAxis } from './base.js'
+import type { ChartTokens } from './tokens.js'
+
+/** Point kinds that are drawn. */
+const DRAWN = ['idle', 'idle-load', 'hold', 'cruise', 'cold'] as const
+
+interface Mark {
+  readonly kind: string
+  readonly bank: 1 | 2
+  readonly x: number
+  readonly trim: number
+}
+
+/** Trims of a list of points over what they are drawn against: airflow where every one has it, else load. */
+export function trimMarks(points: readonly OperatingPoint[]): {
+  readonly byFlow: boolean
+  readonly marks: readonly Mark[]
+} {
+  const list = points.filter(
+    (p) => (DRAWN as readonly string[]).includes(p.kind) && (p.means.trim1_pct ?? p.means.trim2_pct) !== undefined,
+  )
+  const byFlow = list.every((p) => p.means.maf_gs !== undefined)
+  const marks = list.flatMap((p) =>
+    ([1, 2] as const).flatMap((bank): Mark[] => {
+      const trim = p.means[`trim${bank}_pct`]
+      return trim === undefined
+        ? []
+        : [{ kind: p.kind, bank, x: p.means.maf_gs ?? p.means.load_pct ?? p.rpm / 100, trim }]
+    }),
+  )
+  return { byFlow, marks }
+}
+
+/** Total trim over airflow: a leak fades with flow, a sensor or fuel fault does not. `curve` draws what one leak would do. */
+export function TrimChart({ points, curve }: { points: readonly OperatingPoint[]; curve?: (gs: number) => number }) {
+  const { byFlow, marks } = useMemo(() => trimMarks(points), [points])
+  const option = useCallback((t: ChartTokens) => trimOption(t, marks, byFlow, curve), [marks, byFlow, curve])
+  if (!marks.length)
+    return (
+      <p className="max-w-340 border-l-6 border-l-line py-8 pl-12">
+        No trims yet. Type short and long trim at idle and at 2500, or drop a recording.
+      </p>
+    )
+  return (
+    <Chart
+      label={`total trim: ${marks.map((m) => `${m.trim.toFixed(1)} % at ${m.kind}, bank ${m.bank}`).join('; ')}`}
+      className="h-270 w-full max-w-440"
+      option={option}
+      table={{
+        head: ['point', 'bank', byFlow ? 'airflow, g/s' : 'load, %', 'total trim, %'],
+        rows: marks.map((m) => [m.kind, m.bank, m.x, m.trim]),
+      }}
+    />
+  )
+}
+
+/** Trims are good within this [%]. */
+const GOOD = 5
+
+function trimOption(
+  t: ChartTokens,
+  marks: readonly Mark[],
+  byFlow: boolean,
+  curve: ((gs: number) => number) | undefined,
+): EChartsCoreOption {
+  const xMax = Math.ceil(Math.max(byFlow ? 4 : 30, ...marks.map((m) => m.x)) * 1.15)
+  const yMax = Math.max(15, Math.ceil((Math.max(...marks.map((m) => m.trim)) + 3) / 5) * 5)
+  const yMin = Math.min(-10, Math.floor((Math.min(...marks.map((m) => m.trim)) - 3) / 5) * 5)
+  const line = curve
+    ? Array.from({ length: 80 }, (_, i) => ((i + 2) / 81) * xMax)
+        .map((x): [number, number] => [x, curve(x)])
+        .filter(([, y]) => y <= yMax && y >= yMin)
+    : []
+  return {
+    grid: { left: 46, right: 50, top: 34, bottom: 54 },
+    xAxis: scaleAxis(t, 'x', { name: byFlow ? 'airflow, g/s' : 'load, %', min: 0, max: xMax }),
+    yAxis: scaleAxis(t, 'y', { name: 'trim, %; shaded: good', min: yMin, max: yMax }),
+    series: [
+      {
+        type: 'line',
+        data: line,
+        symbol: 'none',
+        silent: true,
+        lineStyle: { color: t.ink, width: 2.5 },
+        markArea: {
+          silent: true,
+          itemStyle: { color: t.air },
+          data: [[{ yAxis: -GOOD }, { yAxis: GOOD }]],
+        },
+        markLine: {
+          silent: true,
+          symbol: 'none',
+          label: { show: false },
+          lineStyle: { color: t.ink, width: 1, type: 'solid' },
+          data: [{ yAxis: 0 }],
+        },
+      },
+      ...([1, 2] as const).map((bank) => ({
+        type: 'scatter',
+        name: `bank ${bank}`,
+        symbol: bank === 1 ? 'diamond' : 'rect',
+        symbolSize: bank === 1 ? 17 : 12,
+        itemStyle: { color: t.face, borderColor: t.ink, borderWidth: 2.5 },
+        data: marks.filter((m) => m.bank === bank).map((m) => ({ value: [m.x, m.trim], name: m.kind })),
+        tooltip: {
+          formatter: (p: { name: string; value: number[] }) =>
+            `${p.name}, bank ${bank}: ${p.value[1].toFixed(1)} % at ${p.value[0].toFixed(1)}`,
+        },
+      })),
+    ],
+  }
+}

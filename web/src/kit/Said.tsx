@@ -1,0 +1,17 @@
+import { Toast } from 'radix-ui'
+import type { ReactNode } from 'react'
+
+/** Something said over the bench until it is dealt with. */
+export function Said({ children }: { children: ReactNode }) {
+  return (
+    <Toast.Provider duration={Infinity} label="said">
+      <Toast.Root
+        open
+        className="flex max-w-[92vw] items-center gap-16 bg-ink px-16 py-8 text-face [&_.act]:border-face [&_.progress]:w-160 [&_.progress]:invert"
+      >
+        {children}
+      </Toast.Root>
+      <Toast.Viewport className="fixed top-58 left-1/2 z-15 -translate-x-1/2 outline-none" />
+    </Toast.Provider>
+  )
+}

@@ -1,0 +1,30 @@
+import type { LeftOut, OperatingPoint } from '@uvula/core'
+
+/** What kinds of points are called on a recording. */
+export const KINDS: Readonly<Record<OperatingPoint['kind'], string>> = {
+  'engine-off': 'engine off',
+  'key-on': 'key on',
+  idle: 'idle',
+  'idle-load': 'idle, loaded',
+  hold: 'held',
+  cruise: 'cruise',
+  pull: 'pull',
+  snap: 'snap',
+  deceleration: 'deceleration',
+  cold: 'cold',
+}
+
+/** What a stretch that counts is called: a held one by its speed. */
+export const pointName = (p: OperatingPoint): string =>
+  p.kind === 'hold' ? `${Math.round(p.rpm / 50) * 50}` : KINDS[p.kind]
+
+/** Why a stretch does not count. */
+export const REASONS: Readonly<Record<LeftOut['reason'], readonly [short: string, sentence: string]>> = {
+  gap: ['gap', 'No row came: no stretch reaches over it.'],
+  'engine-off': ['off', 'The engine stands.'],
+  cold: ['cold', 'The coolant is below 75 °C: enrichment moves the trims.'],
+  'open-loop': ['open loop', 'The mixture is not under control: the trims stand still or tell nothing.'],
+  purge: ['purge', 'Vapour is being purged, and the trims go with it.'],
+  rolling: ['rolling', 'Slower than 30 km/h, and not standing: between cruise and idle.'],
+  unsteady: ['moving', 'Speed or airflow moved, or it was not held for eight seconds after settling.'],
+}

@@ -1,0 +1,78 @@
+import {
+  CONDITIONS,
+  idleChannels,
+  live,
+  NO_CODES,
+  roundToFill,
+  SIGNS,
+  type Intent,
+  type Vehicle,
+  type VisitFile,
+} from '@uvula/core'
+import { Choose, type Choice } from '../../kit/Choose.js'
+import { Marks } from '../../kit/Marks.js'
+import { EngineDrawing } from '../../parts/EngineDrawing.js'
+import { Readings } from '../../parts/Readings.js'
+import { ownFields, useWriter } from '../../store/visit.js'
+
+const INTENTS: readonly Choice<Intent>[] = [
+  { value: 'complaint', label: 'complaint' },
+  { value: 'check-up', label: 'check-up' },
+]
+
+/** Complaint, vehicle, baseline: what is known before anything is touched. */
+export function Arrive({ file }: { file: VisitFile }) {
+  const { write } = useWriter(file)
+  const { visit, vehicle } = file
+  const change = (part: object): void => write('visits', visit.id, { ...ownFields(visit), ...part })
+  const toggle = (list: readonly string[], id: string): string[] =>
+    list.includes(id) ? list.filter((x) => x !== id) : [...list, id]
+  const turn = (part: Partial<Vehicle>): void =>
+    write('vehicles', vehicle.id, { ...ownFields(vehicle), spec: { ...vehicle.spec, ...part } })
+  // a car that came with a code says so itself
+  const withCodes = live(file.codes).some((c) => c.when === 'before')
+  const conditions = withCodes ? CONDITIONS : [...CONDITIONS, { id: NO_CODES, label: 'codes read: none' }]
+  return (
+    <div className="bench px-gap py-14 gap-gap grid grid-cols-[306px_284px_minmax(0,1fr)] narrow:px-14 narrow:py-10 narrow:grid-cols-1">
+      <section className="narrow:order-2" aria-labelledby="signs-title">
+        <h2 id="signs-title" className="text-soft text-small">
+          what the customer feels
+        </h2>
+        <Marks
+          label="what the customer feels"
+          values={visit.signs}
+          choices={SIGNS.map((s) => ({ value: s.id, label: s.label }))}
+          onToggle={(id) => change({ signs: toggle(visit.signs, id) })}
+        />
+        <h2 className="text-soft text-small">when</h2>
+        <Marks
+          label="when"
+          values={visit.conditions}
+          choices={conditions.map((c) => ({ value: c.id, label: c.label }))}
+          onToggle={(id) => change({ conditions: toggle(visit.conditions, id) })}
+        />
+        <Choose
+          label="how it came"
+          look="box"
+          className="mt-8 flex"
+          value={visit.intent}
+          choices={INTENTS}
+          onChange={(intent) => change({ intent })}
+        />
+      </section>
+      <section className="narrow:order-3">
+        <h2 className="text-soft text-small">this engine; tap what differs</h2>
+        <EngineDrawing vehicle={vehicle.spec} onChange={turn} />
+      </section>
+      <section className="narrow:order-1">
+        <h2 className="text-soft text-small">warm idle, nothing touched yet</h2>
+        <Readings
+          file={file}
+          slot="idle"
+          round={Math.min(0, roundToFill(file))}
+          channels={idleChannels(vehicle.spec)}
+        />
+      </section>
+    </div>
+  )
+}

@@ -1,0 +1,96 @@
+import { FeedForm } from '@uvula/contract'
+import {
+  airPathOf,
+  METHODS,
+  STATIONS,
+  type FeedRequest,
+  type MethodId,
+  type StationId,
+  type Vehicle,
+} from '@uvula/core'
+import { Field } from '../../kit/Field.js'
+import { Pick, type Option } from '../../kit/Pick.js'
+import { asNumber, useChecked } from '../../kit/useChecked.js'
+import { NUMBERS, PRODUCTS, SPEED_FROM } from './words.js'
+
+export type Feed = Omit<FeedRequest, 'vehicle' | 'feedRunning' | 'trims'>
+
+const WAYS: readonly Option<MethodId>[] = METHODS.filter((m) => m.feeds).map((m) => ({ value: m.id, label: m.label }))
+
+/** What the feed is planned from. */
+export function FeedFields({
+  feed,
+  vehicle,
+  onChange,
+}: {
+  feed: Feed
+  vehicle: Vehicle
+  onChange: (part: Partial<Feed>) => void
+}) {
+  const points: readonly Option<StationId>[] = airPathOf(vehicle).stations.map(({ info: { id } }) => ({
+    value: id,
+    label: STATIONS.find((s) => s.id === id)!.label,
+  }))
+  return (
+    <>
+      <div className="grid grid-cols-2 gap-x-16 gap-y-2 narrow:grid-cols-1">
+        <Row label="way">
+          <Pick label="way" value={feed.method} options={WAYS} onChange={(method) => onChange({ method })} />
+        </Row>
+        <Row label="feed point">
+          <Pick label="feed point" value={feed.point} options={points} onChange={(point) => onChange({ point })} />
+        </Row>
+        <Row label="product">
+          <Pick
+            label="product"
+            value={feed.product.kind}
+            options={PRODUCTS}
+            onChange={(kind) => onChange({ product: { kind, afr: 14.5 } })}
+          />
+        </Row>
+        <Row label="speed read by">
+          <Pick
+            label="speed read by"
+            value={feed.speedFrom}
+            options={SPEED_FROM}
+            onChange={(speedFrom) => onChange({ speedFrom })}
+          />
+        </Row>
+      </div>
+      <Numbers feed={feed} onChange={onChange} />
+    </>
+  )
+}
+
+function Row({ label, children }: { label: string; children: React.ReactNode }) {
+  return (
+    <div>
+      <span className="text-small text-soft">{label}</span>
+      {children}
+    </div>
+  )
+}
+
+/** Typed figures: the plan follows each as it is right. */
+function Numbers({ feed, onChange }: { feed: Feed; onChange: (part: Partial<Feed>) => void }) {
+  const { doseMl, labelMaxMl, rpm, airGS, coolantC } = feed
+  const form = useChecked(FeedForm, { doseMl, labelMaxMl, rpm, airGS, coolantC })
+  const { errors } = form.formState
+  const keep = async (key: keyof FeedForm): Promise<void> => {
+    if (await form.trigger(key)) onChange({ [key]: form.getValues(key) })
+  }
+  return (
+    <form className="grid gap-y-2">
+      {NUMBERS.map((n) => (
+        <Field
+          key={n.key}
+          label={n.label}
+          unit={n.unit}
+          inputMode="decimal"
+          error={errors[n.key]?.message}
+          {...form.register(n.key, { setValueAs: asNumber('number'), onChange: () => void keep(n.key) })}
+        />
+      ))}
+    </form>
+  )
+}

@@ -1,0 +1,45 @@
+import type { FeedPlan } from '@uvula/core'
+
+/** The plan as it is worked by: rate, shots, minutes; then what holds it back, and when to stop. */
+export function Plan({ plan: p }: { plan: FeedPlan }) {
+  return (
+    <div data-testid="plan">
+      <dl className="grid grid-cols-3 gap-12 leading-none">
+        <Figure value={p.rateMlS.toFixed(2)} unit="mL/s" words="while a shot runs" />
+        <Figure
+          value={String(p.shots)}
+          unit={p.shots === 1 ? 'shot' : 'shots'}
+          words={`of ${p.shotS} s, ${p.pauseS} s between`}
+        />
+        <Figure value={p.minutes.toFixed(0)} unit="min" words={`then soak ${p.soakMinutes} min`} />
+      </dl>
+      <p className="mt-8">
+        At {p.rpm.toFixed(0)} rpm. Held back by {p.limitedBy}; film at most {p.peakFilmMl.toFixed(1)} of{' '}
+        {p.limits.liquidMl.toFixed(1)} mL. Expect a dip of about {p.dipRpm} rpm a shot.
+      </p>
+      <p className="mt-6 border-4 border-ink px-10 py-6">
+        <b>STOP when</b> {p.stopSigns.join('; ')}.
+      </p>
+    </div>
+  )
+}
+
+function Figure({ value, unit, words }: { value: string; unit: string; words: string }) {
+  return (
+    <div>
+      <dd>
+        <span className="fig text-bench leading-none">{value}</span> <span className="text-lead">{unit}</span>
+      </dd>
+      <dt className="text-small leading-snug text-soft">{words}</dt>
+    </div>
+  )
+}
+
+/** What it cleans and what it cannot. */
+export function Reach({ plan: p }: { plan: FeedPlan }) {
+  return (
+    <p className="text-small">
+      Reaches {p.reaches.join(', ')}. Not {p.misses.join(', ')}.
+    </p>
+  )
+}

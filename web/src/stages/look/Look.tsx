@@ -1,0 +1,109 @@
+import { useMemo } from 'react'
+import {
+  airPathOf,
+  live,
+  lookItemsOf,
+  maybeStation,
+  type LookItem as Asked,
+  type Outcome,
+  type StationId,
+  type VisitFile,
+} from '@uvula/core'
+import { Rings, RingWords } from '../../kit/Rings.js'
+import { useWriter } from '../../store/visit.js'
+import { LookNote } from './LookNote.js'
+
+/** Columns that the walk is laid out in where there is room. */
+const COLUMNS = 3
+
+/** Stations in order, so many to a column that each holds about as many looks. */
+function inColumns(items: readonly Asked[]): StationId[][] {
+  const out: StationId[][] = Array.from({ length: COLUMNS }, () => [])
+  const stations = [...new Set(items.map((i) => i.station))]
+  let before = 0
+  for (const id of stations) {
+    out[Math.min(COLUMNS - 1, Math.floor((COLUMNS * before) / items.length))].push(id)
+    before += items.filter((i) => i.station === id).length
+  }
+  return out
+}
+
+/** The walk along the pipe: free checks, one tap each. */
+export function Look({ file, onOpen }: { file: VisitFile; onOpen: (id: StationId) => void }) {
+  const path = useMemo(() => airPathOf(file.vehicle.spec), [file.vehicle.spec])
+  const items = useMemo(() => lookItemsOf(path), [path])
+  return (
+    <div className="grid grid-cols-3 gap-28 px-gap py-10 narrow:grid-cols-1 narrow:gap-0 narrow:px-14">
+      {inColumns(items).map((stations, k) => (
+        <div key={k}>
+          <div className={k ? 'narrow:hidden' : ''}>
+            <RingWords />
+          </div>
+          <ol>
+            {stations.map((id) => (
+              <li key={id} className="border-l-12 border-l-air pl-10">
+                <ul>
+                  {items
+                    .filter((i) => i.station === id)
+                    .map((i, n) => (
+                      <LookItem
+                        key={i.id}
+                        file={file}
+                        item={i}
+                        name={n === 0 ? maybeStation(path, id)!.info.label : undefined}
+                        onOpen={onOpen}
+                      />
+                    ))}
+                </ul>
+              </li>
+            ))}
+          </ol>
+        </div>
+      ))}
+    </div>
+  )
+}
+
+export function LookItem({
+  file,
+  item,
+  name,
+  onOpen,
+}: {
+  file: VisitFile
+  item: Asked
+  name?: string
+  onOpen?: (id: StationId) => void
+}) {
+  const { write, remove } = useWriter(file)
+  const id = `${file.visit.id}:look:${item.id}`
+  const found = live(file.findings).find((x) => x.id === id)
+  const judge = (outcome: Outcome | undefined): void => {
+    if (!outcome) return remove('findings', id)
+    write('findings', id, {
+      visitId: file.visit.id,
+      test: 'look',
+      station: item.station,
+      item: item.id,
+      outcome,
+      ...(found?.note ? { note: found.note } : {}),
+    })
+  }
+  return (
+    <li
+      className="border-t border-t-line first:border-t-2 first:border-t-ink grid min-h-56 grid-cols-[1fr_auto] items-center py-3"
+      data-item={item.id}
+    >
+      {name && onOpen ? (
+        <button type="button" className="text-label leading-tight" onClick={() => onOpen(item.station)}>
+          <b className="block font-semibold">{name}</b>
+          {item.question}
+        </button>
+      ) : (
+        <span className="text-label leading-tight">{item.question}</span>
+      )}
+      <Rings question={item.question} value={found?.outcome} onJudge={judge} />
+      {found && found.outcome !== 'pass' && <LookNote file={file} finding={found} />}
+    </li>
+  )
+}

@@ -1,0 +1,151 @@
+import { Link } from 'react-router'
+import {
+  compareRuns,
+  idleChannels,
+  lastRound,
+  live,
+  pointsOfRound,
+  roundToFill,
+  stationInfo,
+  visitLedger,
+  type Change,
+  type VisitFile,
+} from '@uvula/core'
+import { useState } from 'react'
+import { Choose } from '../../kit/Choose.js'
+import { Readings } from '../../parts/Readings.js'
+import { SLOTS, type Slot } from '@uvula/core'
+
+/** The same points again: before and after on one scale, change told from noise. */
+export function Prove({ file }: { file: VisitFile }) {
+  const round = roundToFill(file)
+  const done = live(file.repairs).filter((r) => r.state === 'done')
+  const baseline = [
+    ...new Set(
+      live(file.readings)
+        .filter((r) => r.round === 0)
+        .map((r) => r.slot),
+    ),
+  ]
+  const slots: readonly Slot[] = baseline.length ? baseline : ['idle']
+  const [slot, setSlot] = useState<Slot>('idle')
+  const last = lastRound(file)
+  const changes = last > 0 ? compareRuns(pointsOfRound(file, 0), pointsOfRound(file, last)) : []
+  if (!done.length)
+    return (
+      <p className="bench px-gap pt-40 pb-14 max-w-640 text-lead narrow:px-14 narrow:pb-10">
+        Nothing has been mended in this visit yet. When it has, the same points are measured again here and set against
+        the first ones.
+      </p>
+    )
+  return (
+    <div className="bench px-gap py-14 gap-32 grid grid-cols-[minmax(0,0.95fr)_minmax(0,1.05fr)] narrow:px-14 narrow:py-10 narrow:grid-cols-1">
+      <section>
+        <h2 className="text-soft text-small">
+          after: {done.map((r) => `${stationInfo(r.station).label} (${r.kind})`).join(', ')}
+          {done.length > 1 && round - Math.min(...done.map((r) => r.afterRound)) < done.length
+            ? '; done together, so their gain is joint'
+            : ''}
+        </h2>
+        <div className="flex flex-wrap items-center gap-x-20">
+          <Choose
+            label="point"
+            look="line"
+            className="flex flex-wrap items-center gap-x-20"
+            value={slot}
+            choices={slots.map((s) => ({ value: s, label: SLOTS[s].label }))}
+            onChange={setSlot}
+          />
+          <Link
+            className="inline-flex min-h-tap items-center text-soft"
+            to={`/visit/${encodeURIComponent(file.visit.id)}/live`}
+          >
+            live data
+          </Link>
+        </div>
+        <Readings key={slot} file={file} slot={slot} round={round} channels={idleChannels(file.vehicle.spec)} />
+      </section>
+      <section>
+        <Verdict changes={changes} file={file} />
+        <ol>
+          {changes.map((c) => (
+            <ChangeRow key={`${c.kind}${c.rpm}${c.quantity}`} change={c} />
+          ))}
+        </ol>
+        {!changes.length && (
+          <p className="max-w-340 border-l-6 border-l-line py-8 pl-12">
+            Measure the idle again, warm, with the same loads: each figure then stands beside its first one.
+          </p>
+        )}
+      </section>
+    </div>
+  )
+}
+
+function Verdict({ changes, file }: { changes: readonly Change[]; file: VisitFile }) {
+  if (!changes.length) return null
+  const count = (v: Change['verdict']): number => changes.filter((c) => c.verdict === v).length
+  const account = visitLedger(file)
+  const words = count('worse') ? 'Worse than before' : count('better') ? 'It helped' : 'No change seen'
+  return (
+    <p className="verdict mb-8">
+      <span className="name">{words}</span>{' '}
+      {account && account.now.round > 0 && (
+        <span>
+          Unmetered air {account.before.gramsPerS.median.toFixed(2)} g/s before,{' '}
+          {account.now.gramsPerS.median.toFixed(2)} now;{' '}
+          {account.accounted
+            ? 'nothing left beyond what a sound engine shows.'
+            : 'more is left than a sound engine shows.'}
+        </span>
+      )}
+    </p>
+  )
+}
+
+/** Least span of a change's scale, in least changes worth having. */
+const SPAN = 6
+
+function ChangeRow({ change: c }: { change: Change }) {
+  const reach = Math.max(Math.abs(c.difference) * 1.25, c.uncertainty * SPAN * 0.5)
+  const mid = (c.before + c.after) / 2
+  const at = (x: number): string => `${(50 + (50 * (x - mid)) / reach).toFixed(2)}%`
+  const point =
+    c.kind === 'hold' || c.kind === 'cruise'
+      ? `${c.kind} ${(Math.round(c.rpm / 100) * 100).toFixed(0)}`
+      : c.kind.replace('-', ', ')
+  return (
+    <li
+      className="change border-b border-b-line gap-8 grid grid-cols-[104px_66px_minmax(80px,1fr)_108px_88px] items-center min-h-50 leading-tight narrow:grid-cols-[1fr_auto_auto]"
+      data-verdict={c.verdict}
+    >
+      <span className="text-small">
+        {c.label} <span className="text-soft">{point}</span>
+      </span>
+      <span className="fig text-figure text-right">{show(c.before)}</span>
+      <span
+        className="border-b-2 border-b-ink relative h-40 narrow:col-span-full narrow:[grid-row:2]"
+        role="img"
+        aria-label={`${c.label} ${show(c.before)} before, ${show(c.after)} after, ${c.unit}`}
+      >
+        <span
+          className="top-8 absolute h-22 bg-air"
+          style={{
+            left: at(c.before - c.uncertainty),
+            width: `calc(${at(c.before + c.uncertainty)} - ${at(c.before - c.uncertainty)})`,
+          }}
+        />
+        <span className="scale-before" style={{ left: at(c.before) }} />
+        <span className="scale-pointer" style={{ left: at(c.after) }} />
+      </span>
+      <span className="fig text-figure text-left">
+        {show(c.after)} <small className="text-label text-soft">{c.unit}</small>
+      </span>
+      <span className="narrow:col-span-full text-small">
+        {c.verdict === 'no change seen' ? <span className="text-soft">no change seen</span> : <b>{c.verdict}</b>}
+      </span>
+    </li>
+  )
+}
+
+const show = (x: number): string => (Math.abs(x) >= 100 ? x.toFixed(0) : x.toFixed(1)).replace('-', '−')

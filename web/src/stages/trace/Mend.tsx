@@ -1,0 +1,190 @@
+import { Toggle } from 'radix-ui'
+import { useState } from 'react'
+import {
+  checkRepair,
+  expectedCost,
+  lastRound,
+  live,
+  nextPartsDay,
+  repairOptionsAt,
+  stationInfo,
+  WRAP_CONDITIONS,
+  type RepairOption,
+  type StationId,
+  type VisitFile,
+} from '@uvula/core'
+import type { Shop } from '@uvula/contract'
+import { Tick } from '../../kit/Tick.js'
+import { ownFields, useWriter } from '../../store/visit.js'
+import { sayDay } from '../../words/format.js'
+
+/** Days until a temporary repair is looked at again, unless another day is set. */
+const RECHECK_DAYS = 14
+
+const inDays = (n: number): string => new Date(Date.now() + n * 86_400_000).toISOString().slice(0, 10)
+
+/** Ways to mend one place, by price, risk and condition; and the one that was done. */
+export function Mend({ file, station, shop }: { file: VisitFile; station: StationId; shop: Shop }) {
+  const { write, remove } = useWriter(file)
+  const [chosen, setChosen] = useState<RepairOption>()
+  const repair = live(file.repairs).find((r) => r.station === station)
+  const bus = nextPartsDay(shop.partsDays, inDays(0))
+  if (repair)
+    return (
+      <div className="pt-8 mt-10 border-t-2 border-t-ink gap-12 flex items-center flex-wrap" data-station={station}>
+        <p className="flex-[1_1_260px]">
+          <b>{stationInfo(station).label}</b>: {repair.kind}, {repair.state}
+          {repair.temporary
+            ? `, temporary, look again by ${repair.recheckOn ? sayDay(repair.recheckOn) : 'no day set'}`
+            : ''}
+          .{repair.againstRule ? ` Recorded against the rule “${repair.againstRule}”.` : ''}
+        </p>
+        {repair.state === 'planned' && (
+          <button
+            type="button"
+            className="act strong"
+            onClick={() =>
+              write('repairs', repair.id, { ...ownFields(repair), state: 'done', afterRound: lastRound(file) })
+            }
+          >
+            done
+          </button>
+        )}
+        <button type="button" className="act" onClick={() => remove('repairs', repair.id)}>
+          take it back
+        </button>
+      </div>
+    )
+  const save = (o: RepairOption, state: 'planned' | 'done', conditions: readonly string[], recheckOn?: string): void =>
+    write('repairs', `${file.visit.id}:repair:${station}`, {
+      visitId: file.visit.id,
+      station,
+      kind: o.kind,
+      state,
+      afterRound: lastRound(file),
+      temporary: o.temporary,
+      ...(recheckOn ? { recheckOn } : {}),
+      minutes: o.minutes,
+      partsPrice: o.partsPrice,
+      conditions,
+    })
+  return (
+    <div className="mend pt-6 mt-10 border-t-2 border-t-ink" data-station={station}>
+      <h2 className="name">Mend the {stationInfo(station).label}</h2>
+      <table className="w-full border-collapse">
+        <thead className="text-left align-bottom text-small text-soft [&_th]:font-medium">
+          <tr>
+            <th scope="col">way</th>
+            <th scope="col">now</th>
+            <th scope="col">with its risk</th>
+            <th scope="col">back in 3 months</th>
+            <th scope="col">part</th>
+          </tr>
+        </thead>
+        <tbody>
+          {repairOptionsAt(station).map((o) => {
+            const cost = expectedCost(o, shop.labourPerHour)
+            return (
+              <tr key={o.kind} aria-selected={chosen?.kind === o.kind}>
+                <th scope="row" className="border-t border-t-line text-left font-medium">
+                  <Toggle.Root
+                    className="relative w-full pl-22 leading-snug before:absolute before:top-18 before:left-0 before:h-12 before:w-12 before:border-2 before:border-ink data-[state=on]:before:bg-ink"
+                    pressed={chosen?.kind === o.kind}
+                    onPressedChange={() => setChosen(o)}
+                  >
+                    {o.label}
+                    <span className="text-soft text-small"> {o.condition}</span>
+                  </Toggle.Root>
+                </th>
+                <td className="fig border-t border-t-line pl-12 text-name whitespace-nowrap">{cost.now.toFixed(0)}</td>
+                <td className="fig border-t border-t-line pl-12 text-name whitespace-nowrap">
+                  {cost.withRisk.toFixed(0)}
+                </td>
+                <td className="fig border-t border-t-line pl-12 text-name whitespace-nowrap">
+                  {(100 * o.comesBack).toFixed(0)} %
+                </td>
+                <td className="border-t border-t-line pl-12 text-small whitespace-nowrap">
+                  {o.wait === 'bus' && bus ? `${sayDay(bus)}’s bus` : 'here'}
+                </td>
+              </tr>
+            )
+          })}
+        </tbody>
+      </table>
+      {chosen && <Decide key={chosen.kind} file={file} station={station} option={chosen} onSave={save} />}
+    </div>
+  )
+}
+
+/** Conditions ticked and the day of the next look, then planned or done. */
+function Decide({
+  file,
+  station,
+  option,
+  onSave,
+}: {
+  file: VisitFile
+  station: StationId
+  option: RepairOption
+  onSave: (o: RepairOption, s: 'planned' | 'done', c: readonly string[], day?: string) => void
+}) {
+  const [ticked, setTicked] = useState<readonly string[]>([])
+  const [day, setDay] = useState(option.temporary ? inDays(RECHECK_DAYS) : undefined)
+  const refusals = checkRepair(file, {
+    id: '',
+    version: 0,
+    by: '',
+    at: '',
+    visitId: file.visit.id,
+    station,
+    kind: option.kind,
+    state: 'done',
+    afterRound: 0,
+    temporary: option.temporary,
+    recheckOn: day,
+    minutes: option.minutes,
+    partsPrice: option.partsPrice,
+    conditions: ticked,
+  })
+  return (
+    <div className="decide px-0 py-10 gap-8 flex flex-wrap items-end">
+      {option.kind === 'wrap' &&
+        WRAP_CONDITIONS.map((c) => (
+          <Tick
+            key={c.id}
+            checked={ticked.includes(c.id)}
+            onChange={(on) => setTicked(on ? [...ticked, c.id] : ticked.filter((x) => x !== c.id))}
+          >
+            {c.label}
+          </Tick>
+        ))}
+      {option.temporary && (
+        <label className="text-small">
+          look again by{' '}
+          <input
+            type="date"
+            className="field w-170"
+            value={day}
+            onChange={(e) => setDay(e.target.value || undefined)}
+          />
+        </label>
+      )}
+      <button
+        type="button"
+        className="act strong"
+        disabled={refusals.length > 0}
+        onClick={() => onSave(option, 'done', ticked, day)}
+      >
+        done
+      </button>
+      <button type="button" className="act" onClick={() => onSave(option, 'planned', ticked, day)}>
+        plan it
+      </button>
+      {refusals.map((r) => (
+        <p key={r.rule} className="wrong basis-full text-small">
+          {r.message}
+        </p>
+      ))}
+    </div>
+  )
+}

@@ -1,0 +1,91 @@
+import {
+  airPathOf,
+  live,
+  mendedStations,
+  siteShares,
+  stationInfo,
+  stationStates,
+  visitLedger,
+  type Diagnosis,
+  type StationId,
+  type VisitFile,
+} from '@uvula/core'
+import type { Shop } from '@uvula/contract'
+import { Ring } from '../../parts/Ring.js'
+import { sayShare, useFormat } from '../../words/format.js'
+import { Account } from './Account.js'
+import { Mend } from './Mend.js'
+
+/** Where the air comes in, what is accounted for, and the choice between ways to mend it. */
+export function Place({
+  file,
+  diagnosis,
+  shop,
+  onOpen,
+}: {
+  file: VisitFile
+  diagnosis?: Diagnosis
+  shop: Shop
+  onOpen: (id: StationId) => void
+}) {
+  const states = stationStates(file)
+  const format = useFormat()
+  const findings = live(file.findings).filter((x) => x.test !== 'note')
+  const sites = (
+    diagnosis ? siteShares(airPathOf(file.vehicle.spec), diagnosis.ranking, findings, mendedStations(file)) : []
+  )
+    .filter((s) => s.probability > 0.01)
+    .sort((a, b) => b.probability - a.probability)
+    .slice(0, 6)
+  const account = visitLedger(file)
+  const failed = [...new Set(findings.filter((f) => f.outcome === 'fail').map((f) => f.station))]
+  const most = sites[0]?.probability ?? 1
+  return (
+    <div className="trace-place pt-6 gap-32 grid grid-cols-[minmax(280px,0.8fr)_minmax(0,1.4fr)] narrow:grid-cols-1">
+      <section>
+        <h2 className="text-soft text-small">where it may come in; tap to test there</h2>
+        <ol className="sites">
+          {sites.map((s) => (
+            <li key={s.station}>
+              <button
+                className="border-b border-b-line w-full grid grid-cols-[40px_128px_1fr_56px] items-center"
+                type="button"
+                onClick={() => onOpen(s.station)}
+              >
+                <svg width="34" height="34" aria-hidden="true">
+                  <Ring x={17} y={17} r={10} state={states.get(s.station) ?? 'unseen'} />
+                </svg>
+                <span>{stationInfo(s.station).label}</span>
+                <span className="h-12 bg-ink min-w-2" style={{ width: `${(100 * s.probability) / most}%` }} />
+                <span className="fig text-name text-right">{sayShare(s.probability)} %</span>
+              </button>
+            </li>
+          ))}
+          {!sites.length && <li>No cause that lets air in is likely: nothing to look for along the pipe.</li>}
+        </ol>
+      </section>
+      <section>
+        {account ? (
+          <Account account={account} />
+        ) : (
+          <p className="max-w-340 border-l-6 border-l-line py-8 pl-12">
+            {file.vehicle.spec.metering === 'map'
+              ? 'No airflow sensor on this engine: a leak is metered. Its sign is the idle opening and the idle speed, not the trim.'
+              : 'The account of unmetered air opens with airflow and trims at idle.'}
+          </p>
+        )}
+        {account && (
+          <p className="text-small">
+            {format('massFlow', account.now.gramsPerS.median)} come in unmeasured at idle,{' '}
+            {account.now.sharePct.median.toFixed(0)} % of the air ({account.now.sharePct.low.toFixed(0)} to{' '}
+            {account.now.sharePct.high.toFixed(0)} %).
+          </p>
+        )}
+        {failed.map((station) => (
+          <Mend key={station} file={file} station={station} shop={shop} />
+        ))}
+        {!failed.length && <p className="text-soft">Mark a station failed, and the ways to mend it stand here.</p>}
+      </section>
+    </div>
+  )
+}

@@ -1,0 +1,186 @@
+import { useState } from 'react'
+import {
+  faultOf,
+  holeDiameterMm,
+  leakAtIdle,
+  live,
+  pointsOfRound,
+  roundToFill,
+  visitLedger,
+  type Diagnosis,
+  type Ranked,
+  type Reason,
+  type SoundRecord,
+  type StationId,
+  type VisitFile,
+} from '@uvula/core'
+import type { Shop } from '@uvula/contract'
+import { Views } from '../../kit/Views.js'
+import { Working } from '../../kit/Working.js'
+import { Holes } from './Holes.js'
+import { TrimChart } from '../../charts/TrimChart.js'
+import { sayShare } from '../../words/format.js'
+import { useSoundRecord } from '../../workers/heart.js'
+import { Place } from './Place.js'
+import { Tests } from './Tests.js'
+import './trace.css'
+
+type View = 'cause' | 'tests' | 'place'
+
+/** Which cause, by what evidence, how big; and where it is and how it is mended. */
+export function Trace({
+  file,
+  diagnosis,
+  busy,
+  shop,
+  onOpen,
+}: {
+  file: VisitFile
+  diagnosis?: Diagnosis
+  busy: boolean
+  shop: Shop
+  onOpen: (id: StationId) => void
+}) {
+  const sound = useSoundRecord(file)
+  const failed = live(file.findings).some((f) => f.outcome === 'fail' && f.test !== 'note')
+  const [view, setView] = useState<View>(failed || live(file.repairs).length ? 'place' : 'cause')
+  return (
+    <div className="bench px-gap pt-0 pb-14 narrow:px-14 narrow:py-10">
+      <Views
+        label="view"
+        value={view}
+        onChange={setView}
+        beside={busy && <Working label="working it out" className="w-120" />}
+        views={[
+          { value: 'cause', label: 'which cause', body: <Cause file={file} diagnosis={diagnosis} sound={sound} /> },
+          { value: 'tests', label: 'what to test', body: <Tests diagnosis={diagnosis} onOpen={onOpen} /> },
+          {
+            value: 'place',
+            label: 'where, and mend it',
+            body: <Place file={file} diagnosis={diagnosis} shop={shop} onOpen={onOpen} />,
+          },
+        ]}
+      />
+    </div>
+  )
+}
+
+/** Causes whose size is drawn as a hole. */
+const LETS_AIR_IN: readonly string[] = ['unmetered-air', 'unmetered-air-bank']
+
+function Cause({ file, diagnosis, sound }: { file: VisitFile; diagnosis?: Diagnosis; sound?: SoundRecord }) {
+  if (!diagnosis) return <Working label="working it out" />
+  const causes = diagnosis.ranking.slice(0, 3)
+  const most = Math.max(3, ...causes.flatMap((c) => (diagnosis.reasons[c.fault] ?? []).map((r) => Math.abs(r.bits))))
+  return (
+    <div className="trace-cause pt-6 gap-28 grid grid-cols-[minmax(0,1fr)_310px] narrow:grid-cols-1">
+      <section>
+        {diagnosis.warnings.map((w) => (
+          <p key={w.code} className={w.code === 'none-of-these-explains-it' ? 'wrong' : 'text-soft text-small'}>
+            {w.message}
+          </p>
+        ))}
+        <ol>
+          {causes.map((c, i) => (
+            <CauseRow key={c.fault} cause={c} lead={i === 0} reasons={diagnosis.reasons[c.fault] ?? []} most={most} />
+          ))}
+        </ol>
+        {sound && (
+          <p className="text-small">
+            This car’s own sound record of {sound.at.slice(0, 10)} narrows what its readings should be.
+          </p>
+        )}
+        {diagnosis.ambiguous.map(([a, b]) => (
+          <p key={a + b} className="text-small">
+            The readings cannot part “{faultOf(a).label}” from “{faultOf(b).label}”: a test must.
+          </p>
+        ))}
+      </section>
+      <section>
+        <Size
+          file={file}
+          lead={diagnosis.ranking.find((r) => LETS_AIR_IN.includes(r.fault) && r.probability > 0.2)}
+          top={causes[0]}
+        />
+      </section>
+    </div>
+  )
+}
+
+function CauseRow({
+  cause,
+  lead,
+  reasons,
+  most,
+}: {
+  cause: Ranked
+  lead: boolean
+  reasons: readonly Reason[]
+  most: number
+}) {
+  return (
+    <li
+      className="grid min-h-88 grid-cols-[170px_1fr] gap-12 pt-4 pb-10 narrow:grid-cols-[1fr] narrow:gap-2"
+      data-fault={cause.fault}
+    >
+      <div>
+        <p className={`fig leading-none ${lead ? 'text-bench' : 'text-share'}`}>
+          {sayShare(cause.probability)}
+          <small className="text-name"> %</small>
+        </p>
+        <p className="font-semibold leading-snug">{faultOf(cause.fault).label}</p>
+      </div>
+      <ul className="hang" aria-label="readings against and for">
+        {reasons.slice(0, lead ? 4 : 3).map((r) => (
+          <li key={r.text} className="relative grid h-32 narrow:h-46">
+            <span
+              className={`absolute top-3 h-9 ${r.bits > 0 ? 'left-1/2 bg-ink' : 'right-1/2 bg-line outline-1 outline-ink'}`}
+              style={{ width: `${(50 * Math.min(1, Math.abs(r.bits) / most)).toFixed(1)}%` }}
+            />
+            <span
+              className={`absolute top-12 max-w-[calc(50%-8px)] overflow-hidden text-small text-ellipsis whitespace-nowrap narrow:leading-none narrow:whitespace-normal ${r.bits > 0 ? 'left-[calc(50%+8px)] narrow:right-0' : 'right-[calc(50%+8px)] narrow:left-0 narrow:text-right'}`}
+            >
+              {r.text}
+            </span>
+          </li>
+        ))}
+        {!reasons.length && (
+          <li className="relative grid h-32 pl-[calc(50%+8px)] narrow:h-46 text-soft text-small">
+            nothing read speaks for or against it
+          </li>
+        )}
+      </ul>
+    </li>
+  )
+}
+
+function Size({ file, lead, top }: { file: VisitFile; lead?: Ranked; top?: Ranked }) {
+  const round = roundToFill(file)
+  const points = pointsOfRound(file, round > 0 && !pointsOfRound(file, round).length ? 0 : round)
+  const account = visitLedger(file)
+  const area = lead?.effectiveAreaMm2
+  const leak = area && account ? leakAtIdle(account.before, area.median) : undefined
+  return (
+    <>
+      {area ? (
+        <>
+          <h2 className="text-soft text-small">as a sharp-edged hole, three times its size</h2>
+          <Holes diameterMm={holeDiameterMm(area.median)} />
+          <p className="size-line gap-10 flex items-center">
+            <span className="fig text-bench leading-figure">{holeDiameterMm(area.median).toFixed(1)}</span>
+            <span className="text-small">
+              {' '}
+              mm, between {holeDiameterMm(area.low).toFixed(1)} and {holeDiameterMm(area.high).toFixed(1)}
+              <br />
+              {area.median.toFixed(1)} mm² effective at idle
+            </span>
+          </p>
+        </>
+      ) : (
+        top && <p className="size-sentence mb-14 text-lead">{top.sentence}</p>
+      )}
+      <h2 className="text-soft text-small">total trim against airflow{leak ? '; line: such a hole' : ''}</h2>
+      <TrimChart points={points} curve={leak?.trimPctAt} />
+    </>
+  )
+}

@@ -1,0 +1,104 @@
+import { Link } from 'react-router'
+import {
+  benchNext,
+  live,
+  nowAct,
+  openThings,
+  STAGES,
+  stationInfo,
+  stationStates,
+  visitLedger,
+  type Diagnosis,
+  type NowAct,
+  type StageId,
+  type VisitFile,
+} from '@uvula/core'
+import { Timers } from '../parts/Timers.js'
+import { sayDay } from '../words/format.js'
+
+/** What to do now and why; what is temporary; what is not accounted for. */
+export function Rail({ file, diagnosis, stage }: { file: VisitFile; diagnosis?: Diagnosis; stage: StageId }) {
+  const now = nowAct(file, diagnosis)
+  const account = visitLedger(file)
+  // the close-up bench says it itself
+  const open = stage === 'close-up' ? [] : openThings(file)
+  const states = [...stationStates(file)]
+  const loose = states.filter(([, s]) => s === 'failed')
+  const temporary = live(file.repairs).filter((r) => r.temporary && r.state === 'done')
+  return (
+    <aside
+      className="rail border-l-2 border-l-ink overflow-auto [grid-area:rail] narrow:border-l-0 short:overflow-visible print:hidden"
+      aria-label="now"
+    >
+      <NowBlock now={now} visitId={file.visit.id} elsewhere={now.stage !== stage} />
+      {now.stage !== stage && (
+        <section className="border-b border-b-line px-14 pt-8 pb-10 narrow:hidden" data-testid="bench-next">
+          <h2 className="text-small text-soft">this bench</h2>
+          <p>{benchNext(file, stage, diagnosis)}</p>
+        </section>
+      )}
+      {now.then.length > 0 && (
+        <section className="px-14 pt-8 pb-10 border-b border-b-line narrow:hidden">
+          <h2 className="text-soft text-small">then</h2>
+          {now.then.map((t) => (
+            <p key={t}>{t}</p>
+          ))}
+        </section>
+      )}
+      <Timers file={file} />
+      {open.length > 0 && (
+        <section className="px-14 pt-8 pb-10 border-b border-b-line narrow:hidden">
+          <h2 className="text-soft text-small">open or loose</h2>
+          {open.slice(0, 4).map((o) => (
+            <p key={o.message}>{o.message}</p>
+          ))}
+        </section>
+      )}
+      {(loose.length > 0 || temporary.length > 0) && (
+        <section className="px-14 pt-8 pb-10 border-b border-b-line narrow:hidden">
+          <h2 className="text-soft text-small">not mended, or for now only</h2>
+          {loose.map(([id]) => (
+            <p key={id}>{stationInfo(id).label} failed</p>
+          ))}
+          {temporary.map((r) => (
+            <p key={r.id}>
+              {stationInfo(r.station).label} {r.kind === 'wrap' ? 'wrapped' : r.kind}, look by{' '}
+              {r.recheckOn ? sayDay(r.recheckOn) : 'no day'}
+            </p>
+          ))}
+        </section>
+      )}
+      {account && (
+        <section className="px-14 pt-8 pb-10 border-b border-b-line narrow:hidden">
+          <h2 className="text-soft text-small">not accounted for</h2>
+          <p>
+            <span className="fig text-clock leading-none">{account.now.gramsPerS.median.toFixed(2)}</span> g/s
+          </p>
+          <p className="text-soft text-small">
+            {account.accounted
+              ? 'within a sound engine’s spread'
+              : `${account.now.gramsPerS.low.toFixed(2)} to ${account.now.gramsPerS.high.toFixed(2)}; ${account.now.sharePct.median.toFixed(0)} % of the idle air`}
+          </p>
+        </section>
+      )}
+    </aside>
+  )
+}
+
+function NowBlock({ now, visitId, elsewhere }: { now: NowAct; visitId: string; elsewhere: boolean }) {
+  return (
+    <Link
+      to={`/visit/${encodeURIComponent(visitId)}/${now.stage}`}
+      className="now px-14 pt-10 pb-14 flex flex-col bg-now text-now-ink no-underline narrow:px-14 narrow:pt-6 narrow:pb-8 narrow:gap-x-10 narrow:grid narrow:grid-cols-[auto_1fr] narrow:items-baseline"
+      data-testid="now"
+    >
+      <span className="font-semibold text-small">
+        now{elsewhere ? `, at ${STAGES.find((s) => s.id === now.stage)!.label.toLowerCase()}` : ''}
+      </span>
+      <span className="name narrow:text-lead">{now.title}</span>
+      <span className="narrow:overflow-hidden narrow:col-span-full narrow:text-small narrow:whitespace-nowrap narrow:text-ellipsis">
+        {now.why}
+      </span>
+    </Link>
+  )
+}

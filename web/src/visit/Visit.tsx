@@ -1,0 +1,196 @@
+import { ChevronLeft, ChevronUp, Undo2 } from 'lucide-react'
+import { useCallback, useState } from 'react'
+import { useHotkeys } from 'react-hotkeys-hook'
+import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
+import {
+  describeEngine,
+  lastRound,
+  nowAct,
+  roundToFill,
+  STAGES,
+  visitPressureKpa,
+  VISIT_NOUNS,
+  type Diagnosis,
+  type StageId,
+  type StationId,
+  type VisitFile,
+} from '@uvula/core'
+import type { Shop } from '@uvula/contract'
+import { Scroll } from '../kit/Scroll.js'
+import { useNarrow } from '../kit/useNarrow.js'
+import { AirStrip } from './AirStrip.js'
+import { AirLine } from './AirLine.js'
+import { Delivery } from '../parts/Delivery.js'
+import { Undelivered } from '../parts/Undelivered.js'
+import { DropArea } from './FileDrop.js'
+import { PlaceDialog } from './PlaceDialog.js'
+import { Rail } from './Rail.js'
+import { Ruler } from './Ruler.js'
+import { Arrive } from '../stages/arrive/Arrive.js'
+import { HandOver } from '../stages/hand-over/HandOver.js'
+import { Look } from '../stages/look/Look.js'
+import { Measure } from '../stages/measure/Measure.js'
+import { Clean } from '../stages/clean/Clean.js'
+import { Decarbonize } from '../stages/decarbonize/Decarbonize.js'
+import { FirstStart } from '../stages/first-start/FirstStart.js'
+import { Learn } from '../stages/learn/Learn.js'
+import { OpenUp } from '../stages/open-up/OpenUp.js'
+import { Prove } from '../stages/prove/Prove.js'
+import { Station } from '../stages/station/Station.js'
+import { Trace } from '../stages/trace/Trace.js'
+import { baseOf, outbox } from '../store/outbox.js'
+import { technician } from '../store/settings.js'
+import { undoStack } from '../store/undo.js'
+import { useVisitFile, useBay } from '../store/visit.js'
+import { useDiagnosis } from '../workers/heart.js'
+import { Failing, Waiting } from '../parts/States.js'
+
+/** One visit: air line, bench, rail, ruler. */
+export function Visit() {
+  const { id = '', stage } = useParams()
+  const { file, error } = useVisitFile(id)
+  const { bay } = useBay()
+  if (error && !file) return <Failing error={error} />
+  if (!file || !bay) return <Waiting what="the visit" />
+  return <VisitOpen file={file} shop={bay.shop} stage={STAGES.find((s) => s.id === stage)?.id} />
+}
+
+function VisitOpen({ file, shop, stage: asked }: { file: VisitFile; shop: Shop; stage?: StageId }) {
+  const { diagnosis, busy } = useDiagnosis(file, lastRound(file))
+  const stage = asked ?? nowAct(file, diagnosis).stage
+  const navigate = useNavigate()
+  const [search, setSearch] = useSearchParams()
+  const open = (search.get('at') as StationId | null) ?? undefined
+  const openStation = useCallback((id: StationId) => setSearch({ at: id }), [setSearch])
+  const undo = useUndo(file)
+
+  const goTo = (id: StageId | undefined): void =>
+    void (id && navigate(`/visit/${encodeURIComponent(file.visit.id)}/${id}`))
+  const at = STAGES.findIndex((s) => s.id === stage)
+  useHotkeys('mod+z', undo, { preventDefault: true })
+  useHotkeys('esc', () => open && setSearch({}), [open, setSearch])
+  useHotkeys('[', () => goTo(STAGES[at - 1]?.id), { useKey: true }, [at])
+  useHotkeys(']', () => goTo(STAGES[at + 1]?.id), { useKey: true }, [at])
+  useHotkeys('n', () => goTo(nowAct(file, diagnosis).stage), [file, diagnosis])
+  const [lineOpen, setLineOpen] = useState(false)
+  const narrow = useNarrow()
+  const wholeLine = lineOpen || open !== undefined || (!narrow && ON_THE_LINE.includes(stage))
+
+  return (
+    <DropArea file={file} round={roundToFill(file)}>
+      <div className="h-full grid grid-cols-[minmax(0,1fr)_var(--spacing-rail)] grid-rows-[54px_auto_minmax(0,1fr)_60px] [grid-template-areas:'head_head'_'line_line'_'bench_rail'_'ruler_ruler'] narrow:grid-cols-1 narrow:grid-rows-[auto_auto_minmax(0,1fr)_auto_58px] narrow:[grid-template-areas:'head'_'line'_'bench'_'rail'_'ruler'] short:h-auto short:min-h-full short:grid-rows-[auto_auto_minmax(360px,auto)_auto] print:block print:h-auto">
+        <header className="visit-head pr-gap pl-8 py-0 gap-12 [grid-area:head] flex items-center narrow:pr-12 narrow:pl-0 narrow:py-0 narrow:gap-4 narrow:flex-wrap print:hidden">
+          <Link to="/" className="w-tap h-tap grid place-items-center" aria-label="to the bay">
+            <ChevronLeft size={30} aria-hidden />
+          </Link>
+          <h1 className="overflow-hidden flex-1 min-w-0 text-lead whitespace-nowrap text-ellipsis narrow:basis-[60%]">
+            <Link className="no-underline" to={`/car/${encodeURIComponent(file.vehicle.id)}`}>
+              <b>{file.vehicle.spec.name}</b>
+            </Link>{' '}
+            <span className="text-body text-soft narrow:hidden">
+              {describeEngine(file.vehicle.spec)}
+              {file.visit.complaint ? `; ${file.visit.complaint.toLowerCase()}` : ''}
+            </span>
+          </h1>
+          <button
+            type="button"
+            className="w-tap grid place-items-center disabled:text-line"
+            aria-label="undo"
+            disabled={undoStack.depth(file.visit.id) === 0}
+            onClick={undo}
+          >
+            <Undo2 size={24} aria-hidden />
+          </button>
+          <Delivery />
+          <PlaceDialog file={file} pressureKpa={visitPressureKpa(file.visit)} />
+        </header>
+        <div className="relative min-w-0 [grid-area:line] print:hidden">
+          {wholeLine ? (
+            <>
+              <AirLine file={file} diagnosis={diagnosis} open={open} onOpen={openStation} />
+              {lineOpen && (
+                <button type="button" className="act absolute top-4 right-gap" onClick={() => setLineOpen(false)}>
+                  <ChevronUp size={20} aria-hidden /> less
+                </button>
+              )}
+            </>
+          ) : (
+            <AirStrip file={file} onOpen={() => setLineOpen(true)} />
+          )}
+        </div>
+        <main className="visit-bench min-h-0 [grid-area:bench] print:overflow-visible">
+          <Scroll key={`${stage} ${open ?? ''}`} className="h-full short:h-auto">
+            <Undelivered visitId={file.visit.id} />
+            {open ? (
+              <Station key={open} file={file} id={open} shop={shop} onClose={() => setSearch({})} />
+            ) : (
+              <Bench stage={stage} file={file} diagnosis={diagnosis} busy={busy} shop={shop} onOpen={openStation} />
+            )}
+          </Scroll>
+        </main>
+        <Rail file={file} diagnosis={diagnosis} stage={stage} />
+        <Ruler file={file} stage={stage} />
+      </div>
+    </DropArea>
+  )
+}
+
+/** Stages that work on the line itself; on the others it is a strip until it is touched. */
+const ON_THE_LINE: readonly StageId[] = ['look', 'trace']
+
+interface BenchProps {
+  readonly stage: StageId
+  readonly file: VisitFile
+  readonly diagnosis?: Diagnosis
+  readonly busy: boolean
+  readonly shop: Shop
+  readonly onOpen: (id: StationId) => void
+}
+
+function Bench({ stage, file, diagnosis, busy, shop, onOpen }: BenchProps) {
+  switch (stage) {
+    case 'arrive':
+      return <Arrive file={file} />
+    case 'look':
+      return <Look file={file} onOpen={onOpen} />
+    case 'measure':
+      return <Measure file={file} />
+    case 'trace':
+      return <Trace file={file} diagnosis={diagnosis} busy={busy} shop={shop} onOpen={onOpen} />
+    case 'prove':
+      return <Prove file={file} />
+    case 'hand-over':
+      return <HandOver file={file} shop={shop} />
+    case 'open-up':
+      return <OpenUp file={file} closing={false} />
+    case 'clean':
+      return <Clean file={file} />
+    case 'decarbonize':
+      return <Decarbonize file={file} />
+    case 'close-up':
+      return <OpenUp file={file} closing />
+    case 'first-start':
+      return <FirstStart file={file} />
+    case 'learn':
+      return <Learn file={file} />
+  }
+}
+
+/** Takes the last entry of this visit back: by writing what stood before. */
+function useUndo(file: VisitFile): () => void {
+  return useCallback(() => {
+    undoStack.pop(file.visit.id, (u) => {
+      const lists = [...VISIT_NOUNS.flatMap((n) => [...file[n]]), file.visit]
+      const now = lists.find((r) => r.id === u.id)
+      void outbox.add({
+        noun: u.noun,
+        id: u.id,
+        visitId: file.visit.id,
+        by: technician(),
+        at: new Date().toISOString(),
+        ...baseOf(outbox.snapshot().writes, u.noun, u.id, now?.version ?? 0),
+        data: u.data,
+      })
+    })
+  }, [file])
+}
