@@ -58,7 +58,7 @@ test('the vet’s estate, from arrival to the printed page', async ({ bay: page,
     await shop.recording('visit-vet', 'unmetered-air-duct:areaMm2=340', 'vet-idle.csv'),
     'vet-idle.csv',
   )
-  await expect(page.getByRole('status')).toContainText('operating points found')
+  await expect(page.getByTestId('said')).toContainText('operating points found')
   await expect(page.locator('.recording')).toContainText('vet-idle.csv')
   await delivered(page)
   await page.getByRole('radio', { name: 'idle, A/C on' }).click()
@@ -68,7 +68,7 @@ test('the vet’s estate, from arrival to the printed page', async ({ bay: page,
   // trace: the duct, by the readings and the look
   await stage(page, 'Trace')
   await page.getByRole('tab', { name: 'which cause' }).click()
-  const lead = page.locator('.cause').first()
+  const lead = page.locator('[data-fault]').first()
   await expect(lead).toHaveAttribute('data-fault', 'unmetered-air-duct')
   await expect(lead.locator('.hang')).toContainText('duct')
   await page.getByRole('tab', { name: 'where, and mend it' }).click()

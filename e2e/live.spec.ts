@@ -28,12 +28,12 @@ test('a leaking car: led through the points, the diagnosis moves, the link is lo
   await expect(target).toHaveAttribute('data-slot', 'idle')
   const got = (slot: string): ReturnType<typeof page.locator> => page.locator(`.led button[data-slot="${slot}"]`)
   await expect(got('idle')).toHaveAttribute('data-got', 'true', { timeout: 25_000 })
-  const lead = page.locator('.so-far li.lead')
+  const lead = page.locator('.so-far [data-fault]').first()
   const share = async (): Promise<number> => Number((await lead.locator('.fig').innerText()).replace(/[^\d]/g, ''))
   const afterIdle = [await lead.getAttribute('data-fault'), await share()]
 
   // led on: too slow for it, then on it, then got
-  await page.getByRole('button', { name: '2500', exact: true }).click()
+  await page.getByRole('radio', { name: '2500', exact: true }).click()
   await expect(target).toHaveAttribute('data-slot', 'hold-2500', { timeout: 10_000 })
   await page.keyboard.press('m')
   await expect(page.getByRole('button', { name: 'mark 1' })).toBeVisible()
@@ -43,7 +43,7 @@ test('a leaking car: led through the points, the diagnosis moves, the link is lo
   expect(await share()).toBeGreaterThan(70)
 
   await page.locator('.live-side').getByRole('tab', { name: 'codes', exact: true }).click()
-  await page.getByRole('button', { name: 'idle', exact: true }).click()
+  await page.getByRole('radio', { name: 'idle', exact: true }).click()
   await page.getByRole('button', { name: 'read codes' }).click()
   await expect(page.locator('[data-code="P0171"]')).toContainText('bank 1 too lean')
   await expect(page.locator('.frame')).toContainText('long trim 1')

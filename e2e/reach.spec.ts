@@ -9,7 +9,7 @@ test.describe('by keyboard alone', () => {
     await page.getByRole('radio', { name: 'Snorkel in place and clear: sound' }).focus()
     await page.keyboard.press('Enter')
     await expect(page.getByRole('radio', { name: 'Snorkel in place and clear: sound' })).toHaveAttribute(
-      'aria-pressed',
+      'aria-checked',
       'true',
     )
     await page.locator('[data-station=booster]').focus()

@@ -1,6 +1,6 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { delivered, dropFile, expect, test } from './shop.js'
+import { delivered, dropFile, expect, pick, test } from './shop.js'
 
 /** A log whose names say nothing, with figures of a warm idle. */
 function strangeLog(): string {
@@ -13,15 +13,15 @@ test('a file in an unknown format: its columns are asked once, then known', asyn
   const path = join(shop.dir, 'strange.csv')
   writeFileSync(path, strangeLog())
   await dropFile(page, path, 'strange.csv')
-  const dialog = page.getByRole('dialog', { name: 'columns of the recording' })
+  const dialog = page.getByRole('dialog', { name: /What are the columns/ })
   await expect(dialog).toContainText('700')
   // what rises from row to row is proposed as the time; one column alone is not enough
-  await expect(dialog.getByLabel('Zeit')).toHaveValue('time_s')
+  await expect(dialog.getByRole('combobox', { name: 'Zeit' })).toContainText('time')
   await expect(dialog.getByRole('button', { name: 'read it so' })).toBeDisabled()
-  await dialog.getByLabel('Kanal A').selectOption({ label: 'speed' })
-  await dialog.getByLabel('Kanal B').selectOption({ label: 'speed' })
+  await pick(dialog, 'Kanal A', 'speed')
+  await pick(dialog, 'Kanal B', 'speed')
   await expect(dialog).toContainText('Two columns are given as speed')
-  await dialog.getByLabel('Kanal B').selectOption({ label: 'airflow' })
+  await pick(dialog, 'Kanal B', 'airflow')
   await dialog.getByRole('button', { name: 'read it so' }).click()
   await expect(page.getByText('strange.csv: 160 rows, 1 operating points found.')).toBeVisible()
   await delivered(page)
@@ -38,14 +38,14 @@ test('a file in an unknown format: its columns are asked once, then known', asyn
   // one over the other, before and after
   await delivered(page)
   await page.getByRole('link', { name: 'strange again.csv' }).click()
-  await page.getByLabel('laid under it').selectOption({ label: 'strange.csv' })
-  await expect(page.locator('.trace-row canvas')).toHaveCount(2)
+  await pick(page, 'laid under it', 'strange.csv')
+  await expect(page.locator('.trace-plot canvas')).toHaveCount(1)
   // trim its only stretch from the left, by hand and by key; it stays so when opened again
   await page.getByRole('list', { name: 'stretches that count' }).getByRole('button').click()
   const start = page.getByRole('slider', { name: 'start of this stretch' })
   const box = (await start.boundingBox())!
   const strip = (await page.getByRole('list', { name: 'stretches that count' }).boundingBox())!
-  await page.mouse.move(box.x + box.width - 10, box.y + 20)
+  await page.mouse.move(box.x + 4, box.y + 20)
   await page.mouse.down()
   await page.mouse.move(strip.x + strip.width / 2, box.y + 20, { steps: 4 })
   await page.mouse.up()
@@ -71,7 +71,7 @@ test('a recording at a glance: its stretches, their figures, a closer look, a cl
 }) => {
   await page.goto(`${shop.url}/visit/visit-library/measure`)
   await page.getByRole('link', { name: 'library-pass-road.csv' }).click()
-  await expect(page.locator('.trace-row canvas')).toHaveCount(6)
+  await expect(page.locator('.trace-plot canvas')).toHaveCount(1)
   const stretches = page.getByRole('list', { name: 'stretches that count' }).getByRole('button')
   expect(await stretches.count()).toBeGreaterThan(4)
   await page.getByRole('list', { name: 'stretches that count' }).getByRole('button', { name: '2500' }).click()
@@ -85,20 +85,21 @@ test('a recording at a glance: its stretches, their figures, a closer look, a cl
     .click()
   await expect(side).toContainText('held for eight seconds')
   // one cursor over all charts; a drag looks closer
-  const plot = (await page.locator('.trace-plot').nth(2).boundingBox())!
-  await page.mouse.move(plot.x + plot.width / 2, plot.y + 20)
+  const plot = (await page.locator('.trace-plot').boundingBox())!
+  await page.mouse.move(plot.x + plot.width / 2, plot.y + 40)
   await expect(side.locator('.rec-figure')).toHaveText(/^\d+:\d\d$/)
   const width = async (): Promise<number> => (await stretches.first().locator('..').boundingBox())?.width ?? 0
   const before = await width()
-  await page.mouse.move(plot.x + 20, plot.y + 20)
+  await page.mouse.move(plot.x + 90, plot.y + 40)
   await page.mouse.down()
-  await page.mouse.move(plot.x + plot.width / 3, plot.y + 24, { steps: 4 })
+  await page.mouse.move(plot.x + plot.width / 3, plot.y + 44, { steps: 4 })
   await page.mouse.up()
   await expect.poll(width).toBeGreaterThan(1.5 * before)
   await page.getByRole('button', { name: 'whole', exact: true }).click()
   await expect.poll(width).toBeLessThan(1.1 * before)
   const picture = page.waitForEvent('download')
-  await page.getByRole('button', { name: 'as picture' }).click()
+  await page.getByRole('button', { name: /over 7:54: more/ }).click()
+  await page.getByRole('menuitem', { name: 'as a picture' }).click()
   const path = await (await picture).path()
   expect(readFileSync(path).subarray(1, 4).toString()).toBe('PNG')
   const clean = await (await fetch(`${shop.url}/api/recordings/visit-library:rec:0/canonical`)).text()

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { delivered, expect, test, type Shop } from './shop.js'
+import { delivered, expect, pick, test, type Shop } from './shop.js'
 
 interface File {
   readonly runs: readonly {
@@ -83,7 +83,7 @@ test('idle too high after a cleaning: late by half a second, then taught', async
   await page.getByLabel('code').fill('P0420')
   await page.keyboard.press('Enter')
   await expect(page.locator('[data-code=P0420]')).toContainText('not ours')
-  await page.locator('[data-code=P0507]').last().getByRole('button', { name: 'clear' }).click()
+  await page.locator('[data-code=P0507]').last().getByRole('checkbox', { name: 'clear' }).click()
   await expect(page.getByText('Clearing wipes freeze-frame')).toBeVisible()
 })
 
@@ -114,13 +114,13 @@ test('a metered feed from plan to restart, with a stall that locks the starter',
     await expect(page.locator(`[data-rule=${rule}]`)).toBeVisible()
   for (const tick of ['extraction on', 'extinguisher at hand', 'cannot stop by itself'])
     await page.getByRole('checkbox', { name: tick }).click()
-  await expect(page.getByTestId('plan')).toContainText('shots of')
-  await page.getByLabel('speed read by').selectOption('guessed')
+  await expect(page.getByTestId('plan')).toContainText('mL/s')
+  await pick(page, 'speed read by', 'guessed')
   await expect(page.locator('[data-rule=guessed-speed]')).toContainText('The speed is guessed')
-  await page.getByLabel('speed read by').selectOption('ripple')
-  await page.getByLabel('feed point').selectOption('filter')
+  await pick(page, 'speed read by', 'pressure ripple')
+  await pick(page, 'feed point', 'filter')
   await expect(page.locator('[data-rule=ahead-of-airflow-sensor]')).toBeVisible()
-  await page.getByLabel('feed point').selectOption('plenum')
+  await pick(page, 'feed point', 'plenum')
   await page.getByLabel('dose wanted').fill('400')
   await expect(page.locator('[data-rule=label]')).toContainText('the label wins')
   await page.getByLabel('dose wanted').fill('6')
@@ -158,7 +158,7 @@ test('close-up refuses with a cloth uncounted and says where it is', async ({ ba
   await expect(refusal).toContainText('Loose on purpose: 1 × clamp at the duct, until first start')
   await page.getByRole('button', { name: 'back on' }).first().click()
   await page.getByRole('button', { name: 'back on' }).first().click()
-  await page.getByRole('button', { name: 'duct', exact: true }).click()
+  await page.getByRole('radio', { name: 'duct', exact: true }).click()
   await page.getByRole('button', { name: 'back on' }).first().click()
   await expect(refusal).toContainText('cloth: 2 in, 1 out')
   await page.getByRole('button', { name: 'cloth out' }).click()
@@ -225,6 +225,7 @@ test('nothing comes off before its STOP caution is seen to; what comes off is wr
   await page.getByRole('button', { name: 'cloth in' }).click()
   await expect(page.locator('.rail')).toContainText('Off: 4 × bolt at the throttle')
   await expect(page.locator('.rail')).toContainText('cloth: 1 in, 0 out')
+  await page.getByRole('button', { name: 'open the air line' }).click()
   await expect(page.locator('.airline .gap')).toHaveCount(1)
   await delivered(page)
   await page.reload()

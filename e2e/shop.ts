@@ -4,7 +4,7 @@ import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { test as base, expect, type Page } from '@playwright/test'
+import { test as base, expect, type Locator, type Page } from '@playwright/test'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 
@@ -140,6 +140,13 @@ export const test = base.extend<{ shop: Shop; bay: Page }>({
 /** Everything typed has reached the server. */
 export const delivered = (page: Page): Promise<void> =>
   expect(page.getByTestId('delivery')).toHaveText('all kept', { timeout: 15_000 })
+
+/** Picks one of a list by its words. */
+export async function pick(within: Page | Locator, label: string, option: string): Promise<void> {
+  await within.getByRole('combobox', { name: label }).click()
+  const page = 'page' in within ? within.page() : within
+  await page.getByRole('option', { name: option, exact: true }).click()
+}
 
 /** Drops a file on the page as a hand would. */
 export async function dropFile(page: Page, path: string, name: string): Promise<void> {

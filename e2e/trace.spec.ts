@@ -1,14 +1,14 @@
 import type { Page } from '@playwright/test'
 import { delivered, dropFile, expect, test } from './shop.js'
 
-const lead = (page: Page) => page.locator('.cause').first()
+const lead = (page: Page) => page.locator('[data-fault]').first()
 const open = async (
   page: Page,
   url: string,
   view: 'which cause' | 'what to test' | 'where, and mend it',
 ): Promise<void> => {
   await page.goto(url)
-  await page.getByRole('button', { name: view }).click()
+  await page.getByRole('tab', { name: view }).click()
 }
 
 test('three numbers typed, then one test: another cause leads', async ({ bay: page, shop }) => {
@@ -34,7 +34,7 @@ test('three numbers typed, then one test: another cause leads', async ({ bay: pa
   await page.getByRole('button', { name: 'back to the bench' }).click()
   await page.getByRole('tab', { name: 'which cause' }).click()
   await expect(lead(page)).not.toHaveAttribute('data-fault', 'unmetered-air-duct')
-  await expect(lead(page).locator('.hang .for').filter({ hasText: 'flex the duct' })).toBeVisible()
+  await expect(lead(page).locator('.hang [data-side=for]').filter({ hasText: 'flex the duct' })).toBeVisible()
 })
 
 test('that codes were read and none stands is written down at arrival', async ({ bay: page, shop }) => {
@@ -46,7 +46,7 @@ test('that codes were read and none stands is written down at arrival', async ({
   await expect(none).toHaveAttribute('aria-pressed', 'true')
   // one that came with a code says so itself
   await page.goto(`${shop.url}/visit/visit-quarry/arrive`)
-  await expect(page.getByRole('group', { name: 'how it came' })).toBeVisible()
+  await expect(page.getByRole('radiogroup', { name: 'how it came' })).toBeVisible()
   await expect(none).toHaveCount(0)
 })
 
@@ -68,7 +68,7 @@ test('the bakery van: driven wide is deposits, and the idle valve is swept befor
   await page.goto(`${shop.url}/visit/visit-bakery/measure`)
   const file = await shop.recording('visit-bakery', 'throttle-deposits:severity=0.88', 'bakery.csv')
   await dropFile(page, file, 'bakery.csv')
-  await expect(page.getByRole('status')).toContainText('operating points found')
+  await expect(page.getByTestId('said')).toContainText('operating points found')
   await delivered(page)
   await open(page, `${shop.url}/visit/visit-bakery/trace`, 'which cause')
   await expect(lead(page)).toHaveAttribute('data-fault', 'throttle-deposits')

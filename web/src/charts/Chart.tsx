@@ -73,8 +73,8 @@ export function Chart({
   }, [drawn, option, label, theme])
 
   const asPicture = (): void => {
-    const url = chart.current?.getDataURL({ type: 'png', pixelRatio: 2, backgroundColor: chartTokens().face })
-    if (url) void fetch(url).then(async (r) => saveFile(await r.blob(), `${label.slice(0, 60)}.png`))
+    const canvas = chart.current?.renderToCanvas({ pixelRatio: 2, backgroundColor: chartTokens().face })
+    canvas?.toBlob((blob) => blob && saveFile(blob, `${label.slice(0, 60)}.png`), 'image/png')
   }
   return (
     <figure className="relative h-full">
@@ -88,7 +88,7 @@ export function Chart({
           { label: 'as a picture', onSelect: asPicture },
         ]}
       />
-      <Dialog open={asTable} onOpenChange={setAsTable} label={`${label}, as a table`} title={label} wide>
+      <Dialog open={asTable} onOpenChange={setAsTable} title={label} wide>
         <table className="w-full border-collapse">
           <thead>
             <tr>

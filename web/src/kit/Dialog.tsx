@@ -5,7 +5,6 @@ import type { ReactNode } from 'react'
 export function Dialog({
   open,
   onOpenChange,
-  label,
   title,
   wide = false,
   trigger,
@@ -13,9 +12,7 @@ export function Dialog({
 }: {
   open?: boolean
   onOpenChange?: (open: boolean) => void
-  /** What it is, for those who hear the page. */
-  label: string
-  title: ReactNode
+  title: string
   wide?: boolean
   /** The button that opens it. */
   trigger?: ReactNode
@@ -27,7 +24,6 @@ export function Dialog({
       <Radix.Portal>
         <Radix.Overlay className="fixed inset-0 z-40 bg-veil" />
         <Radix.Content
-          aria-label={label}
           aria-describedby={undefined}
           className={`fixed top-1/2 left-1/2 z-40 max-h-[90dvh] w-max -translate-x-1/2 -translate-y-1/2 overflow-auto border-2 border-ink bg-face p-gap text-ink focus:outline-none ${wide ? 'max-w-[min(760px,94vw)]' : 'max-w-[min(640px,94vw)]'}`}
         >

@@ -7,6 +7,7 @@ export function Said({ children }: { children: ReactNode }) {
     <Toast.Provider duration={Infinity} label="said">
       <Toast.Root
         open
+        data-testid="said"
         className="flex max-w-[92vw] items-center gap-16 bg-ink px-16 py-8 text-face [&_.act]:border-face [&_.progress]:w-160 [&_.progress]:invert"
       >
         {children}

@@ -13,14 +13,14 @@ export function LinkWord({ live }: { live: LiveView }) {
   const { state, reached, dropped } = live
   if (reached === undefined)
     return (
-      <p className="phone:order-5 phone:basis-full phone:pl-10 phone:text-left flex-1 min-w-0 text-right text-label leading-snug text-soft">
+      <p className="link-word phone:order-5 phone:basis-full phone:pl-10 phone:text-left flex-1 min-w-0 text-right text-label leading-snug text-soft">
         asking the server
       </p>
     )
   if (!reached)
     return (
       <p
-        className="phone:order-5 phone:basis-full phone:pl-10 phone:text-left wrong flex-1 min-w-0 text-left text-label leading-snug"
+        className="link-word phone:order-5 phone:basis-full phone:pl-10 phone:text-left wrong flex-1 min-w-0 text-left text-label leading-snug"
         role="status"
       >
         <b>server out of reach</b>; what is here is kept
@@ -28,14 +28,14 @@ export function LinkWord({ live }: { live: LiveView }) {
     )
   if (!state || state.phase === 'off')
     return (
-      <p className="phone:order-5 phone:basis-full phone:pl-10 phone:text-left flex-1 min-w-0 text-right text-label leading-snug text-soft">
+      <p className="link-word phone:order-5 phone:basis-full phone:pl-10 phone:text-left flex-1 min-w-0 text-right text-label leading-snug text-soft">
         {state?.message ?? 'not connected'}
       </p>
     )
   if (state.phase === 'lost')
     return (
       <p
-        className="phone:order-5 phone:basis-full phone:pl-10 phone:text-left wrong flex-1 min-w-0 text-left text-label leading-snug"
+        className="link-word phone:order-5 phone:basis-full phone:pl-10 phone:text-left wrong flex-1 min-w-0 text-left text-label leading-snug"
         role="status"
         data-phase="lost"
       >
@@ -45,7 +45,7 @@ export function LinkWord({ live }: { live: LiveView }) {
   if (state.phase !== 'live')
     return (
       <p
-        className="phone:order-5 phone:basis-full phone:pl-10 phone:text-left flex-1 min-w-0 text-right text-label leading-snug"
+        className="link-word phone:order-5 phone:basis-full phone:pl-10 phone:text-left flex-1 min-w-0 text-right text-label leading-snug"
         role="status"
         data-phase={state.phase}
       >
@@ -56,7 +56,7 @@ export function LinkWord({ live }: { live: LiveView }) {
   const trouble = state.trouble[0]
   return (
     <p
-      className={`phone:order-5 phone:basis-full phone:pl-10 phone:text-left flex-1 min-w-0 text-label leading-snug ${trouble ? 'wrong text-left' : 'text-right'}`}
+      className={`link-word phone:order-5 phone:basis-full phone:pl-10 phone:text-left flex-1 min-w-0 text-label leading-snug ${trouble ? 'wrong text-left' : 'text-right'}`}
       role="status"
       data-phase="live"
     >

@@ -14,6 +14,7 @@ import {
   type LedSlot,
   type VisitFile,
 } from '@uvula/core'
+import { HOTKEYS } from '../kit/hotkeys.js'
 import { Views } from '../kit/Views.js'
 import { Delivery } from '../parts/Delivery.js'
 import { Failing, Waiting } from '../parts/States.js'
@@ -127,7 +128,7 @@ function Bench({ file, live, demo }: LiveProps) {
     liveStore.mark()
     beep(660)
   }, [])
-  useHotkeys('m', mark, [mark])
+  useHotkeys('m', mark, HOTKEYS, [mark])
   return (
     <>
       <main className="overflow-auto [grid-area:bench] min-h-0">

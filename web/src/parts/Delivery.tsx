@@ -20,7 +20,6 @@ export function Delivery() {
       : `server away, ${waiting} kept here`
   return (
     <Dialog
-      label="not delivered"
       title={reachable ? 'Not delivered yet' : 'The server does not answer'}
       trigger={
         <button type="button" className="whitespace-nowrap" data-testid="delivery" data-waiting={waiting}>

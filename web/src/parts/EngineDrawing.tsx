@@ -140,7 +140,7 @@ function placeCylinders(v: Vehicle): { n: number; x: number; y: number; r: numbe
 function TurnRow({ name, value, ...button }: { name: string; value: string; onClick?: () => void; disabled: boolean }) {
   return (
     <li className="border-b border-b-line">
-      <button type="button" {...button} aria-label={`${name}: ${value}`}>
+      <button className="w-full leading-tight" type="button" {...button} aria-label={`${name}: ${value}`}>
         <span className="text-soft">{name}</span> <b>{value}</b>
       </button>
     </li>
@@ -152,11 +152,23 @@ function Litres({ v, onChange }: { v: Vehicle; onChange?: (part: Partial<Vehicle
     onChange?.({ displacementL: Math.round(10 * Math.min(8, Math.max(0.6, v.displacementL + by))) / 10 })
   return (
     <li className="flex items-center justify-between border-b border-b-line">
-      <button type="button" disabled={!onChange} aria-label="displacement down" onClick={() => step(-0.1)}>
+      <button
+        className="w-tap text-center text-name"
+        type="button"
+        disabled={!onChange}
+        aria-label="displacement down"
+        onClick={() => step(-0.1)}
+      >
         −
       </button>
       <b>{v.displacementL.toFixed(1)} L</b>
-      <button type="button" disabled={!onChange} aria-label="displacement up" onClick={() => step(0.1)}>
+      <button
+        className="w-tap text-center text-name"
+        type="button"
+        disabled={!onChange}
+        aria-label="displacement up"
+        onClick={() => step(0.1)}
+      >
         +
       </button>
     </li>

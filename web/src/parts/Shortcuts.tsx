@@ -1,5 +1,6 @@
 import { useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
+import { HOTKEYS } from '../kit/hotkeys.js'
 import { Close, Dialog } from '../kit/Dialog.js'
 
 const KEYS: readonly [string, string][] = [
@@ -17,9 +18,9 @@ const KEYS: readonly [string, string][] = [
 /** The keys, on `?`. */
 export function Shortcuts() {
   const [open, setOpen] = useState(false)
-  useHotkeys('?', () => setOpen(true), { useKey: true, preventDefault: true })
+  useHotkeys('?', () => setOpen(true), { ...HOTKEYS, useKey: true, preventDefault: true })
   return (
-    <Dialog open={open} onOpenChange={setOpen} label="keys" title="Keys">
+    <Dialog open={open} onOpenChange={setOpen} title="Keys">
       <dl>
         {KEYS.map(([k, what]) => (
           <div key={k} className="grid min-h-40 grid-cols-[130px_1fr] items-center">

@@ -24,6 +24,7 @@ export function StretchEnds({
   const [ends, setEnds] = useState<readonly [number, number]>([startS, endS])
   const [pulling, setPulling] = useState(false)
   useEffect(() => setEnds([startS, endS]), [startS, endS])
+  const share = (ends[1] - ends[0]) / Math.max(1e-6, to - from)
   return (
     <Slider.Root
       min={from}
@@ -39,7 +40,7 @@ export function StretchEnds({
         setPulling(false)
         if (a !== startS || b !== endS) onMove(a, b)
       }}
-      className="pointer-events-none absolute top-0 h-full touch-none"
+      className="pointer-events-none absolute top-0 h-full touch-none [container-type:inline-size]"
       style={{ left: SCALE_PX, right: EDGE_PX }}
     >
       <Slider.Track className="absolute inset-0">
@@ -54,7 +55,9 @@ export function StretchEnds({
           className="pointer-events-auto relative block h-56 w-0 cursor-ew-resize"
         >
           <span
-            className={`absolute top-0 h-full w-tap before:absolute before:top-0 before:h-full before:w-6 before:bg-ink ${which === 'start' ? 'right-0 before:right-0' : 'left-0 before:left-0'}`}
+            className={`absolute top-0 h-full before:absolute before:top-0 before:h-full before:w-6 before:bg-ink ${which === 'start' ? 'left-0 before:left-0' : 'right-0 before:right-0'}`}
+            // a hand's width, inward, and never over the other end or a neighbour
+            style={{ width: `min(var(--spacing-tap), max(8px, ${(50 * share).toFixed(2)}cqw))` }}
           />
           {pulling && (
             <span className="fig absolute -top-2 left-1/2 -translate-x-1/2 bg-ink px-6 text-lead text-face">

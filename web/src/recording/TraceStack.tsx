@@ -111,6 +111,14 @@ function Value({ id, value, rest }: { id: ChannelId; value: number | undefined; 
   )
 }
 
+interface Zoom {
+  readonly startValue?: number
+  readonly endValue?: number
+}
+interface Zoomed extends Zoom {
+  readonly batch?: readonly Zoom[]
+}
+
 interface Heard {
   readonly onCursor: (index: number | undefined) => void
   readonly onRange: (range: readonly [number, number]) => void
@@ -128,9 +136,15 @@ function listen(chart: ECharts, heard: { readonly current: Heard }): () => void 
     )?.value
     heard.current.onCursor(value === undefined ? undefined : nearest(heard.current.times, value))
   })
-  chart.on('datazoom', () => {
-    const zoom = (chart.getOption() as { dataZoom: { startValue: number; endValue: number }[] }).dataZoom[0]
-    heard.current.onRange([zoom.startValue, zoom.endValue])
+  chart.on('datazoom', (e) => {
+    // a drag names the times it chose; the whole is named in percent
+    const { startValue, endValue } = (e as Zoomed).batch?.[0] ?? (e as Zoomed)
+    const { times } = heard.current
+    heard.current.onRange(
+      startValue === undefined || endValue === undefined
+        ? [times[0], times.at(-1)!]
+        : [Math.max(times[0], startValue), Math.min(times.at(-1)!, endValue)],
+    )
   })
   zr.on('dblclick', whole)
   zr.on('globalout', left)

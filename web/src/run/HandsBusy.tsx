@@ -11,6 +11,7 @@ import {
   type RunRecord,
   type VisitFile,
 } from '@uvula/core'
+import { HOTKEYS } from '../kit/hotkeys.js'
 import { Tick } from '../kit/Tick.js'
 import { outbox } from '../store/outbox.js'
 import { ownFields, useOutbox, useVisitFile, useWriter } from '../store/visit.js'
@@ -54,7 +55,7 @@ function Run({ file, run }: { file: VisitFile; run: RunRecord }) {
   )
   const running = state?.status === 'running'
 
-  const keys = { enabled: running, preventDefault: true }
+  const keys = { ...HOTKEYS, enabled: running, preventDefault: true }
   useHotkeys('space', (e) => !e.repeat && add('tap', e.timeStamp), keys, [add])
   useHotkeys('backspace', (e) => add('back', e.timeStamp), keys, [add])
   useHotkeys('esc', (e) => add('stop', e.timeStamp), keys, [add])

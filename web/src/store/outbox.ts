@@ -107,6 +107,8 @@ class Outbox {
     const behind = withFollowers(await db.getAll('outbox'), write)
     const tx = db.transaction('outbox', 'readwrite')
     await Promise.all([...behind.map((w) => tx.store.delete(w.seq!)), tx.done])
+    // what stands there is shown at once, not at the next look
+    if (write.current) for (const f of this.deliveredListeners) f(write, write.current)
     await this.reload()
     this.kick()
   }
@@ -187,6 +189,8 @@ class Outbox {
           return
         }
         const conflict = e.problem.type === 'uvula:conflict'
+        // it answers, if not as wished
+        this.state = { ...this.state, reachable: true }
         await db.put('outbox', {
           ...next,
           state: conflict ? 'conflict' : 'refused',

@@ -54,13 +54,7 @@ export function ColumnsDialog({
       : ''
   const problem = twice ? `Two columns are given as ${CHANNELS.find((c) => c.id === twice)?.label}.` : lacks
   return (
-    <Dialog
-      open
-      onOpenChange={(open) => !open && onClose()}
-      label="columns of the recording"
-      title={`What are the columns of ${name}?`}
-      wide
-    >
+    <Dialog open onOpenChange={(open) => !open && onClose()} title={`What are the columns of ${name}?`} wide>
       <p>{why}</p>
       <Scroll className="my-10 h-[50dvh] max-h-max">
         <ol>

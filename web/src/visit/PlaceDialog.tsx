@@ -19,7 +19,6 @@ export function PlaceDialog({ file, pressureKpa }: { file: VisitFile; pressureKp
   const { visit } = file
   return (
     <Dialog
-      label="place and weather"
       title="Place and weather"
       trigger={
         <button type="button" className="whitespace-nowrap narrow:order-9 narrow:ml-16 narrow:min-h-36">

@@ -16,6 +16,7 @@ import {
   type VisitFile,
 } from '@uvula/core'
 import type { Shop } from '@uvula/contract'
+import { HOTKEYS } from '../kit/hotkeys.js'
 import { Scroll } from '../kit/Scroll.js'
 import { useNarrow } from '../kit/useNarrow.js'
 import { AirStrip } from './AirStrip.js'
@@ -67,11 +68,11 @@ function VisitOpen({ file, shop, stage: asked }: { file: VisitFile; shop: Shop; 
   const goTo = (id: StageId | undefined): void =>
     void (id && navigate(`/visit/${encodeURIComponent(file.visit.id)}/${id}`))
   const at = STAGES.findIndex((s) => s.id === stage)
-  useHotkeys('mod+z', undo, { preventDefault: true })
-  useHotkeys('esc', () => open && setSearch({}), [open, setSearch])
-  useHotkeys('[', () => goTo(STAGES[at - 1]?.id), { useKey: true }, [at])
-  useHotkeys(']', () => goTo(STAGES[at + 1]?.id), { useKey: true }, [at])
-  useHotkeys('n', () => goTo(nowAct(file, diagnosis).stage), [file, diagnosis])
+  useHotkeys('mod+z', undo, { ...HOTKEYS, preventDefault: true })
+  useHotkeys('esc', () => open && setSearch({}), HOTKEYS, [open, setSearch])
+  useHotkeys('[', () => goTo(STAGES[at - 1]?.id), { ...HOTKEYS, useKey: true }, [at])
+  useHotkeys(']', () => goTo(STAGES[at + 1]?.id), { ...HOTKEYS, useKey: true }, [at])
+  useHotkeys('n', () => goTo(nowAct(file, diagnosis).stage), HOTKEYS, [file, diagnosis])
   const [lineOpen, setLineOpen] = useState(false)
   const narrow = useNarrow()
   const wholeLine = lineOpen || open !== undefined || (!narrow && ON_THE_LINE.includes(stage))

@@ -132,7 +132,7 @@ function CauseRow({
       </div>
       <ul className="hang" aria-label="readings against and for">
         {reasons.slice(0, lead ? 4 : 3).map((r) => (
-          <li key={r.text} className="relative grid h-32 narrow:h-46">
+          <li key={r.text} data-side={r.bits > 0 ? 'for' : 'against'} className="relative grid h-32 narrow:h-46">
             <span
               className={`absolute top-3 h-9 ${r.bits > 0 ? 'left-1/2 bg-ink' : 'right-1/2 bg-line outline-1 outline-ink'}`}
               style={{ width: `${(50 * Math.min(1, Math.abs(r.bits) / most)).toFixed(1)}%` }}
