@@ -12,30 +12,41 @@ const swc = (tsx) => [
   },
 ]
 
-export default {
+const common = {
   testEnvironment: 'node',
-  testTimeout: 30_000,
-  // one more than cores: the tests of the vehicle link mostly wait for real time to pass
-  maxWorkers: 3,
-  roots: ['core', 'contract', 'standin', 'server', 'cli', 'demo', 'web'].map((d) => `<rootDir>/${d}/src`),
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],
   moduleNameMapper: {
     '\\.css$': '<rootDir>/tools/empty.cjs',
     '^(\\.{1,2}/.*)\\.js$': ['$1.ts', '$1.tsx', '$1.js'],
   },
-  // what inner loops touch, as it is and not through the sandbox
-  sandboxInjectedGlobals: [
-    'Math',
-    'Number',
-    'Infinity',
-    'Float64Array',
-    'Uint8Array',
-    'Array',
-    'Object',
-    'Map',
-    'Set',
-    'isFinite',
-  ],
   transformIgnorePatterns: ['/node_modules/(?!@nestjs/)'],
   transform: { '\\.tsx$': swc(true), '\\.(ts|m?js)$': swc(false) },
+}
+const roots = (rooms) => rooms.map((d) => `<rootDir>/${d}/src`)
+
+export default {
+  testTimeout: 30_000,
+  // one more than cores: the tests of the vehicle link mostly wait for real time to pass
+  maxWorkers: 3,
+  projects: [
+    {
+      ...common,
+      displayName: 'work',
+      roots: roots(['core', 'contract', 'standin', 'server', 'cli', 'demo']),
+      // what inner loops touch, as it is and not through the sandbox
+      sandboxInjectedGlobals: [
+        'Math',
+        'Number',
+        'Infinity',
+        'Float64Array',
+        'Uint8Array',
+        'Array',
+        'Object',
+        'Map',
+        'Set',
+        'isFinite',
+      ],
+    },
+    { ...common, displayName: 'web', roots: roots(['web']) },
+  ],
 }

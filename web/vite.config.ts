@@ -34,12 +34,31 @@ export default defineConfig({
       output: {
         codeSplitting: {
           groups: [
+            // what every screen stands on, by itself: a group takes along what its members import
+            {
+              name: 'base',
+              test: /node_modules[/](react|react-dom|scheduler|react-router|@tanstack|idb|date-fns|get-nonce|comlink|react-hotkeys-hook|tslib)[/]/,
+              priority: 5,
+            },
+            // what the bay needs of ours
+            {
+              name: 'first',
+              test: /lucide-react|[/]src[/](store|words|bay|workers)[/](?!.*worker)|parts[/](Ring|LittleLine|States|Delivery|Shortcuts)\.|kit[/](nonce|hotkeys)/,
+              priority: 5,
+            },
+            { name: 'core', test: /[/](core|contract)[/]dist[/](?!forms)/, minShareCount: 2, priority: 4 },
             // charts are for the screens that draw them
             { name: 'charts', test: /echarts|zrender/, priority: 3 },
             // forms are filled in on few screens, and not on the first
             {
               name: 'forms',
-              test: /react-hook-form|hookform|class-validator|class-transformer|[\\/]validator[\\/]|contract[\\/]dist[\\/]forms/,
+              test: /react-hook-form|hookform|class-validator|class-transformer|[/]validator[/]|contract[/]dist[/]forms/,
+              priority: 2,
+            },
+            // what dialogs, lists and ends are made of comes with the first screen that has one
+            {
+              name: 'behaviour',
+              test: /@radix-ui|radix-ui|@floating-ui|react-remove-scroll|react-style-singleton|use-sidecar|aria-hidden|react-dropzone|[/]web[/]src[/]kit[/][A-Z]/,
               priority: 2,
             },
             { name: 'shared', minShareCount: 2, priority: 1 },

@@ -34,22 +34,24 @@ export function Bay() {
           new car
         </Link>
       </header>
-      {front ? (
-        <ol>
-          <Row file={front} first />
-          {rest.map((f) => (
-            <Row key={f.visit.id} file={f} />
-          ))}
-        </ol>
-      ) : (
-        <div className="px-gap py-[10vh] gap-16 max-w-640 grid justify-items-start">
-          <p className="name">No car in the bay</p>
-          <p>Take one in: pick the nearest engine, tap what differs, and its air line is drawn.</p>
-          <Link to="/new" className="act next">
-            take in a car
-          </Link>
-        </div>
-      )}
+      <main>
+        {front ? (
+          <ol>
+            <Row file={front} first />
+            {rest.map((f) => (
+              <Row key={f.visit.id} file={f} />
+            ))}
+          </ol>
+        ) : (
+          <div className="px-gap py-[10vh] gap-16 max-w-640 grid justify-items-start">
+            <p className="name">No car in the bay</p>
+            <p>Take one in: pick the nearest engine, tap what differs, and its air line is drawn.</p>
+            <Link to="/new" className="act next">
+              take in a car
+            </Link>
+          </div>
+        )}
+      </main>
       <footer className="px-gap py-16 mt-auto gap-gap flex items-center justify-between narrow:p-16 narrow:flex-col narrow:items-start">
         {bay.shop.demo ? (
           <>

@@ -24,38 +24,40 @@ export function Card() {
         </h1>
         <span>{vehicle.customer}</span>
       </header>
-      {temporary.map((t) => (
-        <p key={t.visitId + t.station} className="due px-14 py-8 border-l-6 border-l-ink">
-          <b>{stationInfo(t.station).label}</b>: {t.kind}, for now only. Look again by{' '}
-          <b>{t.recheckOn ? sayDay(t.recheckOn) : 'no day set'}</b>.
-        </p>
-      ))}
-      <div className="gap-40 grid grid-cols-[minmax(0,1fr)_380px] narrow:grid-cols-1">
-        <section>
-          <h2 className="text-soft text-small">visits</h2>
-          <ol>
-            {visits.map((v) => (
-              <li key={v.id}>
-                <Link
-                  className="border-b border-b-line gap-16 grid grid-cols-[130px_1fr_240px] min-h-tap items-center no-underline narrow:grid-cols-[110px_1fr]"
-                  to={`/visit/${encodeURIComponent(v.id)}`}
-                >
-                  <b>{sayDay(v.openedAt)}</b>
-                  <span>{v.complaint || 'check-up'}</span>
-                  <span className="text-soft">
-                    {v.state === 'open' ? 'in the bay' : 'handed over'}
-                    {v.odometerKm ? `, ${v.odometerKm.toLocaleString('en')} km` : ''}
-                  </span>
-                </Link>
-              </li>
-            ))}
-          </ol>
-        </section>
-        <section>
-          <h2 className="text-soft text-small">{describeEngine(vehicle.spec)}</h2>
-          <EngineDrawing vehicle={vehicle.spec} />
-        </section>
-      </div>
+      <main className="contents">
+        {temporary.map((t) => (
+          <p key={t.visitId + t.station} className="due px-14 py-8 border-l-6 border-l-ink">
+            <b>{stationInfo(t.station).label}</b>: {t.kind}, for now only. Look again by{' '}
+            <b>{t.recheckOn ? sayDay(t.recheckOn) : 'no day set'}</b>.
+          </p>
+        ))}
+        <div className="gap-40 grid grid-cols-[minmax(0,1fr)_380px] narrow:grid-cols-1">
+          <section>
+            <h2 className="text-soft text-small">visits</h2>
+            <ol>
+              {visits.map((v) => (
+                <li key={v.id}>
+                  <Link
+                    className="border-b border-b-line gap-16 grid grid-cols-[130px_1fr_240px] min-h-tap items-center no-underline narrow:grid-cols-[110px_1fr]"
+                    to={`/visit/${encodeURIComponent(v.id)}`}
+                  >
+                    <b>{sayDay(v.openedAt)}</b>
+                    <span>{v.complaint || 'check-up'}</span>
+                    <span className="text-soft">
+                      {v.state === 'open' ? 'in the bay' : 'handed over'}
+                      {v.odometerKm ? `, ${v.odometerKm.toLocaleString('en')} km` : ''}
+                    </span>
+                  </Link>
+                </li>
+              ))}
+            </ol>
+          </section>
+          <section>
+            <h2 className="text-soft text-small">{describeEngine(vehicle.spec)}</h2>
+            <EngineDrawing vehicle={vehicle.spec} />
+          </section>
+        </div>
+      </main>
     </div>
   )
 }

@@ -55,43 +55,50 @@ export function NewCar() {
         </Link>
         <h1 className="mr-auto text-name font-semibold">New car: the nearest engine, then its plate</h1>
       </header>
-      <ul className="gap-0 grid grid-cols-4 narrow:grid-cols-2">
-        {ENGINE_PATTERNS.map((p) => (
-          <li key={p.id}>
-            <Toggle.Root
-              className="px-12 pt-8 pb-12 border border-line w-full data-[state=on]:[outline:4px_solid_var(--color-ink)] data-[state=on]:[outline-offset:-4px]"
-              pressed={p.id === pattern.id}
-              data-pattern={p.id}
-              onPressedChange={() => setPattern(p)}
-            >
-              <EngineDrawing vehicle={{ ...p.vehicle, name: p.label, altitudeM }} plain />
-              <b>{p.label}</b> <span className="text-soft text-small">{p.vehicle.displacementL.toFixed(1)} L</span>
-            </Toggle.Root>
-          </li>
-        ))}
-      </ul>
-      <form
-        className="gap-gap grid grid-cols-[1fr_1fr_1fr_auto] items-end narrow:gap-8 narrow:grid-cols-[1fr]"
-        onSubmit={(e) => void take(e)}
-      >
-        <Field
-          label="plate"
-          look="above"
-          autoFocus
-          error={errors.plate?.message}
-          {...form.register('plate', TRIMMED)}
-        />
-        <Field
-          label="what people call it"
-          look="above"
-          error={errors.name?.message}
-          {...form.register('name', TRIMMED)}
-        />
-        <Field label="customer" look="above" error={errors.customer?.message} {...form.register('customer', TRIMMED)} />
-        <button type="submit" className="act next">
-          take it in
-        </button>
-      </form>
+      <main className="contents">
+        <ul className="gap-0 grid grid-cols-4 narrow:grid-cols-2">
+          {ENGINE_PATTERNS.map((p) => (
+            <li key={p.id}>
+              <Toggle.Root
+                className="px-12 pt-8 pb-12 border border-line w-full data-[state=on]:[outline:4px_solid_var(--color-ink)] data-[state=on]:[outline-offset:-4px]"
+                pressed={p.id === pattern.id}
+                data-pattern={p.id}
+                onPressedChange={() => setPattern(p)}
+              >
+                <EngineDrawing vehicle={{ ...p.vehicle, name: p.label, altitudeM }} plain />
+                <b>{p.label}</b> <span className="text-soft text-small">{p.vehicle.displacementL.toFixed(1)} L</span>
+              </Toggle.Root>
+            </li>
+          ))}
+        </ul>
+        <form
+          className="gap-gap grid grid-cols-[1fr_1fr_1fr_auto] items-end narrow:gap-8 narrow:grid-cols-[1fr]"
+          onSubmit={(e) => void take(e)}
+        >
+          <Field
+            label="plate"
+            look="above"
+            autoFocus
+            error={errors.plate?.message}
+            {...form.register('plate', TRIMMED)}
+          />
+          <Field
+            label="what people call it"
+            look="above"
+            error={errors.name?.message}
+            {...form.register('name', TRIMMED)}
+          />
+          <Field
+            label="customer"
+            look="above"
+            error={errors.customer?.message}
+            {...form.register('customer', TRIMMED)}
+          />
+          <button type="submit" className="act next">
+            take it in
+          </button>
+        </form>
+      </main>
     </div>
   )
 }

@@ -77,7 +77,7 @@ export function Chart({
     canvas?.toBlob((blob) => blob && saveFile(blob, `${label.slice(0, 60)}.png`), 'image/png')
   }
   return (
-    <figure className="relative h-full">
+    <figure className={className.includes('h-full') ? 'relative h-full' : 'relative'}>
       <div ref={box} className={className} role="img" aria-label={label} data-drawn={drawn} />
       {!drawn && <Working label={`drawing: ${label}`} className="absolute inset-x-0 top-1/2" />}
       <Menu

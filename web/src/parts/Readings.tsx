@@ -209,5 +209,7 @@ function pasteDown(start: HTMLInputElement, cells: readonly string[]): void {
     el.focus()
     setter.call(el, text)
     el.dispatchEvent(new Event('input', { bubbles: true }))
+    // left, it is kept like any figure that was typed
+    el.blur()
   })
 }

@@ -1,35 +1,12 @@
-import { useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import { HOTKEYS } from '../kit/hotkeys.js'
-import { Close, Dialog } from '../kit/Dialog.js'
 
-const KEYS: readonly [string, string][] = [
-  ['?', 'this sheet'],
-  ['Enter, ↓', 'keep the reading, next one'],
-  ['↑', 'the reading before'],
-  ['Esc', 'leave it as it was; close the station'],
-  ['[  ]', 'stage before, stage after'],
-  ['n', 'to what is to be done now'],
-  ['Ctrl Z', 'take the last entry back'],
-  ['m', 'mark this moment, while live data are recorded'],
-  ['Tab', 'from target to target, along the air line too'],
-]
+const ShortcutSheet = lazy(() => import('./ShortcutSheet.js').then((m) => ({ default: m.ShortcutSheet })))
 
-/** The keys, on `?`. */
+/** The keys, on `?`; loaded when they are asked for. */
 export function Shortcuts() {
   const [open, setOpen] = useState(false)
   useHotkeys('?', () => setOpen(true), { ...HOTKEYS, useKey: true, preventDefault: true })
-  return (
-    <Dialog open={open} onOpenChange={setOpen} title="Keys">
-      <dl>
-        {KEYS.map(([k, what]) => (
-          <div key={k} className="grid min-h-40 grid-cols-[130px_1fr] items-center">
-            <dt className="fig text-name">{k}</dt>
-            <dd>{what}</dd>
-          </div>
-        ))}
-      </dl>
-      <Close strong />
-    </Dialog>
-  )
+  return <Suspense>{open && <ShortcutSheet onOpenChange={setOpen} />}</Suspense>
 }

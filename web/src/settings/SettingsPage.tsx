@@ -44,55 +44,58 @@ export function SettingsPage() {
         </Link>
         <h1 className="mr-auto text-name font-semibold">Settings</h1>
       </header>
-      <div className="gap-40 grid grid-cols-[minmax(0,1fr)_380px] narrow:grid-cols-1">
-        <div>
-          <section className="mb-24 gap-4 grid content-start">
-            <h2 className="text-soft text-small">this device</h2>
-            <div className="gap-8 flex items-center flex-wrap">
-              <span className="first:w-150">light</span>
-              <Choose
-                label="light"
-                look="box"
-                className="flex flex-wrap gap-8"
-                value={settings.theme}
-                choices={THEMES}
-                onChange={(theme) => changeSettings({ theme })}
-              />
-            </div>
-            <div className="gap-8 flex items-center flex-wrap">
-              <span className="first:w-150">who works here</span>
-              <input
-                className="field w-146 flex-none narrow:w-130"
-                defaultValue={settings.technician}
-                maxLength={60}
-                onBlur={(e) => changeSettings({ technician: e.target.value.trim() || 'Technician' })}
-              />
-            </div>
-            {CHOSEN.map(([id, label]) => (
-              <div className="gap-8 flex items-center flex-wrap" key={id}>
-                <span className="first:w-150">{label}</span>
+      <main className="contents">
+        <div className="gap-40 grid grid-cols-[minmax(0,1fr)_380px] narrow:grid-cols-1">
+          <div>
+            <section className="mb-24 gap-4 grid content-start">
+              <h2 className="text-soft text-small">this device</h2>
+              <div className="gap-8 flex items-center flex-wrap">
+                <span className="first:w-150">light</span>
                 <Choose
-                  label={label}
+                  label="light"
                   look="box"
                   className="flex flex-wrap gap-8"
-                  value={settings.units[id] ?? QUANTITIES[id].units[0].symbol}
-                  choices={QUANTITIES[id].units.slice(0, 4).map((u) => ({ value: u.symbol, label: u.symbol }))}
-                  onChange={(u) =>
-                    changeSettings({
-                      units: { ...settings.units, [id]: u === QUANTITIES[id].units[0].symbol ? undefined : u },
-                    })
-                  }
+                  value={settings.theme}
+                  choices={THEMES}
+                  onChange={(theme) => changeSettings({ theme })}
                 />
               </div>
-            ))}
-          </section>
-          <Equipment />
+              <div className="gap-8 flex items-center flex-wrap">
+                <span className="first:w-150">who works here</span>
+                <input
+                  aria-label="who works here"
+                  className="field w-146 flex-none narrow:w-130"
+                  defaultValue={settings.technician}
+                  maxLength={60}
+                  onBlur={(e) => changeSettings({ technician: e.target.value.trim() || 'Technician' })}
+                />
+              </div>
+              {CHOSEN.map(([id, label]) => (
+                <div className="gap-8 flex items-center flex-wrap" key={id}>
+                  <span className="first:w-150">{label}</span>
+                  <Choose
+                    label={label}
+                    look="box"
+                    className="flex flex-wrap gap-8"
+                    value={settings.units[id] ?? QUANTITIES[id].units[0].symbol}
+                    choices={QUANTITIES[id].units.slice(0, 4).map((u) => ({ value: u.symbol, label: u.symbol }))}
+                    onChange={(u) =>
+                      changeSettings({
+                        units: { ...settings.units, [id]: u === QUANTITIES[id].units[0].symbol ? undefined : u },
+                      })
+                    }
+                  />
+                </div>
+              ))}
+            </section>
+            <Equipment />
+          </div>
+          <div>
+            {bay ? <ShopFields shop={bay.shop} /> : <Waiting what="the shop" />}
+            <OwnOutcomes />
+          </div>
         </div>
-        <div>
-          {bay ? <ShopFields shop={bay.shop} /> : <Waiting what="the shop" />}
-          <OwnOutcomes />
-        </div>
-      </div>
+      </main>
     </div>
   )
 }

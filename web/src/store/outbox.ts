@@ -190,6 +190,7 @@ class Outbox {
         }
         const conflict = e.problem.type === 'uvula:conflict'
         // it answers, if not as wished
+        this.tries = 0
         this.state = { ...this.state, reachable: true }
         await db.put('outbox', {
           ...next,

@@ -67,8 +67,8 @@ export function AirLine({
   const siteBase = d.height - 3
   const showSites = airMass > 0.3 && most > 0 && states.size > 0
   return (
-    <div className="airline" ref={box}>
-      <svg width={d.width} height={d.height} role="group" aria-label="air line">
+    <div className="airline" role="region" aria-label="air line" ref={box}>
+      <svg width={d.width} height={d.height} role="group" aria-label="stations">
         <path d={pipePath(d.from, d.to, d.trunkY, 10)} className="pipe" />
         <path d={pipePath(d.plateX, d.to, d.trunkY, 14)} className="pipe" />
         {d.stations
@@ -164,7 +164,7 @@ function Station({
       className="station"
       role="button"
       tabIndex={0}
-      aria-label={`${label}, ${RING_WORDS[state]}`}
+      aria-description={RING_WORDS[state]}
       data-station={id}
       data-state={state}
       onClick={go}

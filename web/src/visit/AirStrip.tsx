@@ -24,10 +24,10 @@ export function AirStrip({ file, onOpen }: { file: VisitFile; onOpen: () => void
       ref={box}
       type="button"
       aria-expanded={false}
-      aria-label="open the air line"
       onClick={onOpen}
       className="flex h-66 w-full items-center gap-16 overflow-hidden border-b-2 border-b-ink px-gap narrow:px-14"
     >
+      <span className="sr-only">open the air line</span>
       <LittleLine file={file} width={width} />
       <span className="flex-1 text-small leading-tight narrow:hidden">{whatStands(file)}</span>
       <ChevronDown size={24} aria-hidden className="flex-none" />

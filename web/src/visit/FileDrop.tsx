@@ -114,7 +114,11 @@ export function DropArea({ file, round, children }: { file: VisitFile; round: nu
           tabIndex: undefined,
         })}
       >
-        <input {...getInputProps({ accept: '.csv,.tsv,.txt,.log,text/csv' })} data-testid="recording-input" />
+        <input
+          {...getInputProps({ accept: '.csv,.tsv,.txt,.log,text/csv', hidden: true, style: undefined })}
+          aria-label="recordings"
+          data-testid="recording-input"
+        />
         {children}
         {(message ?? reading) && (
           <Said>

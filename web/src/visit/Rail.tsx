@@ -13,6 +13,7 @@ import {
   type StageId,
   type VisitFile,
 } from '@uvula/core'
+import { Scroll } from '../kit/Scroll.js'
 import { Timers } from '../parts/Timers.js'
 import { sayDay } from '../words/format.js'
 
@@ -27,60 +28,62 @@ export function Rail({ file, diagnosis, stage }: { file: VisitFile; diagnosis?: 
   const temporary = live(file.repairs).filter((r) => r.temporary && r.state === 'done')
   return (
     <aside
-      className="rail border-l-2 border-l-ink overflow-auto [grid-area:rail] narrow:border-l-0 short:overflow-visible print:hidden"
+      className="rail min-h-0 border-l-2 border-l-ink [grid-area:rail] narrow:border-l-0 print:hidden"
       aria-label="now"
     >
-      <NowBlock now={now} visitId={file.visit.id} elsewhere={now.stage !== stage} />
-      {now.stage !== stage && (
-        <section className="border-b border-b-line px-14 pt-8 pb-10 narrow:hidden" data-testid="bench-next">
-          <h2 className="text-small text-soft">this bench</h2>
-          <p>{benchNext(file, stage, diagnosis)}</p>
-        </section>
-      )}
-      {now.then.length > 0 && (
-        <section className="px-14 pt-8 pb-10 border-b border-b-line narrow:hidden">
-          <h2 className="text-soft text-small">then</h2>
-          {now.then.map((t) => (
-            <p key={t}>{t}</p>
-          ))}
-        </section>
-      )}
-      <Timers file={file} />
-      {open.length > 0 && (
-        <section className="px-14 pt-8 pb-10 border-b border-b-line narrow:hidden">
-          <h2 className="text-soft text-small">open or loose</h2>
-          {open.slice(0, 4).map((o) => (
-            <p key={o.message}>{o.message}</p>
-          ))}
-        </section>
-      )}
-      {(loose.length > 0 || temporary.length > 0) && (
-        <section className="px-14 pt-8 pb-10 border-b border-b-line narrow:hidden">
-          <h2 className="text-soft text-small">not mended, or for now only</h2>
-          {loose.map(([id]) => (
-            <p key={id}>{stationInfo(id).label} failed</p>
-          ))}
-          {temporary.map((r) => (
-            <p key={r.id}>
-              {stationInfo(r.station).label} {r.kind === 'wrap' ? 'wrapped' : r.kind}, look by{' '}
-              {r.recheckOn ? sayDay(r.recheckOn) : 'no day'}
+      <Scroll className="h-full narrow:h-auto short:h-auto">
+        <NowBlock now={now} visitId={file.visit.id} elsewhere={now.stage !== stage} />
+        {now.stage !== stage && (
+          <section className="border-b border-b-line px-14 pt-8 pb-10 narrow:hidden" data-testid="bench-next">
+            <h2 className="text-small text-soft">this bench</h2>
+            <p>{benchNext(file, stage, diagnosis)}</p>
+          </section>
+        )}
+        {now.then.length > 0 && (
+          <section className="px-14 pt-8 pb-10 border-b border-b-line narrow:hidden">
+            <h2 className="text-soft text-small">then</h2>
+            {now.then.map((t) => (
+              <p key={t}>{t}</p>
+            ))}
+          </section>
+        )}
+        <Timers file={file} />
+        {open.length > 0 && (
+          <section className="px-14 pt-8 pb-10 border-b border-b-line narrow:hidden">
+            <h2 className="text-soft text-small">open or loose</h2>
+            {open.slice(0, 4).map((o) => (
+              <p key={o.message}>{o.message}</p>
+            ))}
+          </section>
+        )}
+        {(loose.length > 0 || temporary.length > 0) && (
+          <section className="px-14 pt-8 pb-10 border-b border-b-line narrow:hidden">
+            <h2 className="text-soft text-small">not mended, or for now only</h2>
+            {loose.map(([id]) => (
+              <p key={id}>{stationInfo(id).label} failed</p>
+            ))}
+            {temporary.map((r) => (
+              <p key={r.id}>
+                {stationInfo(r.station).label} {r.kind === 'wrap' ? 'wrapped' : r.kind}, look by{' '}
+                {r.recheckOn ? sayDay(r.recheckOn) : 'no day'}
+              </p>
+            ))}
+          </section>
+        )}
+        {account && (
+          <section className="px-14 pt-8 pb-10 border-b border-b-line narrow:hidden">
+            <h2 className="text-soft text-small">not accounted for</h2>
+            <p>
+              <span className="fig text-clock leading-none">{account.now.gramsPerS.median.toFixed(2)}</span> g/s
             </p>
-          ))}
-        </section>
-      )}
-      {account && (
-        <section className="px-14 pt-8 pb-10 border-b border-b-line narrow:hidden">
-          <h2 className="text-soft text-small">not accounted for</h2>
-          <p>
-            <span className="fig text-clock leading-none">{account.now.gramsPerS.median.toFixed(2)}</span> g/s
-          </p>
-          <p className="text-soft text-small">
-            {account.accounted
-              ? 'within a sound engine’s spread'
-              : `${account.now.gramsPerS.low.toFixed(2)} to ${account.now.gramsPerS.high.toFixed(2)}; ${account.now.sharePct.median.toFixed(0)} % of the idle air`}
-          </p>
-        </section>
-      )}
+            <p className="text-soft text-small">
+              {account.accounted
+                ? 'within a sound engine’s spread'
+                : `${account.now.gramsPerS.low.toFixed(2)} to ${account.now.gramsPerS.high.toFixed(2)}; ${account.now.sharePct.median.toFixed(0)} % of the idle air`}
+            </p>
+          </section>
+        )}
+      </Scroll>
     </aside>
   )
 }

@@ -51,7 +51,7 @@ export function Clean({ file }: { file: VisitFile }) {
         <table className="border-collapse">
           <thead>
             <tr>
-              <th className="h-150 rotate-180 py-6 text-left align-middle text-small leading-tight font-medium [writing-mode:vertical-rl]" />
+              <td />
               {PRODUCTS.map((p) => (
                 <th
                   className="h-150 rotate-180 py-6 text-left align-middle text-small leading-tight font-medium [writing-mode:vertical-rl]"

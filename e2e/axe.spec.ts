@@ -1,0 +1,73 @@
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import type { Page } from '@playwright/test'
+import { expect, test } from './shop.js'
+
+const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
+
+/** Every screen, with a car that fills it. */
+const SCREENS = [
+  '/',
+  '/new',
+  '/settings',
+  '/car/car-lift',
+  '/visit/visit-bakery/arrive',
+  '/visit/visit-bakery/look',
+  '/visit/visit-library/measure',
+  '/visit/visit-library/trace',
+  '/visit/visit-choir/trace?at=booster',
+  '/visit/visit-sawmill/open-up',
+  '/visit/visit-sawmill/clean',
+  '/visit/visit-lift/decarbonize',
+  '/visit/visit-sawmill/close-up',
+  '/visit/visit-lift/first-start',
+  '/visit/visit-warden/learn',
+  '/visit/visit-choir/prove',
+  '/visit/visit-lift-spring/hand-over',
+  '/visit/visit-vet/live',
+  '/visit/visit-library/recording/visit-library:rec:0',
+] as const
+
+interface Finding {
+  readonly id: string
+  readonly nodes: string[]
+}
+
+/** What the accessibility rules find wrong. */
+async function findings(page: Page): Promise<Finding[]> {
+  // by the debugger, not as a script of the page: the page's policy stays as it is
+  await page.evaluate(axe)
+  return page.evaluate(async () => {
+    const { axe } = globalThis as unknown as {
+      axe: { run: (o: object) => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> }
+    }
+    const { violations } = await axe.run({ resultTypes: ['violations'] })
+    return violations.map((v) => ({ id: v.id, nodes: v.nodes.slice(0, 3).map((n) => n.html.slice(0, 120)) }))
+  })
+}
+
+for (const [theme, width, height] of [
+  ['day', 1280, 800],
+  ['night', 1280, 800],
+  ['day', 390, 844],
+  ['night', 390, 844],
+] as const)
+  test(`every screen by the accessibility rules and the content policy, ${theme}, ${width} px`, async ({
+    bay: page,
+    shop,
+  }) => {
+    test.setTimeout(180_000)
+    await page.setViewportSize({ width, height })
+    await page.evaluate(
+      (t) => localStorage.setItem('uvula-settings', JSON.stringify({ theme: t, technician: 'R' })),
+      theme,
+    )
+    const found: Record<string, Finding[]> = {}
+    for (const path of SCREENS) {
+      await page.goto(shop.url + path)
+      await page.waitForLoadState('networkidle')
+      const wrong = await findings(page)
+      if (wrong.length) found[path] = wrong
+    }
+    expect(found).toEqual({})
+  })

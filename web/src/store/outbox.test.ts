@@ -1,0 +1,126 @@
+/** @jest-environment jsdom */
+import { beforeEach, describe, expect, it } from '@jest/globals'
+import { waitFor } from '@testing-library/react'
+import { PlayedServer, type Asked, type Played } from '../test/browser.js'
+import { database } from './database.js'
+import { baseOf, outbox } from './outbox.js'
+
+const server = new PlayedServer()
+let versions: Map<string, number>
+
+/** A server that keeps versions as the real one does. */
+function taking(a: Asked): Played {
+  const id = a.path.split('/').at(-1)!
+  const version = (versions.get(id) ?? 0) + 1
+  versions.set(id, version)
+  return { status: 200, body: { ...a.body, id, version } }
+}
+const refusing: Played = { status: 422, body: { type: 'uvula:bad', title: 'no', status: 422, detail: 'value: no' } }
+const conflicting: Played = {
+  status: 409,
+  body: {
+    type: 'uvula:conflict',
+    title: 'Changed meanwhile',
+    status: 409,
+    detail: 'changed on another device',
+    current: { id: 'r', value: 650, version: 7 },
+  },
+}
+
+const add = (id: string, value: number): Promise<void> =>
+  outbox.add({
+    noun: 'readings',
+    id,
+    visitId: 'v',
+    by: 'R',
+    at: '2026-01-01T09:00:00Z',
+    data: { value },
+    ...baseOf(outbox.snapshot().writes, 'readings', id, 0),
+  })
+const states = (): string[] => outbox.snapshot().writes.map((w) => `${w.id}:${w.state}`)
+const settled = (n: number): Promise<void> =>
+  waitFor(() => expect(outbox.snapshot().writes).toHaveLength(n), { timeout: 4000 })
+
+beforeEach(async () => {
+  versions = new Map()
+  server.asked.length = 0
+  server.answer = taking
+  for (const w of outbox.snapshot().writes) await outbox.drop(w)
+  await (await database()).clear('outbox')
+})
+
+describe('the outbox', () => {
+  it('delivers in the order of entry, once, each under its own key', async () => {
+    await Promise.all([add('a', 1), add('b', 2), add('c', 3)])
+    await settled(0)
+    expect(server.writes.map((w) => w.path)).toEqual(['/api/readings/a', '/api/readings/b', '/api/readings/c'])
+    expect(new Set(server.writes.map((w) => w.key)).size).toBe(3)
+  })
+  it('keeps what is entered while the server is away, and sends it under the same key when it is back', async () => {
+    server.answer = () => 'away'
+    await add('a', 1)
+    await waitFor(() => expect(outbox.snapshot().reachable).toBe(false))
+    expect(await (await database()).count('outbox')).toBe(1)
+    server.answer = taking
+    outbox.kick()
+    await settled(0)
+    expect(outbox.snapshot().reachable).toBe(true)
+    expect(new Set(server.writes.map((w) => w.key)).size).toBe(1)
+  })
+  it('a refused entry stays with its reason, and nothing behind it waits for it', async () => {
+    server.answer = (a) => (a.path.endsWith('/a') ? refusing : taking(a))
+    await add('a', 1)
+    await add('b', 2)
+    await waitFor(() => expect(states()).toEqual(['a:refused']))
+    expect(outbox.snapshot().writes[0].problem).toBe('value: no')
+    expect(versions.get('b')).toBe(1)
+    server.answer = taking
+    await outbox.insist(outbox.snapshot().writes[0])
+    await settled(0)
+    expect(versions.get('a')).toBe(1)
+  })
+  it('a second edit waits behind a conflict, and both follow the choice of mine, in order', async () => {
+    server.answer = () => 'away'
+    await add('r', 690)
+    await add('r', 695)
+    server.answer = (a) => (a.body.value === 690 && a.body.baseVersion === 0 ? conflicting : taking(a))
+    outbox.kick()
+    await waitFor(() => expect(states()).toEqual(['r:conflict', 'r:waiting']))
+    const [first, second] = outbox.snapshot().writes
+    expect(second.basedOnKey).toBe(first.key)
+    await outbox.insist(first)
+    await settled(0)
+    const sent = server.writes.slice(-2).map((w) => [w.body.value, w.body.baseVersion, w.body.basedOnKey])
+    // on top of what is stored now, then upon the own one before it
+    expect(sent).toEqual([
+      [690, 7, undefined],
+      [695, 0, first.key],
+    ])
+  })
+  it('the choice of the other takes off what was made upon mine too, and shows what stands there', async () => {
+    server.answer = () => 'away'
+    await add('r', 690)
+    await add('r', 695)
+    server.answer = () => conflicting
+    outbox.kick()
+    await waitFor(() => expect(states()).toEqual(['r:conflict', 'r:waiting']))
+    const shown: unknown[] = []
+    const stop = outbox.onDelivered((_, record) => shown.push(record))
+    await outbox.drop(outbox.snapshot().writes[0])
+    await settled(0)
+    expect(shown).toEqual([{ id: 'r', value: 650, version: 7 }])
+    stop()
+  })
+  it('a server that stumbles is tried again; one that answers "no" is in reach', async () => {
+    let n = 0
+    server.answer = (a) =>
+      n++ ? taking(a) : { status: 503, body: { type: 'x', title: '', status: 503, detail: 'full' } }
+    await add('a', 1)
+    await settled(0)
+    expect(n).toBe(2)
+    server.answer = () => refusing
+    await add('b', 2)
+    await waitFor(() => expect(states()).toEqual(['b:refused']))
+    expect(outbox.snapshot().reachable).toBe(true)
+  })
+})

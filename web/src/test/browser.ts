@@ -1,0 +1,71 @@
+import 'fake-indexeddb/auto'
+import { cleanup } from '@testing-library/react'
+import { afterEach, beforeEach } from '@jest/globals'
+import { TextDecoder, TextEncoder } from 'node:util'
+
+/** What a page has and jsdom lacks: sizes that change, pictures of time, a match of media. */
+class NoResize {
+  observe(): void {}
+  unobserve(): void {}
+  disconnect(): void {}
+}
+Object.assign(globalThis, {
+  TextDecoder,
+  TextEncoder,
+  ResizeObserver: NoResize,
+  matchMedia: () => ({ matches: false, addEventListener: () => undefined, removeEventListener: () => undefined }),
+  structuredClone: globalThis.structuredClone ?? ((x: unknown) => JSON.parse(JSON.stringify(x)) as unknown),
+})
+Object.assign(Element.prototype, {
+  scrollIntoView: () => undefined,
+  hasPointerCapture: () => false,
+  setPointerCapture: () => undefined,
+  releasePointerCapture: () => undefined,
+})
+
+/** One answer of the server that the tests play. */
+export interface Played {
+  readonly status: number
+  readonly body: unknown
+}
+/** What was asked of it. */
+export interface Asked {
+  readonly path: string
+  readonly method: string
+  readonly key: string | undefined
+  readonly body: Record<string, unknown>
+}
+
+/** A server of the test's own: answers each request, or is out of reach. */
+export class PlayedServer {
+  readonly asked: Asked[] = []
+  answer: (a: Asked) => Played | 'away' = () => ({ status: 200, body: {} })
+
+  constructor() {
+    globalThis.fetch = ((path: string, init?: RequestInit) => {
+      const headers = (init?.headers ?? {}) as Record<string, string>
+      const asked: Asked = {
+        path,
+        method: init?.method ?? 'GET',
+        key: headers['idempotency-key'],
+        body: init?.body ? (JSON.parse(init.body as string) as Record<string, unknown>) : {},
+      }
+      this.asked.push(asked)
+      const played = this.answer(asked)
+      if (played === 'away') return Promise.reject(new TypeError('no network'))
+      return Promise.resolve({
+        ok: played.status < 400,
+        status: played.status,
+        json: () => Promise.resolve(played.body),
+      } as Response)
+    }) as typeof fetch
+  }
+
+  /** Writes that it took or refused, oldest first. */
+  get writes(): Asked[] {
+    return this.asked.filter((a) => a.method === 'PUT')
+  }
+}
+
+beforeEach(() => localStorage.clear())
+afterEach(() => cleanup())
