@@ -74,11 +74,12 @@ export async function liveRun({ minutes, link }) {
       if (n % 5 === 0) await post('foot', feet[(n / 5) % feet.length])
       taps.push(
         await page.evaluate(async () => {
-          const buttons = [...document.querySelectorAll('.live-side .views button')]
-          const button = buttons.find((b) => b.getAttribute('aria-pressed') !== 'true')
+          const buttons = [...document.querySelectorAll('.live-side [role=tab]')]
+          const button = buttons.find((b) => b.getAttribute('aria-selected') !== 'true')
           const began = performance.now()
-          button.click()
-          while (button.getAttribute('aria-pressed') !== 'true') await new Promise((r) => requestAnimationFrame(r))
+          // a view's name answers to the press
+          button.dispatchEvent(new globalThis.MouseEvent('mousedown', { bubbles: true, button: 0 }))
+          while (button.getAttribute('aria-selected') !== 'true') await new Promise((r) => requestAnimationFrame(r))
           return performance.now() - began
         }),
       )

@@ -43,8 +43,10 @@ async function press(page, words) {
     await page.evaluate((w) => {
       const { document } = globalThis
       const found = [...document.querySelectorAll('button')].find(
-        (b) => b.textContent.trim() === w && b.getAttribute('aria-pressed') !== 'true',
+        (b) => b.textContent.trim() === w && b.getAttribute('aria-checked') !== 'true',
       )
+      // names of views answer to the press, everything else to the click
+      found.dispatchEvent(new globalThis.MouseEvent('mousedown', { bubbles: true, button: 0 }))
       found.click()
     }, word)
     await page.waitForTimeout(150)

@@ -43,7 +43,7 @@ export default defineConfig({
             // what the bay needs of ours
             {
               name: 'first',
-              test: /lucide-react|[/]src[/](store|words|bay|workers)[/](?!.*worker)|parts[/](Ring|LittleLine|States|Delivery|Shortcuts)\.|kit[/](nonce|hotkeys)/,
+              test: /lucide-react|[/]src[/](store|words|bay|workers)[/](?!.*worker)|parts[/](Ring|LittleLine|States|Delivery|Shortcuts)\.|kit[/](nonce|hotkeys|useLater)/,
               priority: 5,
             },
             { name: 'core', test: /[/](core|contract)[/]dist[/](?!forms)/, minShareCount: 2, priority: 4 },

@@ -38,6 +38,7 @@ export function Chart({
   const box = useRef<HTMLDivElement>(null)
   const chart = useRef<ECharts>(undefined)
   const [drawn, setDrawn] = useState(false)
+  const [failed, setFailed] = useState(false)
   const [asTable, setAsTable] = useState(false)
   const { theme } = useSettings()
   const ready = useRef(onReady)
@@ -48,13 +49,16 @@ export function Chart({
     let gone = false
     let leave: (() => void) | void
     const fit = new ResizeObserver(() => chart.current?.resize())
-    void Promise.all([import('./echarts.js'), document.fonts.ready]).then(([{ init }]) => {
-      if (gone) return
-      chart.current = init(el, undefined, { renderer: 'canvas' })
-      setDrawn(true)
-      leave = ready.current?.(chart.current)
-      fit.observe(el)
-    })
+    void Promise.all([import('./echarts.js'), document.fonts.ready]).then(
+      ([{ init }]) => {
+        if (gone) return
+        chart.current = init(el, undefined, { renderer: 'canvas' })
+        setDrawn(true)
+        leave = ready.current?.(chart.current)
+        fit.observe(el)
+      },
+      () => !gone && setFailed(true),
+    )
     return () => {
       gone = true
       fit.disconnect()
@@ -79,7 +83,12 @@ export function Chart({
   return (
     <figure className={className.includes('h-full') ? 'relative h-full' : 'relative'}>
       <div ref={box} className={className} role="img" aria-label={label} data-drawn={drawn} />
-      {!drawn && <Working label={`drawing: ${label}`} className="absolute inset-x-0 top-1/2" />}
+      {failed && (
+        <p className="wrong absolute inset-x-0 top-1/3">
+          The drawing could not be loaded: the server does not answer. Its figures stand in the table.
+        </p>
+      )}
+      {!drawn && !failed && <Working label={`drawing: ${label}`} className="absolute inset-x-0 top-1/2" />}
       <Menu
         label={`${label}: more`}
         className="absolute top-0 right-0"

@@ -1,11 +1,12 @@
-import { lazy, Suspense } from 'react'
+import { useLater } from '../kit/useLater.js'
 import { useOutbox } from '../store/visit.js'
 
-const Undelivered = lazy(() => import('./DeliveryDialog.js').then((m) => ({ default: m.DeliveryDialog })))
+const dialog = () => import('./DeliveryDialog.js')
 
 /** What has not been delivered, and what needs a decision. */
 export function Delivery() {
   const { writes, reachable } = useOutbox()
+  const later = useLater(dialog)
   const waiting = writes.filter((w) => w.state === 'waiting').length
   const stuck = writes.length - waiting
   if (!writes.length && reachable)
@@ -20,9 +21,5 @@ export function Delivery() {
       <b>{words}</b>
     </button>
   )
-  return (
-    <Suspense fallback={button}>
-      <Undelivered trigger={button} writes={writes} reachable={reachable} />
-    </Suspense>
-  )
+  return later ? <later.DeliveryDialog trigger={button} writes={writes} reachable={reachable} /> : button
 }

@@ -1,12 +1,14 @@
-import { lazy, Suspense, useState } from 'react'
+import { useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import { HOTKEYS } from '../kit/hotkeys.js'
+import { useLater } from '../kit/useLater.js'
 
-const ShortcutSheet = lazy(() => import('./ShortcutSheet.js').then((m) => ({ default: m.ShortcutSheet })))
+const sheet = () => import('./ShortcutSheet.js')
 
-/** The keys, on `?`; loaded when they are asked for. */
+/** The keys, on `?`. */
 export function Shortcuts() {
   const [open, setOpen] = useState(false)
+  const later = useLater(sheet)
   useHotkeys('?', () => setOpen(true), { ...HOTKEYS, useKey: true, preventDefault: true })
-  return <Suspense>{open && <ShortcutSheet onOpenChange={setOpen} />}</Suspense>
+  return open && later ? <later.ShortcutSheet onOpenChange={setOpen} /> : null
 }
