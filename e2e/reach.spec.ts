@@ -1,3 +1,4 @@
+import type { Page } from '@playwright/test'
 import { delivered, expect, test } from './shop.js'
 
 test.describe('by keyboard alone', () => {
@@ -21,6 +22,54 @@ test.describe('by keyboard alone', () => {
     await page.locator('body').press('n')
     await expect(page).toHaveURL(/\/arrive$/)
   })
+})
+
+/** Presses Tab until what is named has the focus, as somebody without a pointer does. */
+async function tabTo(page: Page, name: RegExp): Promise<void> {
+  for (let i = 0; i < 150; i++) {
+    await page.keyboard.press('Tab')
+    const at = await page.evaluate(() => {
+      const e = document.activeElement
+      return e?.getAttribute('aria-label') ?? e?.textContent ?? ''
+    })
+    if (name.test(at)) return
+  }
+  throw new Error(`Tab does not reach ${String(name)}`)
+}
+
+test('by keyboard alone from the bay over arrival to the issued sheet', async ({ bay: page, shop }) => {
+  await tabTo(page, /Teacher's hatchback/)
+  await page.keyboard.press('Enter')
+  await page.getByTestId('now').waitFor()
+  await page.goto(`${shop.url}/visit/visit-teacher/arrive`)
+  await page.getByTestId('now').waitFor()
+  // a sign, and taken back again
+  await tabTo(page, /^idle hunts$/)
+  await page.keyboard.press('Space')
+  await expect(page.getByRole('button', { name: 'idle hunts' })).toHaveAttribute('aria-pressed', 'true')
+  await page.keyboard.press('Space')
+  // a reading corrected
+  await page.locator('[data-channel=rpm] input').focus()
+  await page.keyboard.type('702')
+  await page.keyboard.press('Enter')
+  await delivered(page)
+  await page.keyboard.press('Escape')
+  // from stage to stage: a look judged with the arrow keys, the views of the trace with theirs
+  await page.evaluate(() => (document.activeElement as HTMLElement).blur())
+  await page.keyboard.press(']')
+  await tabTo(page, /: sound$/)
+  await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('ArrowLeft')
+  await page.keyboard.press(']')
+  await page.keyboard.press(']')
+  await tabTo(page, /^which cause$/)
+  await page.keyboard.press('ArrowRight')
+  await expect(page.getByRole('tab', { name: 'what to test' })).toHaveAttribute('aria-selected', 'true')
+  for (let i = 0; i < 8; i++) await page.keyboard.press(']')
+  await expect(page).toHaveURL(/hand-over$/)
+  await tabTo(page, /^issue the sheet$/)
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('article')).toContainText('sheet 1')
 })
 
 for (const theme of ['day', 'night'] as const)

@@ -1,4 +1,5 @@
 import type { ChannelId } from '../signals/index.js'
+
 /** How a step ends. */
 export type StepRule =
   | { readonly kind: 'exact'; readonly seconds: number; readonly toleranceS: number }

@@ -101,6 +101,7 @@ function trimOption(
       },
       ...([1, 2] as const).map((bank) => ({
         type: 'scatter',
+        z: 5,
         name: `bank ${bank}`,
         symbol: bank === 1 ? 'diamond' : 'rect',
         symbolSize: bank === 1 ? 17 : 12,

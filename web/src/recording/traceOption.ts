@@ -91,7 +91,14 @@ export function traceOption(
   const along = (xs: readonly (number | null)[]): [number, number | null][] => xs.map((x, i) => [times[i], x])
   const line = { type: 'line', showSymbol: false, silent: true, connectNulls: true, sampling: 'minmax' } as const
   return {
-    grid: channels.map((_, i) => ({ left: SCALE_PX, right: EDGE_PX, top: i * each + 8, height: each - 16 })),
+    // every chart as wide as the others, whatever its labels: one time stands under one another
+    grid: channels.map((_, i) => ({
+      left: SCALE_PX,
+      right: EDGE_PX,
+      top: i * each + 8,
+      height: each - 16,
+      outerBoundsMode: 'none',
+    })),
     axisPointer: {
       link: [{ xAxisIndex: 'all' }],
       label: { show: false },

@@ -16,6 +16,7 @@ import {
   type VisitFile,
 } from '@uvula/core'
 import type { Shop } from '@uvula/contract'
+import { RingLegend } from './RingLegend.js'
 import { HOTKEYS } from '../kit/hotkeys.js'
 import { Scroll } from '../kit/Scroll.js'
 import { useNarrow } from '../kit/useNarrow.js'
@@ -109,6 +110,9 @@ function VisitOpen({ file, shop, stage: asked }: { file: VisitFile; shop: Shop; 
           {wholeLine ? (
             <>
               <AirLine file={file} diagnosis={diagnosis} open={open} onOpen={openStation} />
+              <div className="absolute right-gap bottom-2">
+                <RingLegend />
+              </div>
               {lineOpen && (
                 <button type="button" className="act absolute top-4 right-gap" onClick={() => setLineOpen(false)}>
                   <ChevronUp size={20} aria-hidden /> less

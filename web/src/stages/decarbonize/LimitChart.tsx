@@ -54,6 +54,8 @@ export function LimitChart({ airGS, plan, rho, afr }: { airGS: number; plan?: Fe
               },
               {
                 type: 'scatter',
+                // over the limits, which lines draw above points otherwise
+                z: 5,
                 symbol: 'diamond',
                 symbolSize: 18,
                 itemStyle: { color: t.face, borderColor: t.ink, borderWidth: 2.5 },

@@ -4,7 +4,7 @@ import type { FeedPlan } from '@uvula/core'
 export function Plan({ plan: p }: { plan: FeedPlan }) {
   return (
     <div data-testid="plan">
-      <dl className="grid grid-cols-3 gap-12 leading-none">
+      <dl className="grid grid-cols-[1.25fr_1fr_1fr] gap-12 leading-none">
         <Figure value={p.rateMlS.toFixed(2)} unit="mL/s" words="while a shot runs" />
         <Figure
           value={String(p.shots)}
@@ -28,7 +28,8 @@ function Figure({ value, unit, words }: { value: string; unit: string; words: st
   return (
     <div>
       <dd>
-        <span className="fig text-bench leading-none">{value}</span> <span className="text-lead">{unit}</span>
+        <span className="fig text-bench leading-none tracking-normal">{value}</span>{' '}
+        <span className="text-lead">{unit}</span>
       </dd>
       <dt className="text-small leading-snug text-soft">{words}</dt>
     </div>

@@ -85,6 +85,9 @@ function Cause({ file, diagnosis, sound }: { file: VisitFile; diagnosis?: Diagno
             <CauseRow key={c.fault} cause={c} lead={i === 0} reasons={diagnosis.reasons[c.fault] ?? []} most={most} />
           ))}
         </ol>
+        {causes.reduce((sum, c) => sum + c.probability, 0) > 1.004 && (
+          <p className="text-small text-soft">Together more than 100 %: two causes can be true at once.</p>
+        )}
         {sound && (
           <p className="text-small">
             This car’s own sound record of {sound.at.slice(0, 10)} narrows what its readings should be.
