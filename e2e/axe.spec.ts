@@ -61,6 +61,7 @@ for (const [width, height] of [
     for (const path of SCREENS) {
       await page.goto(shop.url + path)
       await page.waitForLoadState('networkidle')
+      await expect(page.getByText(/^Fetching/)).toHaveCount(0)
       // by the debugger, not as a script of the page: the page's policy stays as it is
       await page.evaluate(axe)
       const wrong = await findings(page)

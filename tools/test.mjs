@@ -1,6 +1,6 @@
 // npm test: set-up, type check, lint, unit, API and browser tests; the test share; last line "N passed, N failed".
 import { spawn } from 'node:child_process'
-import { existsSync, readFileSync, rmSync } from 'node:fs'
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { bin, ensureReady, root, run } from './ready.mjs'
 import { ensureChromium } from './chromium.mjs'
@@ -56,6 +56,7 @@ await Promise.all([
 
 const results = join(root, 'test-results')
 rmSync(results, { recursive: true, force: true })
+mkdirSync(results, { recursive: true })
 const unitFile = join(results, 'unit.json')
 await exitOf([bin('jest/bin/jest.js')[1], '--json', `--outputFile=${unitFile}`])
 readCounts(unitFile, (r) => [r.numPassedTests, r.numFailedTests + (r.success || r.numFailedTests ? 0 : 1)])

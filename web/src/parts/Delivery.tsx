@@ -1,3 +1,4 @@
+import { useState } from 'react'
 import { useLater } from '../kit/useLater.js'
 import { useOutbox } from '../store/visit.js'
 
@@ -6,7 +7,9 @@ const dialog = () => import('./DeliveryDialog.js')
 /** What has not been delivered, and what needs a decision. */
 export function Delivery() {
   const { writes, reachable } = useOutbox()
-  const later = useLater(dialog)
+  // a tap that comes before the sheet is there is kept until it is
+  const [open, setOpen] = useState(false)
+  const later = useLater(dialog, open)
   const waiting = writes.filter((w) => w.state === 'waiting').length
   const stuck = writes.length - waiting
   if (!writes.length && reachable)
@@ -17,9 +20,19 @@ export function Delivery() {
     )
   const words = stuck ? `${stuck} to decide` : reachable ? `${waiting} on the way` : `server away, ${waiting} kept here`
   const button = (
-    <button type="button" className="whitespace-nowrap" data-testid="delivery" data-waiting={waiting}>
+    <button
+      type="button"
+      className="whitespace-nowrap"
+      data-testid="delivery"
+      data-waiting={waiting}
+      onClick={later ? undefined : () => setOpen(true)}
+    >
       <b>{words}</b>
     </button>
   )
-  return later ? <later.DeliveryDialog trigger={button} writes={writes} reachable={reachable} /> : button
+  return later ? (
+    <later.DeliveryDialog open={open} onOpenChange={setOpen} trigger={button} writes={writes} reachable={reachable} />
+  ) : (
+    button
+  )
 }

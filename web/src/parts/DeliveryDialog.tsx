@@ -5,16 +5,25 @@ import { Stuck } from './Undelivered.js'
 
 /** What waits, and why; with each entry that needs a decision. Loaded when something waits. */
 export function DeliveryDialog({
+  open,
+  onOpenChange,
   trigger,
   writes,
   reachable,
 }: {
+  open: boolean
+  onOpenChange: (open: boolean) => void
   trigger: ReactNode
   writes: readonly PendingWrite[]
   reachable: boolean
 }) {
   return (
-    <Dialog title={reachable ? 'Not delivered yet' : 'The server does not answer'} trigger={trigger}>
+    <Dialog
+      open={open}
+      onOpenChange={onOpenChange}
+      title={reachable ? 'Not delivered yet' : 'The server does not answer'}
+      trigger={trigger}
+    >
       <p>
         {reachable
           ? 'These entries are kept in this browser until the server has them.'

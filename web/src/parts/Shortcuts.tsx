@@ -8,7 +8,7 @@ const sheet = () => import('./ShortcutSheet.js')
 /** The keys, on `?`. */
 export function Shortcuts() {
   const [open, setOpen] = useState(false)
-  const later = useLater(sheet)
+  const later = useLater(sheet, open)
   useHotkeys('?', () => setOpen(true), { ...HOTKEYS, useKey: true, preventDefault: true })
   return open && later ? <later.ShortcutSheet onOpenChange={setOpen} /> : null
 }

@@ -4,18 +4,18 @@ import { Link } from 'react-router'
 /** Loading: said, with something that moves. */
 export function Waiting({ what }: { what: string }) {
   return (
-    <div className="px-gap py-[10vh] gap-16 max-w-640 grid justify-items-start">
-      <p className="name">Fetching {what}</p>
+    <main className="px-gap py-[10vh] gap-16 max-w-640 grid justify-items-start">
+      <h1 className="name">Fetching {what}</h1>
       <div className="progress w-320" role="progressbar" aria-label={`fetching ${what}`} />
-    </div>
+    </main>
   )
 }
 
 /** Failing: what happened and what to do. */
 export function Failing({ error }: { error: Error }) {
   return (
-    <div className="px-gap py-[10vh] gap-16 max-w-640 grid justify-items-start">
-      <p className="name">That did not work</p>
+    <main className="px-gap py-[10vh] gap-16 max-w-640 grid justify-items-start">
+      <h1 className="name">That did not work</h1>
       <p className="wrong">{error.message}</p>
       <p>What was entered is kept in this browser. Try again, or go back to the bay.</p>
       <button type="button" className="act strong" onClick={() => location.reload()}>
@@ -24,7 +24,7 @@ export function Failing({ error }: { error: Error }) {
       <Link to="/" className="act">
         to the bay
       </Link>
-    </div>
+    </main>
   )
 }
 
