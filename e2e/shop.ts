@@ -43,7 +43,8 @@ export class Shop {
       env: { ...process.env, PORT: String(this.port), UVULA_DATA: this.dir },
       stdio: ['ignore', 'ignore', 'inherit'],
     })
-    for (let i = 0; i < 150; i++) {
+    // a machine that is busy takes its time to start; what is tested begins after it
+    for (let i = 0; i < 600; i++) {
       if (
         await fetch(`${this.url}/api/shop`)
           .then((r) => r.ok)
