@@ -52,13 +52,3 @@ export function confirmedOutcome(f: VisitFile): FaultId | undefined {
   const before = leadOf(f, 0).fault
   return before !== 'none' && leadOf(f, last).fault === 'none' ? before : undefined
 }
-
-/** Confirmed causes of many visits, counted. */
-export function outcomesOf(visits: readonly VisitFile[]): Outcomes {
-  const counts: Partial<Record<FaultId, number>> = {}
-  for (const f of visits) {
-    const fault = confirmedOutcome(f)
-    if (fault) counts[fault] = (counts[fault] ?? 0) + 1
-  }
-  return counts
-}
