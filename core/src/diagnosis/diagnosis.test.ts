@@ -154,7 +154,7 @@ describe('coherence', () => {
     ])
     const p = posterior(prepare(observe(points, v), v), { intent: 'complaint', discrete: () => 0, sizes: true })
     expect(p.hypotheses.reduce((s, h) => s + h.probability, p.unexplained)).toBeCloseTo(1, 9)
-    for (const h of p.hypotheses) if (h.grid.length) expect(h.grid.reduce((s, c) => s + c.weight, 0)).toBeCloseTo(1, 9)
+    for (const h of p.hypotheses) if (h.weights.length) expect(h.weights.reduce((s, w) => s + w, 0)).toBeCloseTo(1, 9)
   })
   it('merging repeats of a point keeps their weighted mean', () => {
     const v = vehicle('four-maf')

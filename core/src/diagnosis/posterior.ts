@@ -25,8 +25,14 @@ const PRIOR_CASES = 20
 export interface Hypothesis {
   readonly faults: readonly FaultId[]
   readonly probability: number
-  /** Grid of parameters with posterior weights, per fault in order; empty where the hypothesis does not count. */
-  readonly grid: readonly { readonly parameters: readonly (readonly number[])[]; readonly weight: number }[]
+  /** Posterior weights over its grid of parameters, sum 1; empty where the hypothesis does not count. */
+  readonly weights: Float64Array
+}
+
+/** Grid of one fault with its posterior weights over every hypothesis that holds it; the weights need not sum to 1. */
+export interface Sizes {
+  readonly cells: readonly Cell[]
+  readonly weights: Float64Array
 }
 
 export interface Posterior {
@@ -34,6 +40,8 @@ export interface Posterior {
   /** Probability that nothing in the list explains the readings. */
   readonly unexplained: number
   readonly marginal: ReadonlyMap<FaultId, number>
+  /** Weights over a fault's grid; undefined when no hypothesis that counts holds it. */
+  sizesOf(fault: FaultId): Sizes | undefined
 }
 
 /** log P(discrete evidence | these faults); 0 without any. */
@@ -44,6 +52,19 @@ export interface Prepared {
   readonly set: ObservationSet
   readonly candidates: readonly Candidate[]
   readonly scatter: Scatter
+  /** Densities found so far, by the readings that counted: what was seen and found besides does not change them. */
+  readonly densities: Map<string, Densities>
+}
+
+/** Densities of one choice of readings. */
+interface Densities {
+  readonly of: (predicted: Float64Array) => number
+  readonly none: number
+  /** Per candidate, per cell of its grid. */
+  readonly singles: readonly Float64Array[]
+  /** Per candidate: log of the mean density over its grid. */
+  readonly means: Float64Array
+  readonly unexplained: number
 }
 
 /** @param sound - observations of this car's own sound record, where there is one */
@@ -52,6 +73,7 @@ export function prepare(set: ObservationSet, v: Vehicle, sound?: ObservationSet)
     set,
     candidates: candidates(set, v),
     scatter: soundScatter(set.observations, sound?.observations ?? []),
+    densities: new Map(),
   }
 }
 
@@ -67,55 +89,86 @@ export interface Question {
   readonly sizes: boolean
 }
 
+const logMean = (logs: Float64Array): number => logSumExp(logs) - Math.log(logs.length)
+
+/** Densities of every single over the readings kept; the innermost loop of the diagnosis, so on flat arrays only. */
+function densitiesOf(prepared: Prepared, kept: readonly number[]): Densities {
+  const key = kept.join()
+  const known = prepared.densities.get(key)
+  if (known) return known
+  const { observations } = prepared.set
+  const n = kept.length
+  const scatter = scatterOf(prepared.scatter, kept)
+  const shape = studentShape(scatter.covariance, FREEDOM)
+  const index = Int32Array.from(kept)
+  const base = new Float64Array(n)
+  const bound = new Int8Array(n)
+  for (let i = 0; i < n; i++) {
+    const o = observations[index[i]]
+    base[i] = o.residual - scatter.mean[i]
+    bound[i] = o.bound ?? 0
+  }
+  const residual = new Float64Array(n)
+  const of = (predicted: Float64Array): number => {
+    for (let i = 0; i < n; i++) {
+      const off = base[i] - predicted[index[i]]
+      // a value at its stop is a bound: what would lie further out agrees with it
+      residual[i] = off * bound[i] < 0 ? 0 : off
+    }
+    return shape.logDensity(residual)
+  }
+  const singles = prepared.candidates.map(({ cells }) => {
+    const logs = new Float64Array(cells.length)
+    for (let c = 0; c < logs.length; c++) logs[c] = of(cells[c].predicted)
+    return logs
+  })
+  const wide = studentShape(
+    scatter.covariance.map((row, i) =>
+      row.map((x, j) => (i === j ? x + UNEXPLAINED_SD[observations[index[i]].group] ** 2 : x)),
+    ),
+    FREEDOM,
+  )
+  const densities: Densities = {
+    of,
+    none: of(new Float64Array(observations.length)),
+    singles,
+    means: Float64Array.from(singles, logMean),
+    unexplained: wide.logDensity(base),
+  }
+  prepared.densities.set(key, densities)
+  return densities
+}
+
 /**
  * Posterior over hypotheses: every fault's grid of parameters is run through the forward model, shared
  * nuisances integrated out as a covariance, the joint density a multivariate Student t.
  */
 export function posterior(prepared: Prepared, q: Question): Posterior {
-  const { set } = prepared
-  const kept = q.kept ?? set.observations.map((_, i) => i)
-  const obs = kept.map((i) => set.observations[i])
-  const scatter = scatterOf(prepared.scatter, kept)
-  const shape = studentShape(scatter.covariance, FREEDOM)
-  const residual = new Float64Array(obs.length)
-  const densityOf = (predicted: Float64Array): number => {
-    for (let i = 0; i < obs.length; i++) {
-      const off = obs[i].residual - scatter.mean[i] - predicted[kept[i]]
-      const { bound } = obs[i]
-      // a value at its stop is a bound: what would lie further out agrees with it
-      residual[i] = bound !== undefined && off * bound < 0 ? 0 : off
-    }
-    return shape.logDensity(residual)
-  }
+  const kept = q.kept ?? prepared.set.observations.map((_, i) => i)
+  const densities = densitiesOf(prepared, kept)
   const all = prepared.candidates
   const shares = priorShares(
     all.map((c) => c.fault),
     q.outcomes,
   )
   const singleMass = 1 - PRIOR.none[q.intent] - PRIOR.pairs - PRIOR.unexplained
+  const discretes = all.map((c) => q.discrete([c.fault.id]))
 
   const none: Scored = {
-    faults: [],
-    logMass: Math.log(PRIOR.none[q.intent]) + q.discrete([]) + densityOf(new Float64Array(set.observations.length)),
+    members: [],
+    logMass: Math.log(PRIOR.none[q.intent]) + q.discrete([]) + densities.none,
     logWeights: new Float64Array(1),
-    parametersOf: () => [],
+    cellOf: () => 0,
   }
-  const singles = all.map((c, i) =>
-    scored(
-      [c.fault.id],
-      Math.log(singleMass * shares[i]) + q.discrete([c.fault.id]),
-      Float64Array.from(c.cells, (x) => densityOf(x.predicted)),
-      (n) => [c.cells[n].parameters],
-    ),
-  )
-  const pairs = q.sizes ? pairsOf(prepared, singles, shares, q.discrete, densityOf) : []
-  const wide = studentShape(
-    scatter.covariance.map((row, i) => row.map((x, j) => (i === j ? x + UNEXPLAINED_SD[obs[i].group] ** 2 : x))),
-    FREEDOM,
-  )
-  const average = logSumExp(all.map((c) => q.discrete([c.fault.id]))) - Math.log(all.length)
-  const unexplained =
-    Math.log(PRIOR.unexplained) + wide.logDensity(obs.map((o, i) => o.residual - scatter.mean[i])) + average
+  const singles = all.map((c, i): Scored => ({
+    members: [c],
+    logMass: Math.log(singleMass * shares[i]) + discretes[i] + densities.means[i],
+    logWeights: densities.singles[i],
+    cellOf: (n) => n,
+  }))
+  const pairs = q.sizes ? pairsOf(prepared, singles, shares, q.discrete, densities.of) : []
+  const average = logSumExp(discretes) - Math.log(all.length)
+  const unexplained = Math.log(PRIOR.unexplained) + densities.unexplained + average
   const every = [none, ...singles, ...pairs]
   const total = logSumExp([...every.map((s) => s.logMass), unexplained])
   const hypotheses = every.map((s) => finish(s, total, q.sizes))
@@ -123,7 +176,31 @@ export function posterior(prepared: Prepared, q: Question): Posterior {
   for (const h of hypotheses)
     for (const id of h.faults.length ? h.faults : (['none'] as const))
       marginal.set(id, Math.min(1, (marginal.get(id) ?? 0) + h.probability))
-  return { hypotheses, unexplained: Math.exp(unexplained - total), marginal }
+  const sizes = new Map<FaultId, Sizes | undefined>()
+  const sizesOf = (fault: FaultId): Sizes | undefined => {
+    if (!sizes.has(fault)) sizes.set(fault, gather(fault, every, hypotheses, marginal.get(fault) ?? 0))
+    return sizes.get(fault)
+  }
+  return { hypotheses, unexplained: Math.exp(unexplained - total), marginal, sizesOf }
+}
+
+/** Weights of a fault's cells over every hypothesis that holds it, each hypothesis by its probability. */
+function gather(
+  fault: FaultId,
+  every: readonly Scored[],
+  hypotheses: readonly Hypothesis[],
+  marginal: number,
+): Sizes | undefined {
+  let sizes: Sizes | undefined
+  every.forEach(({ members, cellOf }, k) => {
+    const { probability, weights } = hypotheses[k]
+    const at = members.findIndex((c) => c.fault.id === fault)
+    if (at < 0 || !weights.length || !(probability > NEGLIGIBLE * marginal)) return
+    sizes ??= { cells: members[at].cells, weights: new Float64Array(members[at].cells.length) }
+    for (let n = 0; n < weights.length; n++)
+      if (weights[n] > NEGLIGIBLE / weights.length) sizes.weights[cellOf(n, at)] += weights[n] * probability
+  })
+  return sizes
 }
 
 /** Prior shares of the faults, sum 1: by their weights, and by what this shop has confirmed. */
@@ -155,7 +232,7 @@ function pairsOf(
   densityOf: (predicted: Float64Array) => number,
 ): Scored[] {
   const order = [...singles].sort((a, b) => b.logMass - a.logMass)
-  const leaders = new Set(order.slice(0, PAIR_LEADERS).map((s) => s.faults[0]))
+  const leaders = new Set(order.slice(0, PAIR_LEADERS).map((s) => s.members[0].fault.id))
   const list: { i: number; j: number; share: number }[] = []
   let total = 0
   for (let i = 0; i < all.length; i++)
@@ -167,51 +244,45 @@ function pairsOf(
     }
   const golden = (Math.sqrt(5) - 1) / 2
   const points = set.observations.length <= FEW_READINGS ? PAIR_POINTS_FEW : PAIR_POINTS
+  const first = Float64Array.from({ length: points }, (_, n) => (n + 0.5) / points)
+  const second = Float64Array.from({ length: points }, (_, n) => ((n + 1) * golden) % 1)
   const effects: Effect[] = set.contexts.map(() => ({ ...NO_EFFECT }))
   const predicted = new Float64Array(set.observations.length)
   return list.map(({ i, j, share }) => {
-    const [a, b] = [all[i], all[j]]
-    const at = (n: number): readonly [Cell, Cell] => [
-      a.cells[Math.floor(((n + 0.5) / points) * a.cells.length)],
-      b.cells[Math.floor((((n + 1) * golden) % 1) * b.cells.length)],
-    ]
+    const members = [all[i], all[j]]
+    const [a, b] = [all[i].cells, all[j].cells]
     const logWeights = new Float64Array(points)
     for (let n = 0; n < points; n++) {
-      const [x, y] = at(n)
-      for (let c = 0; c < effects.length; c++) addEffects(effects[c], x.effects[c], y.effects[c])
+      const [x, y] = [a[Math.floor(first[n] * a.length)].effects, b[Math.floor(second[n] * b.length)].effects]
+      for (let c = 0; c < effects.length; c++) addEffects(effects[c], x[c], y[c])
       logWeights[n] = densityOf(predict(set, effects, predicted))
     }
-    const ids = [a.fault.id, b.fault.id]
-    return scored(ids, Math.log((PRIOR.pairs * share) / total) + discrete(ids), logWeights, (n) =>
-      at(n).map((x) => x.parameters),
-    )
+    return {
+      members,
+      logMass: Math.log((PRIOR.pairs * share) / total) + discrete(members.map((m) => m.fault.id)) + logMean(logWeights),
+      logWeights,
+      cellOf: (n, at) => (at === 0 ? Math.floor(first[n] * a.length) : Math.floor(second[n] * b.length)),
+    }
   })
 }
 
-/** A hypothesis with its mass; its cells are written out only when they count. */
+/** A hypothesis with its mass: its prior times the mean density over its grid. */
 interface Scored {
-  readonly faults: readonly FaultId[]
+  readonly members: readonly Candidate[]
   readonly logMass: number
   readonly logWeights: Float64Array
-  readonly parametersOf: (cell: number) => readonly (readonly number[])[]
+  /** Which cell of a member a point of the grid stands on. */
+  readonly cellOf: (point: number, member: number) => number
 }
 
-/** Mass of a hypothesis: its prior times the mean density over its grid. */
-function scored(
-  faults: readonly FaultId[],
-  logPrior: number,
-  logWeights: Float64Array,
-  parametersOf: Scored['parametersOf'],
-): Scored {
-  return { faults, logWeights, parametersOf, logMass: logPrior - Math.log(logWeights.length) + logSumExp(logWeights) }
-}
+const NO_WEIGHTS = new Float64Array(0)
 
 function finish(s: Scored, total: number, sizes: boolean): Hypothesis {
+  const faults = s.members.map((c) => c.fault.id)
   const probability = Math.exp(s.logMass - total)
-  if (!sizes || probability < UNWRITTEN) return { faults: s.faults, probability, grid: [] }
-  const most = logSumExp(s.logWeights)
-  const grid = Array.from(s.logWeights, (w, n) => ({ parameters: s.parametersOf(n), weight: Math.exp(w - most) }))
-  return { faults: s.faults, probability, grid }
+  if (!sizes || probability < UNWRITTEN) return { faults, probability, weights: NO_WEIGHTS }
+  const sum = logSumExp(s.logWeights)
+  return { faults, probability, weights: s.logWeights.map((w) => Math.exp(w - sum)) }
 }
 
 /** Where a cell of the grid stands for a width of its figure: at its middle and so far to either side, as shares of the half width. */
@@ -228,20 +299,18 @@ export function intervalOf(
   figure: (parameters: readonly number[]) => number,
   half: (parameters: readonly number[]) => number = () => 0,
 ): Interval | undefined {
+  const sizes = p.sizesOf(fault)
+  if (!sizes) return undefined
   const xs: number[] = []
   const ws: number[] = []
-  const marginal = p.marginal.get(fault) ?? 0
-  for (const h of p.hypotheses) {
-    const at = h.faults.indexOf(fault)
-    if (at < 0 || !(h.probability > NEGLIGIBLE * marginal)) continue
-    for (const cell of h.grid) {
-      if (!(cell.weight > NEGLIGIBLE / h.grid.length)) continue
-      const width = half(cell.parameters[at])
-      for (const share of width > 0 ? ACROSS : [0]) {
-        xs.push(figure(cell.parameters[at]) + share * width)
-        ws.push((cell.weight * h.probability) / (width > 0 ? ACROSS.length : 1))
-      }
+  sizes.weights.forEach((weight, n) => {
+    if (!(weight > 0)) return
+    const { parameters } = sizes.cells[n]
+    const width = half(parameters)
+    for (const share of width > 0 ? ACROSS : [0]) {
+      xs.push(figure(parameters) + share * width)
+      ws.push(weight / (width > 0 ? ACROSS.length : 1))
     }
-  }
-  return xs.length && ws.some((w) => w > 0) ? weightedInterval(xs, ws) : undefined
+  })
+  return xs.length ? weightedInterval(xs, ws) : undefined
 }

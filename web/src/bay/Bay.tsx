@@ -1,4 +1,4 @@
-import { memo, useEffect, useState } from 'react'
+import { memo, useDeferredValue, useEffect, useState } from 'react'
 import { Link } from 'react-router'
 import { describeEngine, nowAct, stageStatuses, STAGES, UNDECIDED, type VisitFile } from '@uvula/core'
 import type { FindResult } from '@uvula/contract'
@@ -10,12 +10,18 @@ import { useDiagnosis } from '../workers/heart.js'
 import { sayDay, sayTime } from '../words/format.js'
 import { Failing, Waiting } from '../parts/States.js'
 
+/** Rows that the first paint has, about a screen; the others follow at once. */
+const FIRST_ROWS = 7
+/** Weighing begins so long after a row stands [ms]: its worker does not compete with the first paint. */
+const WEIGH_AFTER_MS = 400
+
 /** Today's cars, one row each: its small air line and its next act. */
 export function Bay() {
   const { bay, error } = useBay()
+  const shown = useDeferredValue(Infinity, FIRST_ROWS)
   if (error && !bay) return <Failing error={error} />
   if (!bay) return <Waiting what="the bay" />
-  const [front, ...rest] = bay.rows
+  const [front, ...rest] = bay.rows.slice(0, shown)
   return (
     <div className="min-h-full flex flex-col max-w-1920">
       <header className="px-gap py-10 border-b-2 border-b-ink gap-16 flex items-center narrow:px-16 narrow:py-8 narrow:flex-wrap">
@@ -73,7 +79,7 @@ const Row = memo(function Row({ file, first }: { file: VisitFile; first?: boolea
   // only a car whose next act hangs on its readings is worked out here: the first screen waits for nothing
   const [painted, setPainted] = useState(false)
   useEffect(() => {
-    const later = setTimeout(() => setPainted(true), 100)
+    const later = setTimeout(() => setPainted(true), WEIGH_AFTER_MS)
     return () => clearTimeout(later)
   }, [])
   const { diagnosis } = useDiagnosis(painted && nowAct(file).title === UNDECIDED ? file : undefined, 0)

@@ -8,6 +8,9 @@ import { useSettings } from '../store/settings.js'
 import { baseOption } from './base.js'
 import { chartTokens, type ChartTokens } from './tokens.js'
 
+/** A calm chart waits so long for the next change [ms]. */
+const CALM_MS = 150
+
 /** What a chart shows, as rows: for those who hear the page, and for anyone who wants the figures. */
 export interface ChartTable {
   readonly head: readonly string[]
@@ -23,6 +26,7 @@ export function Chart({
   option,
   table,
   className,
+  calm = false,
   onReady,
 }: {
   /** What it shows, in words. */
@@ -32,11 +36,14 @@ export function Chart({
   table: ChartTable
   /** Its size. */
   className: string
+  /** Drawn anew only when nothing has changed for a moment: what is typed and weighed goes before it. */
+  calm?: boolean
   /** Called with the drawn chart, for what reacts to it; called anew when it is drawn anew. */
   onReady?: (chart: ECharts) => (() => void) | void
 }) {
   const box = useRef<HTMLDivElement>(null)
   const chart = useRef<ECharts>(undefined)
+  const painted = useRef(false)
   const [drawn, setDrawn] = useState(false)
   const [failed, setFailed] = useState(false)
   const [asTable, setAsTable] = useState(false)
@@ -70,11 +77,16 @@ export function Chart({
 
   useEffect(() => {
     if (!drawn) return
-    const t = chartTokens()
-    const base = baseOption(t)
-    const own = option(t)
-    chart.current!.setOption({ ...base, ...own, aria: { enabled: true, label: { description: label } } }, true)
-  }, [drawn, option, label, theme])
+    const draw = (): void => {
+      const t = chartTokens()
+      const aria = { enabled: true, label: { description: label } }
+      chart.current?.setOption({ ...baseOption(t), ...option(t), aria }, true)
+      painted.current = true
+    }
+    if (!calm || !painted.current) return draw()
+    const timer = setTimeout(draw, CALM_MS)
+    return () => clearTimeout(timer)
+  }, [drawn, option, label, theme, calm])
 
   const asPicture = (): void => {
     const canvas = chart.current?.renderToCanvas({ pixelRatio: 2, backgroundColor: chartTokens().face })

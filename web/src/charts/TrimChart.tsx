@@ -49,6 +49,7 @@ export function TrimChart({ points, curve }: { points: readonly OperatingPoint[]
     <Chart
       label={`total trim: ${marks.map((m) => `${m.trim.toFixed(1)} % at ${m.kind}, bank ${m.bank}`).join('; ')}`}
       className="h-270 w-full max-w-440"
+      calm
       option={option}
       table={{
         head: ['point', 'bank', byFlow ? 'airflow, g/s' : 'load, %', 'total trim, %'],
