@@ -19,7 +19,7 @@ const common = {
     '\\.css$': '<rootDir>/tools/empty.cjs',
     '^(\\.{1,2}/.*)\\.js$': ['$1.ts', '$1.tsx', '$1.js'],
   },
-  transformIgnorePatterns: ['/node_modules/(?!@nestjs/)'],
+  transformIgnorePatterns: ['/node_modules/(?!@nestjs/|react-hotkeys-hook/)'],
   transform: { '\\.tsx$': swc(true), '\\.(ts|m?js)$': swc(false) },
 }
 const roots = (rooms) => rooms.map((d) => `<rootDir>/${d}/src`)

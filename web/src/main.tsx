@@ -10,6 +10,7 @@ import { createRoot } from 'react-dom/client'
 import { BrowserRouter, Route, Routes, useLocation } from 'react-router'
 import { nonce } from './kit/nonce.js'
 import { ApiProblem } from './store/api.js'
+import { answered, kept } from './store/kept.js'
 import { outbox } from './store/outbox.js'
 import { applyTheme } from './store/settings.js'
 import { askForBay, connectOutbox } from './store/visit.js'
@@ -54,6 +55,7 @@ const client = new QueryClient({
     queries: {
       staleTime: 2000,
       networkMode: 'always',
+      persister: answered,
       retry: (n, e) => n < 2 && !(e instanceof ApiProblem && e.problem.status < 500),
     },
   },
@@ -62,6 +64,7 @@ const client = new QueryClient({
 if (location.pathname === '/') await Promise.race([askForBay(client), new Promise((r) => setTimeout(r, 200))])
 connectOutbox(client)
 void outbox.start()
+void kept.persisterGc()
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

@@ -1,5 +1,4 @@
 import type { Problem } from '@uvula/contract'
-import { database } from './database.js'
 
 /** A request that the server answered with a problem. */
 export class ApiProblem extends Error {
@@ -25,21 +24,8 @@ async function send(path: string, init?: RequestInit): Promise<Response> {
   throw new ApiProblem(problem)
 }
 
-/** Reads JSON; when the server is away, the last seen copy of it. @throws ApiProblem, Unreachable when there is none */
-export async function getJson<T>(path: string): Promise<T> {
-  try {
-    const value = (await (await send(path)).json()) as T
-    void database().then((db) => db.put('cache', value, path))
-    return value
-  } catch (e) {
-    // not here yet may mean still in the outbox: then the copy it was begun with stands
-    const absent = e instanceof ApiProblem && e.problem.status === 404
-    if (!(e instanceof Unreachable) && !absent) throw e
-    const kept = await (await database()).get('cache', path)
-    if (kept === undefined) throw e
-    return kept as T
-  }
-}
+/** Reads JSON. @throws ApiProblem, Unreachable */
+export const getJson = async <T>(path: string): Promise<T> => (await (await send(path)).json()) as T
 
 /** Writes JSON under a key. @throws ApiProblem, Unreachable */
 export async function putJson<T>(path: string, body: unknown, key: string): Promise<T> {

@@ -1,4 +1,5 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb'
+import type { PersistedQuery } from '@tanstack/react-query-persist-client'
 import type { LinkSample, WriteNoun } from '@uvula/contract'
 
 /** One write on its way to the server. */
@@ -28,7 +29,8 @@ export interface PendingWrite {
 
 interface Schema extends DBSchema {
   outbox: { key: number; value: PendingWrite }
-  cache: { key: string; value: unknown }
+  /** Last seen answers (kept.ts). */
+  queries: { key: string; value: PersistedQuery }
   /** Live samples that are being recorded, in pieces: they outlive a closed page. */
   live: { key: string; value: readonly LinkSample[] }
 }
@@ -37,13 +39,15 @@ let opened: Promise<IDBPDatabase<Schema>> | undefined
 
 /** The browser's own storage: the outbox, and the last seen copy of what was read. */
 export function database(): Promise<IDBPDatabase<Schema>> {
-  opened ??= openDB<Schema>('uvula', 2, {
+  opened ??= openDB<Schema>('uvula', 3, {
     upgrade(db, from) {
-      if (from < 1) {
-        db.createObjectStore('outbox', { keyPath: 'seq', autoIncrement: true })
-        db.createObjectStore('cache')
-      }
+      if (from < 1) db.createObjectStore('outbox', { keyPath: 'seq', autoIncrement: true })
       if (from < 2) db.createObjectStore('live')
+      if (from < 3) {
+        // answers were kept by their address before
+        if (db.objectStoreNames.contains('cache' as never)) db.deleteObjectStore('cache' as never)
+        db.createObjectStore('queries')
+      }
     },
   })
   return opened

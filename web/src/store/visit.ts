@@ -3,7 +3,8 @@ import { useQuery, useQueryClient, type QueryClient } from '@tanstack/react-quer
 import { VISIT_NOUNS, type RecordMeta, type VisitFile, type VisitNoun } from '@uvula/core'
 import type { Bay, VehicleCard, WriteNoun } from '@uvula/contract'
 import { getJson } from './api.js'
-import { database, type PendingWrite } from './database.js'
+import type { PendingWrite } from './database.js'
+import { kept } from './kept.js'
 import { baseOf, isRefusedCommand, outbox, type OutboxState } from './outbox.js'
 import { technician } from './settings.js'
 import { undoStack } from './undo.js'
@@ -38,7 +39,7 @@ export function useVisitFile(id: string): { file: VisitFile | undefined; error: 
 /** A visit that begins here is shown before the server has heard of it, after a reload too. */
 export async function seedVisit(client: QueryClient, file: VisitFile): Promise<void> {
   client.setQueryData(['visit', file.visit.id], file)
-  await (await database()).put('cache', file, visitPath(file.visit.id))
+  await kept.persistQueryByKey(['visit', file.visit.id], client)
 }
 
 const visitPath = (id: string): string => `/api/visits/${encodeURIComponent(id)}`
@@ -98,7 +99,10 @@ function put(
 export function connectOutbox(client: QueryClient): void {
   outbox.onDelivered((w, record) => {
     const into = (f: VisitFile): VisitFile => put(f, w.noun, record as RecordMeta, w.visitId, true)
-    if (w.visitId) client.setQueryData<VisitFile>(['visit', w.visitId], (f) => f && into(f))
+    if (w.visitId) {
+      client.setQueryData<VisitFile>(['visit', w.visitId], (f) => f && into(f))
+      void kept.persistQueryByKey(['visit', w.visitId], client)
+    }
     client.setQueriesData<VisitFile>(
       { queryKey: ['visit'] },
       (f) => f && (w.noun === 'vehicles' || w.noun === 'visits' ? into(f) : f),

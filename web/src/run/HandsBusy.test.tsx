@@ -1,0 +1,130 @@
+/** @jest-environment jsdom */
+import { beforeEach, describe, expect, it } from '@jest/globals'
+import { PlayedServer } from '../test/browser.js'
+import { createEvent, fireEvent, render, screen, waitFor } from '@testing-library/react'
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { MemoryRouter, Route, Routes } from 'react-router'
+import { PROCEDURES, type RunEvent, type RunRecord } from '@uvula/core'
+import { aVisit } from '../test/visit.fixture.js'
+import { outbox } from '../store/outbox.js'
+import { connectOutbox } from '../store/visit.js'
+import { HandsBusy } from './HandsBusy.js'
+
+const server = new PlayedServer()
+/** Begins with a wait that must not be cut short. */
+const procedure = PROCEDURES.find(
+  (p) => p.steps.length > 3 && p.steps[0].rule.kind === 'at-least' && p.steps[0].rule.seconds > 3,
+)!
+const run = (part: Partial<RunRecord> = {}): RunRecord => ({
+  id: 'v:run:1',
+  version: 1,
+  by: 'R',
+  at: '2026-01-01T09:00:00Z',
+  visitId: 'v',
+  procedure: procedure.id,
+  attempt: 1,
+  preconditions: procedure.preconditions.map((p) => p.id),
+  events: [],
+  ...part,
+})
+const begun = (secondsAgo: number): RunEvent => ({ kind: 'begin', atMs: Date.now() - 1000 * secondsAgo })
+
+function open(r: RunRecord): void {
+  const client = new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: Infinity } } })
+  client.setQueryData(['visit', 'v'], aVisit({ runs: [r] }))
+  connectOutbox(client)
+  render(
+    <QueryClientProvider client={client}>
+      <MemoryRouter initialEntries={['/visit/v/run/v:run:1']}>
+        <Routes>
+          <Route path="/visit/:id/run/:run" element={<HandsBusy />} />
+          <Route path="*" element={<p>the bench</p>} />
+        </Routes>
+      </MemoryRouter>
+    </QueryClientProvider>,
+  )
+}
+/** A key with the time that a browser gives it; jsdom counts from another beginning. */
+function space(repeat = false): void {
+  const event = createEvent.keyDown(document, { key: ' ', code: 'Space', repeat })
+  Object.defineProperty(event, 'timeStamp', { value: performance.now() })
+  fireEvent(document, event)
+}
+const status = (): string | null => document.querySelector('.hands')!.getAttribute('data-status')
+const step = (): string | null => document.querySelector('.hands')!.getAttribute('data-step')
+const kinds = (): string[] => (server.writes.at(-1)?.body.events as RunEvent[] | undefined)?.map((e) => e.kind) ?? []
+
+beforeEach(async () => {
+  for (const w of outbox.snapshot().writes) await outbox.drop(w)
+  server.asked.length = 0
+  server.answer = (a) => ({
+    status: 200,
+    body: { ...a.body, id: decodeURIComponent(a.path.split('/').at(-1)!), version: 2 },
+  })
+})
+
+describe('before it begins', () => {
+  it('nothing begins while a condition is open; each is ticked by itself', async () => {
+    open(run({ preconditions: procedure.preconditions.slice(1).map((p) => p.id) }))
+    expect(screen.getByRole<HTMLButtonElement>('button', { name: 'begin' }).disabled).toBe(true)
+    const [open1, ...others] = screen.getAllByRole('checkbox')
+    expect(others).toEqual([])
+    fireEvent.click(open1)
+    await waitFor(() => expect(screen.getByRole<HTMLButtonElement>('button', { name: 'begin' }).disabled).toBe(false))
+    fireEvent.click(screen.getByRole('button', { name: 'begin' }))
+    await waitFor(() => expect(status()).toBe('running'))
+    await waitFor(() => expect(kinds()).toEqual(['begin']))
+  })
+  it('a start that the server refuses tells why and can be taken off', async () => {
+    server.answer = () => ({
+      status: 409,
+      body: { type: 'gate', title: 'refused', status: 422, detail: 'The engine stalled while liquid was fed.' },
+    })
+    open(run())
+    fireEvent.click(screen.getByRole('button', { name: 'begin' }))
+    expect(await screen.findByText(/engine stalled while liquid was fed/)).toBeTruthy()
+    expect(status()).toBe('ready')
+    fireEvent.click(screen.getByRole('button', { name: 'take it off' }))
+    await waitFor(() => expect(outbox.snapshot().writes).toEqual([]))
+  })
+})
+
+describe('while it runs', () => {
+  it('space and a tap anywhere go on; a key that is held down counts once', async () => {
+    open(run({ events: [begun(61)] }))
+    expect(step()).toBe('0')
+    space()
+    space(true)
+    await waitFor(() => expect(step()).toBe('1'))
+    await waitFor(() => expect(kinds()).toEqual(['begin', 'tap']))
+  })
+  it('a button is not "anywhere"', async () => {
+    open(run({ events: [begun(61)] }))
+    fireEvent.pointerDown(screen.getByRole('button', { name: 'back one' }))
+    await new Promise((r) => setTimeout(r, 30))
+    expect(server.writes).toEqual([])
+  })
+  it('STOP and Escape stop it, and the reason stands', async () => {
+    open(run({ events: [begun(3)] }))
+    fireEvent.click(screen.getByRole('button', { name: 'STOP' }))
+    expect(await screen.findByText('Stopped by hand.')).toBeTruthy()
+    expect(status()).toBe('stopped')
+    fireEvent.click(screen.getByRole('button', { name: 'back to the bench' }))
+    expect(await screen.findByText('the bench')).toBeTruthy()
+  })
+  it('too early fails with how much, in words', async () => {
+    open(run({ events: [begun(0.5)] }))
+    space()
+    expect(await screen.findByText(/s too early/)).toBeTruthy()
+    expect(status()).toBe('failed')
+  })
+  it('a stall is one tap in a feed, and is not offered where nothing is fed', () => {
+    open(run({ events: [begun(3)] }))
+    expect(screen.queryByRole('button', { name: 'it stalled' })).toBeNull()
+  })
+})
+
+it('a run that nobody knows waits instead of guessing', () => {
+  open(run({ id: 'v:run:2' }))
+  expect(screen.getByText(/the procedure/)).toBeTruthy()
+})

@@ -1,0 +1,93 @@
+/** @jest-environment jsdom */
+import { beforeEach, describe, expect, it } from '@jest/globals'
+import { render, screen } from '@testing-library/react'
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { PlayedServer } from '../test/browser.js'
+import { aVisit } from '../test/visit.fixture.js'
+import { database } from './database.js'
+import { answered, kept } from './kept.js'
+import { connectOutbox, seedVisit, useVisitFile } from './visit.js'
+
+const server = new PlayedServer()
+
+function Complaint() {
+  const { file, error } = useVisitFile('v')
+  return <p>{file?.visit.complaint ?? (error ? `none: ${error.message}` : 'waiting')}</p>
+}
+/** A page just loaded: nothing in memory. */
+function load(): QueryClient {
+  const client = new QueryClient({
+    defaultOptions: { queries: { retry: false, networkMode: 'always', persister: answered } },
+  })
+  connectOutbox(client)
+  render(
+    <QueryClientProvider client={client}>
+      <Complaint />
+    </QueryClientProvider>,
+  )
+  return client
+}
+const visit = (complaint: string): ReturnType<typeof aVisit> => {
+  const file = aVisit()
+  return { ...file, visit: { ...file.visit, complaint } }
+}
+const answers = (complaint: string): void => {
+  server.answer = () => ({ status: 200, body: visit(complaint) })
+}
+const stored = async (): Promise<void> => {
+  for (let i = 0; i < 100 && (await (await database()).count('queries')) === 0; i++)
+    await new Promise((r) => setTimeout(r, 5))
+}
+
+beforeEach(async () => {
+  await (await database()).clear('queries')
+})
+
+describe('what was seen last', () => {
+  it('stands after a reload while the server is away', async () => {
+    answers('idles high')
+    load()
+    await screen.findByText('idles high')
+    await stored()
+    document.body.innerHTML = ''
+    server.answer = () => 'away'
+    load()
+    expect(await screen.findByText('idles high')).toBeTruthy()
+  })
+  it('gives way to the newer answer as soon as there is one', async () => {
+    answers('idles high')
+    const client = load()
+    await screen.findByText('idles high')
+    await stored()
+    client.clear()
+    document.body.innerHTML = ''
+    answers('idles high and whistles')
+    load()
+    expect(await screen.findByText('idles high and whistles')).toBeTruthy()
+  })
+  it('without a copy the failing page says why', async () => {
+    server.answer = () => 'away'
+    load()
+    expect(await screen.findByText('none: The server does not answer.')).toBeTruthy()
+  })
+  it('a visit that begins here is there after a reload, though the server has not heard of it', async () => {
+    server.answer = () => ({
+      status: 404,
+      body: { title: 'not found', status: 404, detail: 'There is no such visit.' },
+    })
+    await seedVisit(new QueryClient(), visit('begun on the tablet'))
+    load()
+    expect(await screen.findByText('begun on the tablet')).toBeTruthy()
+  })
+  it('an answer of another time of the product is thrown away, not drawn', async () => {
+    answers('idles high')
+    load()
+    await screen.findByText('idles high')
+    await stored()
+    const db = await database()
+    const [key] = await db.getAllKeys('queries')
+    await db.put('queries', { ...(await db.get('queries', key))!, buster: '0' }, key)
+    await kept.persisterGc()
+    expect(await db.count('queries')).toBe(0)
+  })
+})
