@@ -6,6 +6,7 @@ import { Link, useNavigate } from 'react-router'
 import { useQueryClient } from '@tanstack/react-query'
 import { emptyVisit, ENGINE_PATTERNS, type Vehicle } from '@uvula/core'
 import { Field } from '../kit/Field.js'
+import { useNarrow } from '../kit/useNarrow.js'
 import { useChecked } from '../kit/useChecked.js'
 import { EngineDrawing } from '../parts/EngineDrawing.js'
 import { newId } from '../store/database.js'
@@ -16,6 +17,7 @@ import { Waiting } from '../parts/States.js'
 
 /** A new car in under a minute: the nearest of eight drawn engines, then plate and name; what differs is tapped on arrival. */
 export function NewCar() {
+  const narrow = useNarrow()
   const { bay } = useBay()
   const navigate = useNavigate()
   const client = useQueryClient()
@@ -78,7 +80,8 @@ export function NewCar() {
           <Field
             label="plate"
             look="above"
-            autoFocus
+            // on a phone the engines come first, and a keyboard would cover them
+            autoFocus={!narrow}
             error={errors.plate?.message}
             {...form.register('plate', TRIMMED)}
           />

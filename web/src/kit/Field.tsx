@@ -19,7 +19,7 @@ export function Field({
   const id = `field-${input.name}`
   return (
     <div className={look === 'beside' ? 'grid grid-cols-[190px_minmax(100px,1fr)_44px] items-center gap-8' : ''}>
-      <label htmlFor={id} className={look === 'above' ? 'text-small text-soft' : ''}>
+      <label htmlFor={id} className={look === 'above' ? 'mb-4 block text-small text-soft' : ''}>
         {label}
       </label>
       <input

@@ -31,12 +31,14 @@ export function Timers({ file }: { file: VisitFile }) {
 function Timer({ timer, onEnd }: { timer: TimerRecord; onEnd: () => void }) {
   const left = secondsLeft(Date.parse(timer.startedAt), timer.seconds, useNow())
   return (
-    <div className="timer gap-8 flex items-baseline" data-timer={timer.id} data-left={left.toFixed(2)}>
+    <div className="timer flex flex-wrap items-baseline gap-x-8" data-timer={timer.id} data-left={left.toFixed(2)}>
       <span className="fig text-reading leading-none">{clockFace(left)}</span>
-      <span className="text-small">{left < 0 ? <b>{timer.label}: over</b> : timer.label}</span>
-      <button className="ml-auto min-w-tap" type="button" aria-label={`end ${timer.label}`} onClick={onEnd}>
+      <button className="order-3 ml-auto min-w-tap" type="button" aria-label={`end ${timer.label}`} onClick={onEnd}>
         end
       </button>
+      <span className="order-4 w-full text-small narrow:order-2 narrow:w-auto">
+        {left < 0 ? <b>{timer.label}: over</b> : timer.label}
+      </span>
     </div>
   )
 }

@@ -4,21 +4,27 @@ import { live, stationInfo, stationStates, type VisitFile } from '@uvula/core'
 import { LittleLine } from '../parts/LittleLine.js'
 
 /** Widest the strip is drawn [px]: its rings stay rings. */
-const WIDEST = 760
+const WIDEST = 1240
 
 /** The air line as a strip of rings, for benches that do not work on it; a touch opens it. */
 export function AirStrip({ file, onOpen }: { file: VisitFile; onOpen: () => void }) {
   const box = useRef<HTMLButtonElement>(null)
   const [width, setWidth] = useState(WIDEST)
+  const stands = whatStands(file)
+  const words = useRef(stands)
+  words.current = stands
   useLayoutEffect(() => {
     const el = box.current!
     const fit = (): void =>
-      setWidth(Math.max(280, Math.min(WIDEST, el.clientWidth - (el.clientWidth > 900 ? 360 : 60))))
+      setWidth(
+        Math.max(280, Math.min(WIDEST, el.clientWidth - (el.clientWidth <= 900 ? 60 : words.current ? 360 : 90))),
+      )
     const watch = new ResizeObserver(fit)
     watch.observe(el)
     fit()
     return () => watch.disconnect()
-  }, [])
+    // words beside it leave it less room
+  }, [stands === ''])
   return (
     <button
       ref={box}
@@ -29,7 +35,7 @@ export function AirStrip({ file, onOpen }: { file: VisitFile; onOpen: () => void
     >
       <span className="sr-only">open the air line</span>
       <LittleLine file={file} width={width} />
-      <span className="flex-1 text-small leading-tight narrow:hidden">{whatStands(file)}</span>
+      <span className="flex-1 text-small leading-tight narrow:hidden">{stands}</span>
       <ChevronDown size={24} aria-hidden className="flex-none" />
     </button>
   )

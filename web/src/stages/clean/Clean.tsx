@@ -48,6 +48,9 @@ export function Clean({ file }: { file: VisitFile }) {
   return (
     <div className="bench px-gap py-14 gap-28 grid grid-cols-[540px_minmax(0,1fr)] narrow:px-14 narrow:py-10 narrow:grid-cols-1">
       <section className="narrow:overflow-x-auto">
+        <p className="sticky left-0 hidden text-small text-soft narrow:block">
+          {PRODUCTS.length} products: push sideways for the rest
+        </p>
         <table className="border-collapse">
           <thead>
             <tr>
@@ -66,7 +69,10 @@ export function Clean({ file }: { file: VisitFile }) {
           <tbody>
             {rows.map(({ surface, station }) => (
               <tr key={surface}>
-                <th className="py-2 pr-8 text-left text-small leading-tight font-medium" scope="row">
+                <th
+                  className="sticky left-0 z-1 bg-face py-2 pr-8 text-left text-small leading-tight font-medium"
+                  scope="row"
+                >
                   {SURFACES.find((s) => s.id === surface)!.label}
                 </th>
                 {PRODUCTS.map((p) => {
