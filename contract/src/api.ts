@@ -35,6 +35,8 @@ export interface VehicleCard {
     readonly kind: string
     readonly recheckOn?: string
   }[]
+  /** What the newest issued sheet left open and advised, in its own words. */
+  readonly left: { readonly visitId: string; readonly openedAt: string; readonly lines: readonly string[] } | null
 }
 
 /** Answer of GET /api/find?q= */

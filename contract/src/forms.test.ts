@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals'
 import { validateSync } from 'class-validator'
-import { CodeForm, FeedForm, NewCarForm, PlaceForm, ShopForm } from '@uvula/contract'
+import { CodeForm, FeedForm, FeedTypedForm, NewCarForm, PlaceForm, ShopForm } from '@uvula/contract'
 
 /** Fields at fault, with their words. */
 function wrong(form: object, values: object): Record<string, string> {
@@ -23,7 +23,13 @@ describe('forms', () => {
     [new NewCarForm(), { plate: 'x'.repeat(21), customer: '', name: '' }, 'plate', /at most 20/],
     [new ShopForm(), { name: '', altitudeM: 0, labourPerHour: 60 }, 'name', /must not be empty/],
     [new CodeForm(), { code: 'P171' }, 'code', /as in P0171/],
-    [new FeedForm(), { doseMl: 0, labelMaxMl: 250, rpm: 2500, airGS: 19, coolantC: 90 }, 'doseMl', /1 and 2000 mL/],
+    [new FeedTypedForm(), { doseMl: 60, labelMaxMl: 250, coolantC: 200 }, 'coolantC', /-40 and 150 °C/],
+    [
+      new FeedForm(),
+      { doseMl: 0, labelMaxMl: 250, rpm: 2500, airGS: 19, coolantC: 90, boostKpa: 0 },
+      'doseMl',
+      /1 and 2000 mL/,
+    ],
   ])('%# names its field and what is accepted', (form, values, field, words) => {
     const found = wrong(form, values)
     expect(Object.keys(found)).toEqual([field])

@@ -89,4 +89,46 @@ export class FeedForm {
 
   @Between(-40, 150, '°C')
   coolantC: number
+
+  /** Charge pressure above ambient. */
+  @Between(-100, 300, 'kPa')
+  boostKpa: number
+
+  /** Speed from which the unloaded engine may cut its fuel. */
+  @IsOptional()
+  @Between(0, 8000, 'rpm')
+  fuelCutAbove?: number
+}
+
+/** What is typed for a feed; what is left empty is taken from what was measured, or asked for. */
+export class FeedTypedForm {
+  @Between(1, 2000, 'mL')
+  doseMl: number
+
+  @Between(1, 2000, 'mL')
+  labelMaxMl: number
+
+  @IsOptional()
+  @Between(0, 6000, 'rpm')
+  rpm?: number
+
+  @IsOptional()
+  @Between(0, 200, 'g/s')
+  airGS?: number
+
+  @IsOptional()
+  @Between(-40, 150, '°C')
+  coolantC?: number
+
+  @IsOptional()
+  @Between(-100, 300, 'kPa')
+  boostKpa?: number
+
+  @IsOptional()
+  @Between(0, 8000, 'rpm')
+  fuelCutAbove?: number
+
+  @IsOptional()
+  @Between(0, 60, '%')
+  trimStopPct?: number
 }

@@ -7,6 +7,7 @@ import {
   holeDiameterMm,
   lowPressureVolumeFlow,
   orificeMassFlow,
+  pressureAltitudeM,
   quotedAreaMm2,
   sharpEdgeCd,
   standardPressurePa,
@@ -22,6 +23,11 @@ describe('standard atmosphere (ISO 2533)', () => {
     [1500, 84.556],
     [3000, 70.109],
   ])('%d m is %d kPa', (altitude, kpa) => expect(standardPressurePa(altitude) / 1000).toBeCloseTo(kpa, 3))
+
+  it('turns round: the height of a pressure', () => {
+    for (const h of [-600, 0, 1180, 4000]) expect(pressureAltitudeM(standardPressurePa(h))).toBeCloseTo(h, 6)
+    expect(() => pressureAltitudeM(0)).toThrow(RangeError)
+  })
 
   it('refuses a height outside its range, and NaN', () => {
     expect(() => standardPressurePa(20_000)).toThrow(/altitudeM = 20000/)

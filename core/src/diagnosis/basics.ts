@@ -1,6 +1,6 @@
 import { AIR_GAS_CONSTANT, ZERO_CELSIUS_K, flowFunction, standardPressurePa } from '../air/index.js'
 import { hasMaf, hasMap, type Vehicle } from '../engine/index.js'
-import { expectedAirflow, manifoldFromAirflowPa } from '../expectation/index.js'
+import { expectedAirflow, INTAKE_WARMING_K, manifoldFromAirflowPa } from '../expectation/index.js'
 import type { OperatingPoint } from '../signals/index.js'
 import { breathingAt, LOADED, noLoadGsPerLKrpm, WIDE_PLATE, wideBreathingAt } from './scatter.js'
 
@@ -41,7 +41,7 @@ const NEARLY_AMBIENT = 0.985
 export function basicsOf(p: OperatingPoint, v: Vehicle): Basics {
   const m = p.means
   const ambientPa = standardPressurePa(v.altitudeM)
-  const intakeC = plausible(m.iat_c, 25)
+  const intakeC = plausible(m.iat_c, v.ambientC === undefined ? 25 : v.ambientC + INTAKE_WARMING_K)
   const gauge = m.gauge_vacuum_kpa === undefined ? undefined : ambientPa - 1000 * m.gauge_vacuum_kpa
   const sensor = hasMap(v) && m.map_kpa !== undefined ? 1000 * m.map_kpa : undefined
   const readPa = sensor ?? gauge

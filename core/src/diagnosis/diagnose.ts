@@ -43,7 +43,7 @@ export function diagnose(v: Vehicle, evidence: Evidence): Diagnosis {
   const { intent, outcomes } = evidence
   const p = posterior(prepared, { intent, outcomes, discrete, sizes: true })
   const ranking = rankingOf(p, set, v)
-  const next = nextTests(p, v, evidence.findings, evidence.equipment)
+  const next = nextTests(p, v, evidence)
   const leaders = ranking.slice(0, EXPLAINED).map((r) => r.fault)
   return {
     ranking,

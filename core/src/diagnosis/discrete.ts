@@ -1,6 +1,7 @@
 import type { StationId } from '../engine/index.js'
 import type { Evidence, Finding } from './evidence.js'
 import type { FaultId } from './faults.js'
+import { LOOKS } from './looks.js'
 import type { DiscreteLogLikelihood } from './posterior.js'
 import { codeMeaning, silence } from './codes.js'
 import { SIGNS } from './signs.js'
@@ -45,9 +46,11 @@ function oneLook(findings: readonly Finding[]): Finding[] {
   const looks = findings.filter((f) => f.test === 'look' && f.outcome !== 'unclear')
   const failed = looks.filter((f) => f.outcome === 'fail')
   const rest = findings.filter((f) => f.test !== 'look' && f.outcome !== 'unclear')
-  if (failed.length) return [...rest, ...failed]
+  // what is one thing and not one place of many counts by itself when it is in order
+  const alone = looks.filter((f) => f.outcome === 'pass' && f.item !== undefined && LOOKS[f.item]?.alone)
+  if (failed.length) return [...rest, ...failed, ...alone]
   // a walk that is only begun proves nothing yet
-  return looks.length >= 8 ? [...rest, looks[0]] : rest
+  return looks.length >= 8 ? [...rest, ...alone, { test: 'look', outcome: 'pass' }] : [...rest, ...alone]
 }
 
 /** log-likelihood of signs, looks and tests. A find with a place speaks for the fault of that place alone. */
@@ -76,6 +79,12 @@ export function discreteEvidence(e: Pick<Evidence, 'signs' | 'findings' | 'codes
 const PLACING: readonly string[] = ['look', 'pinch', 'smoke', 'enrichment', 'flex-duct']
 
 function chance(f: Finding, faults: readonly FaultId[]): number {
+  const look = f.test === 'look' && f.item !== undefined ? LOOKS[f.item] : undefined
+  if (look) {
+    let missed = 1 - look.otherwise
+    for (const x of faults) missed *= 1 - (look.finds[x] ?? 0)
+    return f.outcome === 'fail' ? 1 - missed : missed
+  }
   const test = testInfo(f.test)
   const speaksFor = PLACING.includes(f.test) && f.station ? faultsAtStation(f.station) : []
   const counted = speaksFor.length && f.outcome === 'fail' ? faults.filter((x) => speaksFor.includes(x)) : faults

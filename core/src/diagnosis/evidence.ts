@@ -12,6 +12,8 @@ export interface Finding {
   readonly test: string
   readonly outcome: 'pass' | 'fail' | 'unclear'
   readonly station?: StationId
+  /** Line of the look, where it is one. */
+  readonly item?: string
 }
 
 /** A code read from the car. */

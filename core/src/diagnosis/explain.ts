@@ -1,7 +1,8 @@
 import { codeMeaning } from './codes.js'
 import { discreteEvidence } from './discrete.js'
-import type { Evidence } from './evidence.js'
+import type { Evidence, Finding } from './evidence.js'
 import type { FaultId } from './faults.js'
+import { LOOKS } from './looks.js'
 import type { ObservationSet, ReadingGroup } from './observations.js'
 import { posterior, type Prepared } from './posterior.js'
 import { SIGNS } from './signs.js'
@@ -68,20 +69,24 @@ export function explain(
   if (e.codes?.length === 0) put(odds(every, { ...e, codes: undefined }), 'codes read, none stands', 'code')
   e.findings.forEach((f, i) => {
     if (f.outcome === 'unclear') return
-    if (f.test === 'look' && f.outcome === 'pass' && e.findings.findIndex((x) => x.test === 'look') !== i) return
-    const dropped =
-      f.test === 'look' && f.outcome === 'pass'
-        ? e.findings.filter((x) => x.test !== 'look' || x.outcome !== 'pass')
-        : e.findings.filter((_, j) => j !== i)
+    const alone = f.item !== undefined && LOOKS[f.item]?.alone === true
+    const walk = f.test === 'look' && f.outcome === 'pass' && !alone
+    const first = (x: Finding): boolean =>
+      x.test === 'look' && x.outcome === 'pass' && !(x.item && LOOKS[x.item]?.alone)
+    if (walk && e.findings.findIndex(first) !== i) return
+    const dropped = walk ? e.findings.filter((x) => !first(x)) : e.findings.filter((_, j) => j !== i)
     const where = f.station ? `, ${f.station.replace(/-/g, ' ')}` : ''
     const what =
       f.test === 'look'
         ? f.outcome === 'fail'
           ? 'seen'
-          : 'the walk found nothing'
+          : alone
+            ? 'looked at, in order'
+            : 'the walk found nothing'
         : testInfo(f.test).label.toLowerCase()
     const verdict = f.outcome === 'fail' ? '' : f.test === 'look' ? '' : ': nothing'
-    put(odds(every, { ...e, findings: dropped }), `${what}${f.outcome === 'fail' ? where : ''}${verdict}`, 'finding')
+    const placed = f.outcome === 'fail' || alone ? where : ''
+    put(odds(every, { ...e, findings: dropped }), `${what}${placed}${verdict}`, 'finding')
   })
   for (const list of out.values()) list.sort((a, b) => Math.abs(b.bits) - Math.abs(a.bits))
   return Object.fromEntries(out)

@@ -59,7 +59,7 @@ const STARVED_UNDER_LOAD = 0.15
 
 /** Idle speed against its band: what air in excess or short of need makes of it. */
 export function idleSpeed(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Observation[] {
-  if (v.idleControl === 'none') return []
+  if (v.idleControl === 'none' || p.means.rpm === undefined) return []
   const loaded = p.kind === 'idle-load'
   const { min } = v.idleSpecRpm
   const max = v.idleSpecRpm.max * (loaded ? RAISED_UNDER_LOAD : 1)

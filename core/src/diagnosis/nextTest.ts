@@ -1,5 +1,6 @@
 import type { Vehicle } from '../engine/index.js'
-import type { Finding } from './evidence.js'
+import type { ChannelId } from '../signals/index.js'
+import type { Evidence } from './evidence.js'
 import type { FaultId } from './faultKit.js'
 import type { Posterior } from './posterior.js'
 import { findChance, testInfo, TESTS, type TestInfo } from './tests.js'
@@ -103,11 +104,32 @@ function leadersOf(b: Beliefs, ps: readonly number[]): After[] {
     .slice(0, LEADERS)
 }
 
-/** Tests that this engine, the equipment at hand and what is done already leave. @param equipment - what is at hand; all when left out */
-function open(v: Vehicle, done: readonly Finding[], equipment?: readonly string[]): readonly TestInfo[] {
+const atKeyOn = (e: Evidence, ...ids: readonly ChannelId[]): boolean =>
+  e.points.some((p) => p.kind === 'key-on' && ids.every((id) => p.means[id] !== undefined))
+const looked = (e: Evidence, item: string): boolean =>
+  e.findings.some((f) => f.test === 'look' && f.item === item && f.outcome !== 'unclear')
+
+/** Tests whose answer stands in what was read or looked at already. */
+const ANSWERED: Readonly<Record<string, (e: Evidence) => boolean>> = {
+  'map-key-on': (e) => atKeyOn(e, 'map_kpa'),
+  'maf-key-on': (e) => atKeyOn(e, 'maf_gs'),
+  'temperatures-cold': (e) => atKeyOn(e, 'iat_c', 'ect_c'),
+  'gauge-idle': (e) => e.points.some((p) => p.kind === 'idle' && p.means.gauge_vacuum_kpa !== undefined),
+  'maf-look': (e) => looked(e, 'airflow-sensor.2'),
+  'throttle-look': (e) => looked(e, 'throttle.1'),
+  'filter-look': (e) => looked(e, 'filter.2'),
+}
+
+/** Tests that this engine, the equipment at hand, and what is done or answered already leave. */
+function open(v: Vehicle, e: Evidence): readonly TestInfo[] {
+  const { findings: done, equipment } = e
   const doneIds = new Set(done.filter((f) => f.outcome !== 'unclear').map((f) => f.test))
   return TESTS.filter(
-    (t) => t.admissible(v) && !doneIds.has(t.id) && (!t.needs || !equipment || equipment.includes(t.needs)),
+    (t) =>
+      t.admissible(v) &&
+      !doneIds.has(t.id) &&
+      !ANSWERED[t.id]?.(e) &&
+      (!t.needs || !equipment || equipment.includes(t.needs)),
   )
 }
 
@@ -115,14 +137,9 @@ function open(v: Vehicle, done: readonly Finding[], equipment?: readonly string[
  * Tests by expected information per minute, hazard and taking apart counted as minutes: mutual information between the
  * outcome and the hypothesis. Tests already done are left out; so are those that would tell less than a hundredth of a bit.
  */
-export function nextTests(
-  p: Posterior,
-  v: Vehicle,
-  done: readonly Finding[],
-  equipment?: readonly string[],
-): NextTest[] {
+export function nextTests(p: Posterior, v: Vehicle, e: Evidence): NextTest[] {
   const b = beliefsOf(p)
-  return open(v, done, equipment)
+  return open(v, e)
     .map((t) => {
       const finds = findsUnder(t, b)
       return { t, finds, bits: bitsOf(b.ps, finds) }

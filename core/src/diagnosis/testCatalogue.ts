@@ -6,11 +6,13 @@ const always = (): boolean => true
 const gasoline = (v: Vehicle): boolean => v.fuel === 'gasoline'
 
 const FUEL_LINE = {
+  id: 'fuel-line',
   stop: true,
   text: 'Fuel line: depressurise, cool, extinguisher at hand; never crack a high-pressure line.',
   ifHappened: 'Engine off, ignition off, soak up, air the bay before anything electrical.',
 } as const
 const HOT_AND_TURNING = {
+  id: 'hot-and-turning',
   stop: true,
   text: 'Hot parts, belts and fan: engine warm and running, sleeves clear.',
   ifHappened: 'Engine off; cool a burn under water.',
@@ -257,7 +259,7 @@ export const TESTS: readonly TestInfo[] = [
     how: 'Cold start, hand near and ear along the joints; soot marks, ticking that fades warm; smoke into the tailpipe.',
     at: 'runners-1',
     minutes: 6,
-    caution: { ...HOT_AND_TURNING, text: 'Hot exhaust, belts and fan; extraction on.' },
+    caution: { ...HOT_AND_TURNING, id: 'hot-exhaust', text: 'Hot exhaust, belts and fan; extraction on.' },
     invasive: 0,
     admissible: always,
     finds: { 'exhaust-leak': 0.8 },

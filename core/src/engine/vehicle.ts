@@ -20,6 +20,8 @@ export interface Vehicle {
   readonly idleSpecRpm: { readonly min: number; readonly max: number }
   /** Place of the recording [m]; in the application it belongs to the visit. */
   readonly altitudeM: number
+  /** Air about the car [°C], where a visit knows it; no part of the car itself. */
+  readonly ambientC?: number
   readonly booster?: boolean
   readonly purge?: boolean
   readonly flaps?: boolean

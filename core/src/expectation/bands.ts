@@ -1,7 +1,7 @@
 import { standardPressurePa } from '../air/index.js'
 import { hasMaf, type Vehicle } from '../engine/index.js'
 import { maybeChannel, type ChannelId } from '../signals/index.js'
-import { expectedAirflow, type ExpectedAirflow } from './swallow.js'
+import { expectedAirflow, INTAKE_WARMING_K, type ExpectedAirflow } from './swallow.js'
 
 /** Where a reading should stand, and the scale it is shown on; canonical units. */
 export interface Band {
@@ -35,7 +35,7 @@ export function expectedAt(x: BandPlace): ExpectedAirflow | undefined {
     displacementL: v.displacementL,
     rpm,
     ambientPa: standardPressurePa(v.altitudeM),
-    intakeC: x.ambientC + 8,
+    intakeC: x.ambientC + INTAKE_WARMING_K,
     manifoldPa: x.manifoldKpa !== undefined && x.manifoldKpa > 0 ? x.manifoldKpa * 1000 : undefined,
     load: x.kind === 'idle' || x.kind === 'hold' ? 'none' : 'some',
     turbo: v.induction === 'turbo',

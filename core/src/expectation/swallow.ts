@@ -1,6 +1,8 @@
 import { AIR_GAS_CONSTANT, ZERO_CELSIUS_K } from '../air/index.js'
 import { requireRange } from '../statistics/index.js'
 
+/** Warming of the air under the bonnet up to the intake [K], where no intake sensor is read; ours. */
+export const INTAKE_WARMING_K = 8
 /** Warming of the charge between the intake sensor and the ports of a warm engine [K]; ours, ±8 K is inside the VE scatter. */
 export const CHARGE_WARMING_K = 12
 

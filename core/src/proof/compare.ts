@@ -3,7 +3,15 @@ import { requireRange } from '../statistics/index.js'
 
 /** Quantities compared before and after. */
 export type ProofQuantity =
-  'trim1_pct' | 'trim2_pct' | 'maf_gs' | 'map_kpa' | 'gauge_vacuum_kpa' | 'rpm' | 'throttle_pct' | 'idle_valve_pct'
+  | 'trim1_pct'
+  | 'trim2_pct'
+  | 'maf_gs'
+  | 'map_kpa'
+  | 'gauge_vacuum_kpa'
+  | 'rpm'
+  | 'wander_rpm'
+  | 'throttle_pct'
+  | 'idle_valve_pct'
 
 /** Variation between two runs of an unchanged car, one standard deviation, and the least change worth having. */
 export interface ChangeRule {
@@ -75,6 +83,15 @@ export const CHANGE_RULES: readonly ChangeRule[] = [
     better: 'none',
   },
   {
+    quantity: 'wander_rpm',
+    label: 'wander of the idle',
+    unit: 'rpm',
+    betweenRuns: 0.15,
+    worthHaving: 0.3,
+    relative: true,
+    better: 'lower',
+  },
+  {
     quantity: 'throttle_pct',
     label: 'throttle opening',
     unit: '%',
@@ -93,6 +110,15 @@ export const CHANGE_RULES: readonly ChangeRule[] = [
     better: 'none',
   },
 ]
+
+/** Where a figure belongs. */
+export interface Belongs {
+  readonly min: number
+  readonly max: number
+}
+
+/** How far a figure lies outside of where it belongs; 0 inside. */
+const outside = (x: number, b: Belongs): number => Math.max(b.min - x, x - b.max, 0)
 
 export type Verdict = 'better' | 'worse' | 'changed' | 'no change seen'
 
@@ -115,6 +141,7 @@ export interface Change {
  * Judges one difference: sampling error and between-run variation in quadrature, against zero and
  * against the least change worth having. A change smaller than either is "no change seen".
  *
+ * @param belongs - where the figure belongs: then nearer to it is better, whatever the rule says of a direction
  * @param standardError - of the difference of the two means, from the samples alone; 0 for typed readings
  */
 export function judgeChange(
@@ -122,6 +149,7 @@ export function judgeChange(
   before: number,
   after: number,
   standardError: number,
+  belongs?: Belongs,
 ): Pick<Change, 'difference' | 'uncertainty' | 'verdict'> {
   requireRange('standardError', standardError, standardError >= 0, '≥ 0')
   const scale = rule.relative ? Math.abs(before) : 1
@@ -130,10 +158,14 @@ export function judgeChange(
   const uncertainty = 1.645 * sd
   const difference = after - before
   const seen = Math.abs(difference) > uncertainty && Math.abs(difference) >= rule.worthHaving * scale
-  return { difference, uncertainty, verdict: seen ? direction(rule, before, after) : 'no change seen' }
+  return { difference, uncertainty, verdict: seen ? direction(rule, before, after, belongs) : 'no change seen' }
 }
 
-function direction(rule: ChangeRule, before: number, after: number): Verdict {
+function direction(rule: ChangeRule, before: number, after: number, belongs?: Belongs): Verdict {
+  if (belongs) {
+    const [was, is] = [outside(before, belongs), outside(after, belongs)]
+    return is < was ? 'better' : is > was ? 'worse' : 'changed'
+  }
   switch (rule.better) {
     case 'zero':
       return Math.abs(after) < Math.abs(before) ? 'better' : 'worse'
@@ -152,8 +184,13 @@ const SAME_SPEED = 0.08
 /**
  * Pairs points of the same kind, and for holds and cruises of the same speed, and judges every quantity both
  * have. Load and opening are not matched on: the remedy itself may change them. Idle speed may too.
+ * @param idleBand - speeds at which this engine belongs to idle [rpm]; left out, a changed speed is neither better nor worse
  */
-export function compareRuns(before: readonly OperatingPoint[], after: readonly OperatingPoint[]): Change[] {
+export function compareRuns(
+  before: readonly OperatingPoint[],
+  after: readonly OperatingPoint[],
+  idleBand?: Belongs,
+): Change[] {
   const out: Change[] = []
   for (const b of before) {
     const a = after.find(
@@ -163,10 +200,12 @@ export function compareRuns(before: readonly OperatingPoint[], after: readonly O
     )
     if (!a) continue
     for (const rule of CHANGE_RULES) {
-      const [x, y] = [b.means[rule.quantity], a.means[rule.quantity]]
+      const [x, y] = [figureOf(b, rule.quantity), figureOf(a, rule.quantity)]
       if (x === undefined || y === undefined) continue
-      if (rule.quantity === 'rpm' && b.kind !== 'idle' && b.kind !== 'idle-load') continue
+      const ofIdle = rule.quantity === 'rpm' || rule.quantity === 'wander_rpm'
+      if (ofIdle && b.kind !== 'idle' && b.kind !== 'idle-load') continue
       const se = Math.hypot(meanError(b, rule.quantity), meanError(a, rule.quantity))
+      const belongs = rule.quantity === 'rpm' && b.kind === 'idle' ? idleBand : undefined
       out.push({
         kind: b.kind,
         rpm: b.rpm,
@@ -175,11 +214,20 @@ export function compareRuns(before: readonly OperatingPoint[], after: readonly O
         unit: rule.unit,
         before: x,
         after: y,
-        ...judgeChange(rule, x, y, se),
+        ...judgeChange(rule, x, y, se, belongs),
       })
     }
   }
   return out
+}
+
+/** Rows from which on the spread of a point says how far it wanders. */
+const WANDER_ROWS = 20
+
+/** A figure of a point; the wander is the spread of its speed, where enough of it was recorded. */
+function figureOf(p: OperatingPoint, q: ProofQuantity): number | undefined {
+  if (q === 'wander_rpm') return p.n >= WANDER_ROWS && (p.sds.rpm ?? 0) > 0 ? p.sds.rpm : undefined
+  return p.means[q]
 }
 
 /** Rows that hang together: polled trims swing through a whole cycle in about this many. */
@@ -187,7 +235,7 @@ const CORRELATED_ROWS = 8
 
 /** Standard error of a point's mean; correlated rows count by their number of independent stretches. */
 function meanError(p: OperatingPoint, q: ProofQuantity): number {
-  const sd = p.sds[q]
+  const sd = q === 'wander_rpm' ? undefined : p.sds[q]
   return sd === undefined ? 0 : sd / Math.sqrt(Math.max(1, p.n / CORRELATED_ROWS))
 }
 

@@ -22,6 +22,8 @@ export interface Ledger {
   readonly remaining: Interval
   /** True when the remainder's interval holds 0: nothing more need be looked for. */
   readonly closed: boolean
+  /** More has a size than the readings show: one of these is no leak, or the readings are old. */
+  readonly excess: boolean
   readonly unsized: readonly StationId[]
 }
 
@@ -46,6 +48,7 @@ export function ledgerOf(totalMm2: Interval, entries: readonly LedgerEntry[]): L
     repairedMm2,
     remaining,
     closed: remaining.low === 0 && sized.length > 0,
+    excess: locatedMm2 - NINETY * Math.sqrt(sd2) > totalMm2.high,
     unsized: entries.filter((e) => e.areaMm2 === undefined).map((e) => e.station),
   }
 }

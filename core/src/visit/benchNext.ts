@@ -1,17 +1,18 @@
 import type { Diagnosis } from '../diagnosis/index.js'
 import { airPathOf, lookItemsOf } from '../engine/index.js'
-import { lastRound, pointsOfRound } from './evidence.js'
+import { isIdleMeasured, pointsOfRound } from './points.js'
 import { live, type VisitFile } from './records.js'
-import { roundToFill } from './now.js'
-import { openThings, restartLocked, stateOfRun } from './service.js'
-import { isIdleMeasured, isProved, type StageId } from './stages.js'
+import { isProved, remediesOf, roundToFill } from './remedies.js'
+import { stateOfRun } from './runs.js'
+import { openThings, poolsUnlooked, restartLocked } from './service.js'
+import type { StageId } from './stages.js'
 
 /**
  * What this bench wants next, whatever the visit as a whole wants: one sentence, said where the next act of the visit
  * stands on another bench.
  */
 export function benchNext(f: VisitFile, stage: StageId, d?: Diagnosis): string {
-  const repairs = live(f.repairs).filter((r) => r.state === 'done')
+  const remedies = remediesOf(f)
   switch (stage) {
     case 'arrive':
       return isIdleMeasured(f, 0) ? 'The warm idle is read.' : 'Read the warm idle, nothing touched.'
@@ -47,14 +48,16 @@ export function benchNext(f: VisitFile, stage: StageId, d?: Diagnosis): string {
         ? 'Do not crank.'
         : openThings(f).length
           ? 'Close up first.'
-          : 'Start it, and watch the first minutes.'
+          : poolsUnlooked(f).length
+            ? 'Look for pools before it is cranked.'
+            : 'Start it, and watch the first minutes.'
     case 'learn':
       return live(f.runs).some((r) => r.procedure !== 'feed' && stateOfRun(f, r)?.status === 'passed')
         ? 'Taught. Read the idle again.'
         : 'Warm up and see where idle settles before teaching.'
     case 'prove':
-      if (!repairs.length) return 'Nothing has been mended yet.'
-      return isProved(f) ? 'Measured again.' : `Measure round ${lastRound(f) + 1}: the same points, warm.`
+      if (!remedies.length) return 'Nothing has been done yet.'
+      return isProved(f) ? 'Measured again.' : `Measure round ${roundToFill(f)}: the same points, warm.`
     case 'hand-over':
       return live(f.reports).length ? 'The sheet is issued.' : 'Read the sheet before it is issued.'
   }

@@ -1,9 +1,10 @@
-import { standardPressurePa, ZERO_CELSIUS_K } from '../air/index.js'
+import { ZERO_CELSIUS_K } from '../air/index.js'
 import { authorityLeft, lostArea, neededAreaMm2, whyIdleHigh, type LostArea } from '../deposits/index.js'
 import { hasMaf } from '../engine/index.js'
 import { expectedAirflow, manifoldFromAirflowPa } from '../expectation/index.js'
 import { live, type VisitFile } from './records.js'
-import { pointsOfRound, vehicleAtPlace } from './evidence.js'
+import { placeOf, vehicleAtPlace } from './place.js'
+import { pointsOfRound } from './points.js'
 
 /** Opening at which an electronic throttle's idle control gives up [%], and a valve's [%]; ours. */
 const LIMIT = { plate: 12, valve: 85 } as const
@@ -28,8 +29,8 @@ export function visitDeposits(f: VisitFile, round: number): VisitDeposits | unde
   const v = vehicleAtPlace(f)
   const idle = pointsOfRound(f, round).find((p) => p.kind === 'idle')
   if (!idle || v.idleControl === 'none') return undefined
-  const ambientPa = standardPressurePa(v.altitudeM)
-  const intakeC = idle.means.iat_c ?? f.visit.ambientC + 8
+  const { pressurePa: ambientPa, intakeC: atIntakeC } = placeOf(f.visit)
+  const intakeC = idle.means.iat_c ?? atIntakeC
   const measured = hasMaf(v) ? idle.means.maf_gs : undefined
   const mapPa = idle.means.map_kpa === undefined ? undefined : idle.means.map_kpa * 1000
   const kgS =

@@ -1,4 +1,4 @@
-import { totalTrimPct, type ChannelId, type OperatingPoint } from '../signals/index.js'
+import { totalTrimPct, type OperatingPoint } from '../signals/index.js'
 import {
   diagnose,
   mergePoints,
@@ -8,48 +8,11 @@ import {
   type Evidence,
 } from '../diagnosis/index.js'
 import { kindAt } from '../expectation/index.js'
-import type { StationId, Vehicle } from '../engine/index.js'
-import { hasMaf, hasMap } from '../engine/index.js'
-import { live, SLOTS, type Slot, type VisitFile } from './records.js'
-
-/** The vehicle as this visit sees it: the place belongs to the visit. */
-export const vehicleAtPlace = (f: VisitFile): Vehicle => ({ ...f.vehicle.spec, altitudeM: f.visit.altitudeM })
-
-/** Operating points of one round, typed and recorded. */
-export function pointsOfRound(f: VisitFile, round: number): OperatingPoint[] {
-  const bySlot = new Map<Slot, Partial<Record<ChannelId, number>>>()
-  for (const r of live(f.readings)) {
-    if (r.round !== round) continue
-    bySlot.set(r.slot, { ...bySlot.get(r.slot), [r.channel]: r.value })
-  }
-  const typed = [...bySlot].map(([slot, values]) => {
-    const { kind, rpm } = SLOTS[slot]
-    return pointFromTyped({ kind, values: { ...values, rpm: values.rpm ?? rpm ?? idleRpm(f) } }, totalTrimPct)
-  })
-  const recorded = live(f.recordings)
-    .filter((r) => r.round === round)
-    .flatMap((r) => r.points)
-  return mergePoints([...recorded, ...typed])
-}
-
-const idleRpm = (f: VisitFile): number => (f.vehicle.spec.idleSpecRpm.min + f.vehicle.spec.idleSpecRpm.max) / 2
-
-/** Latest round that holds anything. */
-export function lastRound(f: VisitFile): number {
-  return Math.max(0, ...live(f.readings).map((r) => r.round), ...live(f.recordings).map((r) => r.round))
-}
-
-/** Stations where a remedy is done. */
-export const mendedStations = (f: VisitFile): ReadonlySet<StationId> =>
-  new Set(
-    live(f.repairs)
-      .filter((r) => r.state === 'done')
-      .map((r) => r.station),
-  )
-
-/** Where the throttle rests, as a recording of the round tells; undefined without one. */
-export const closedThrottleOf = (f: VisitFile, round: number): number | undefined =>
-  live(f.recordings).find((r) => r.round === round && r.closedThrottlePct !== undefined)?.closedThrottlePct
+import type { StationId } from '../engine/index.js'
+import { vehicleAtPlace } from './place.js'
+import { closedThrottleOf, pointsOfRound } from './points.js'
+import { live, type VisitFile } from './records.js'
+import { mendedStations } from './remedies.js'
 
 /**
  * Evidence of a visit. Signs belong to the baseline; after a remedy the finds at mended places are spent, and
@@ -64,7 +27,7 @@ export function evidenceOf(f: VisitFile, round: number): Evidence {
     signs: baseline ? f.visit.signs : [],
     findings: live(f.findings)
       .filter((x) => x.test !== 'note' && !spent.has(x.station))
-      .map((x) => ({ test: x.test, outcome: x.outcome, station: x.station })),
+      .map((x) => ({ test: x.test, outcome: x.outcome, station: x.station, ...(x.item ? { item: x.item } : {}) })),
     closedThrottlePct: closedThrottleOf(f, round),
     codes: baseline ? codesOf(f) : undefined,
   }
@@ -99,26 +62,3 @@ export type Beyond = Pick<Evidence, 'sound' | 'outcomes' | 'equipment'>
 /** What a visit's readings say in one round. */
 export const diagnoseVisit = (f: VisitFile, round: number, beyond: Beyond = {}): Diagnosis =>
   diagnose(vehicleAtPlace(f), { ...evidenceOf(f, round), ...beyond })
-
-/** Channels of the idle readings on this engine, in the order they are read off. */
-export function idleChannels(v: Vehicle): ChannelId[] {
-  const out: ChannelId[] = ['rpm']
-  if (hasMaf(v)) out.push('maf_gs')
-  if (hasMap(v)) out.push('map_kpa')
-  if (v.injection !== 'carburettor') {
-    out.push('stft1_pct', 'ltft1_pct')
-    if (v.banks === 2) out.push('stft2_pct', 'ltft2_pct')
-  }
-  if (v.idleControl === 'idle-valve') out.push('idle_valve_pct')
-  else if (v.idleControl === 'electronic-throttle') out.push('throttle_pct')
-  if (!hasMap(v)) out.push('gauge_vacuum_kpa')
-  out.push('battery_v')
-  return out
-}
-
-/** Channels without which a round's idle is not measured. */
-export function neededAtIdle(v: Vehicle): ChannelId[] {
-  return idleChannels(v).filter(
-    (id) => !['battery_v', 'gauge_vacuum_kpa', 'throttle_pct', 'idle_valve_pct'].includes(id),
-  )
-}

@@ -1,7 +1,8 @@
-import { standardPressurePa } from '../air/index.js'
+import { SIGNS } from '../diagnosis/index.js'
 import type { StationId } from '../engine/index.js'
 import type { QuantityId } from '../units/index.js'
-import { lastRound, pointsOfRound } from './evidence.js'
+import { visitPressureKpa } from './place.js'
+import { lastRound, pointsOfRound } from './points.js'
 import { VISIT_NOUNS, type VehicleRecord, type VisitFile, type VisitRecord } from './records.js'
 
 /** A visit that holds nothing yet. */
@@ -13,9 +14,13 @@ export function emptyVisit(vehicle: VehicleRecord, visit: VisitRecord): VisitFil
   return { format: 'uvula-visit', formatVersion: 1, vehicle, visit, ...lists }
 }
 
-/** Station pressure of a visit [kPa]: a trusted barometer, else the standard atmosphere of its height. */
-export const visitPressureKpa = (visit: VisitRecord): number =>
-  visit.baroKpa ?? standardPressurePa(visit.altitudeM) / 1000
+/** What the customer came with, in his words, else by the signs that were tapped. */
+export function complaintOf(visit: Pick<VisitRecord, 'complaint' | 'signs' | 'intent'>): string {
+  if (visit.complaint) return visit.complaint
+  const signs = visit.signs.map((id) => SIGNS.find((s) => s.id === id)?.label ?? id)
+  if (signs.length) return signs.join(', ')
+  return visit.intent === 'check-up' ? 'check-up' : 'complaint not taken yet'
+}
 
 /** Latest idle figures at the stations that show one, canonical units. */
 export function stationFigures(

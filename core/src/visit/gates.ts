@@ -1,6 +1,6 @@
 import { airPathOf, maybeStation, stationInfo } from '../engine/index.js'
-import { mayCloseUp } from './service.js'
-import { isProved } from './stages.js'
+import { mayCloseUp, runningWaits } from './service.js'
+import { isProved, plannedRepairs, remediesOf } from './remedies.js'
 import type { Gate, Refusal } from './gate.js'
 import { live, type RepairRecord, type VisitFile } from './records.js'
 
@@ -45,24 +45,33 @@ export function checkRepair(f: VisitFile, r: RepairRecord): Refusal[] {
   return out
 }
 
-/** Whether the sheet may be issued: every remedy proved at the same points, every temporary one with its date. */
-export function mayIssueReport(f: VisitFile): Gate {
+/** Tick that issues a sheet without its proof; the sheet then says so in plain words. */
+export const UNPROVED_SAID = 'issue-unproved'
+
+/** Whether a person has said, since the last remedy, that the sheet goes out without its proof. */
+export function unprovedSaid(f: VisitFile): boolean {
+  const last = remediesOf(f).reduce((at, r) => (r.at > at ? r.at : at), '')
+  return live(f.ticks).some((t) => t.caution === UNPROVED_SAID && t.at >= last)
+}
+
+/** Whether the sheet may be issued: every remedy proved at the same points, every temporary one with its date, no wait open. */
+export function mayIssueReport(f: VisitFile, nowMs: number): Gate {
   const refusals: Refusal[] = []
-  const repairs = live(f.repairs)
-  const done = repairs.filter((r) => r.state === 'done')
-  if (done.length && !isProved(f))
+  const remedies = remediesOf(f)
+  if (remedies.length && !isProved(f) && !unprovedSaid(f))
     refusals.push({
       rule: 'prove-first',
-      message:
-        'Mended but not measured again: take the same idle points on the Prove bench, then the sheet can say whether it helped.',
+      message: `Not measured again since: ${remedies.at(-1)!.words}. Take the same idle points on the Prove bench, then the sheet can say whether it helped.`,
     })
-  for (const r of repairs.filter((x) => x.state === 'planned'))
+  for (const r of plannedRepairs(f))
     refusals.push({
       rule: 'planned-repair-open',
       message: `Planned and not done: ${r.kind} at the ${stationInfo(r.station).label}. Do it, or take it off the plan.`,
     })
-  for (const r of done) refusals.push(...checkRepair(f, r).filter((x) => x.rule === 'recheck-date'))
+  for (const r of live(f.repairs).filter((x) => x.state === 'done'))
+    refusals.push(...checkRepair(f, r).filter((x) => x.rule === 'recheck-date'))
   const close = mayCloseUp(f)
   if (!close.ok) refusals.push(...close.refusals)
+  refusals.push(...runningWaits(f, nowMs))
   return refusals.length ? { ok: false, refusals } : { ok: true }
 }

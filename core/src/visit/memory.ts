@@ -1,8 +1,10 @@
 import type { FaultId } from '../diagnosis/index.js'
 import type { OperatingPoint } from '../signals/index.js'
-import { closedThrottleOf, diagnoseVisit, lastRound, pointsOfRound } from './evidence.js'
-import { isIdleMeasured } from './stages.js'
-import { live, type VisitFile } from './records.js'
+import { diagnoseVisit } from './evidence.js'
+import { vehicleAtPlace } from './place.js'
+import { closedThrottleOf, isIdleMeasured, lastRound, pointsOfRound } from './points.js'
+import type { VisitFile } from './records.js'
+import { remediesOf } from './remedies.js'
 
 /** From this probability of nothing being wrong, a round counts as this car's sound record [–]. */
 const SOUND = 0.5
@@ -37,7 +39,7 @@ export function soundRecord(visits: readonly VisitFile[]): SoundRecord | undefin
         visitId: f.visit.id,
         at: f.visit.openedAt,
         points: pointsOfRound(f, round),
-        altitudeM: f.visit.altitudeM,
+        altitudeM: vehicleAtPlace(f).altitudeM,
         closedThrottlePct: closedThrottleOf(f, round),
       }
   }
@@ -47,8 +49,10 @@ export function soundRecord(visits: readonly VisitFile[]): SoundRecord | undefin
 /** The cause that a visit confirmed: it led before, something was mended, and the last round leaves nothing wrong. */
 export function confirmedOutcome(f: VisitFile): FaultId | undefined {
   const last = lastRound(f)
-  const mended = live(f.repairs).some((r) => r.state === 'done')
-  if (!mended || last === 0 || !isIdleMeasured(f, 0) || !isIdleMeasured(f, last)) return undefined
+  const remedies = remediesOf(f)
+  if (!remedies.length || last === 0 || !isIdleMeasured(f, 0) || !isIdleMeasured(f, last)) return undefined
   const before = leadOf(f, 0).fault
+  // what was done must be what answers it: a gasket renewed confirms no dirty sensor
+  if (!remedies.some((r) => r.answers.includes(before))) return undefined
   return before !== 'none' && leadOf(f, last).fault === 'none' ? before : undefined
 }

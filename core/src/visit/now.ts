@@ -1,19 +1,45 @@
 import type { Diagnosis, FaultId } from '../diagnosis/index.js'
 import { testInfo } from '../diagnosis/index.js'
 import { airPathOf, lookItemsOf, stationInfo } from '../engine/index.js'
-import { lastRound } from './evidence.js'
-import { isIdleMeasured, isProved, type StageId } from './stages.js'
-import { live, type VisitFile } from './records.js'
-import { openThings, restartLocked, runsGoingOn, stateOfRun } from './service.js'
+import { outsideNow } from './judged.js'
+import { isIdleMeasured } from './points.js'
+import { live, type RepairKind, type VisitFile } from './records.js'
+import { isProved, leftStations, mendedStations, plannedRepairs, remediesOf } from './remedies.js'
+import { runsGoingOn, stateOfRun } from './runs.js'
+import { openThings, poolsUnlooked, restartLocked } from './service.js'
+import type { StageId } from './stages.js'
 import { visitLedger } from './unmetered.js'
 
 /** What to do now, why, and on which bench. */
 export interface NowAct {
+  readonly id: ActId
   readonly stage: StageId
   readonly title: string
   readonly why: string
   readonly then: readonly string[]
 }
+
+/** What an act is, whatever words it is told in. */
+export type ActId =
+  | 'handed-over'
+  | 'do-not-crank'
+  | 'go-on'
+  | 'signs'
+  | 'read-idle'
+  | 'planned'
+  | 'clean'
+  | 'close-up'
+  | 'pools'
+  | 'teach-again'
+  | 'measure-again'
+  | 'mend'
+  | 'look-for-the-rest'
+  | 'not-in-band'
+  | 'sheet'
+  | 'walk'
+  | 'test'
+  | 'cause'
+  | 'undecided'
 
 /** Above this a cause is worth acting on without another test. */
 const SURE_ENOUGH = 0.85
@@ -21,19 +47,20 @@ const SURE_ENOUGH = 0.85
 /** The one next act of a visit. The diagnosis may still be on its way: then acts that need none come first. */
 export function nowAct(f: VisitFile, d?: Diagnosis): NowAct {
   // what is to be done now is not told again as what comes then
-  const act = (stage: StageId, title: string, why: string, then: string[] = []): NowAct => ({
+  const act = (id: ActId, stage: StageId, title: string, why: string, then: string[] = []): NowAct => ({
+    id,
     stage,
     title,
     why,
     then: then.filter((x) => !x.startsWith(title)),
   })
-  const repairs = live(f.repairs)
-  const planned = repairs.find((r) => r.state === 'planned')
-  const done = repairs.filter((r) => r.state === 'done')
+  const planned = plannedRepairs(f).at(0)
+  const done = remediesOf(f)
   if (live(f.reports).length && f.visit.state === 'handed-over')
-    return act('hand-over', 'Handed over', 'The sheet is issued. A later word on it is an amendment.')
+    return act('handed-over', 'hand-over', 'Handed over', 'The sheet is issued. A later word on it is an amendment.')
   if (restartLocked(f))
     return act(
+      'do-not-crank',
       'first-start',
       'Do not crank',
       'It stalled while liquid was fed: plugs out, turn it by hand, then tick it.',
@@ -41,17 +68,19 @@ export function nowAct(f: VisitFile, d?: Diagnosis): NowAct {
   const going = runsGoingOn(f)[0]
   if (going)
     return act(
+      'go-on',
       going.procedure === 'feed' ? 'decarbonize' : 'learn',
       going.procedure === 'feed' ? 'Go on feeding' : 'Go on teaching',
       'A timed step is running.',
     )
   if (!f.visit.signs.length && f.visit.intent === 'complaint')
-    return act('arrive', 'Tap what the customer feels', 'The signs set which causes come first.', [
+    return act('signs', 'arrive', 'Tap what the customer feels', 'The signs set which causes come first.', [
       'Read the idle',
       'Walk the pipe',
     ])
   if (!isIdleMeasured(f, 0))
     return act(
+      'read-idle',
       'arrive',
       'Read the warm idle',
       'Nothing is touched before it is measured: later this is the "before".',
@@ -59,53 +88,80 @@ export function nowAct(f: VisitFile, d?: Diagnosis): NowAct {
     )
   if (planned)
     return act(
+      'planned',
       'trace',
-      `${verb(planned.kind)} the ${stationInfo(planned.station).label}`,
+      `${VERBS[planned.kind]} the ${stationInfo(planned.station).label}`,
       'Planned; the proof comes after.',
       ['Measure the same points again'],
     )
   const open = openThings(f)
-  const cleaning = live(f.steps).find((x) => !x.passed)
-  if (open.length && cleaning)
+  const cleaning = live(f.steps).find((x) => !x.passed && !x.againstRule)
+  if (cleaning)
     return act(
       'clean',
+      'clean',
       `Clean the ${stationInfo(cleaning.station).label} to its end`,
-      'Open on the bench; it ends at its test, not at shine.',
-      ['Close up', 'First start'],
+      'It ends at its test, not at shine.',
+      open.length ? ['Close up', 'First start'] : ['Measure the same points again'],
     )
   if (open.length)
-    return act('close-up', 'Close up', `${open[0].message}${open.length > 1 ? ` And ${open.length - 1} more.` : ''}`, [
-      'First start',
-      'Teach the idle',
-    ])
+    return act(
+      'close-up',
+      'close-up',
+      'Close up',
+      `${open[0].message}${open.length > 1 ? ` And ${open.length - 1} more.` : ''}`,
+      ['First start', 'Teach the idle'],
+    )
+  const pools = poolsUnlooked(f)
+  if (pools.length) return act('pools', 'first-start', 'Look for pools', pools[0].message, ['First start'])
   const failedRun = live(f.runs)
     .filter((x) => x.procedure !== 'feed')
     .at(-1)
   if (failedRun && stateOfRun(f, failedRun)?.status === 'failed')
-    return act('learn', 'Teach the idle again', stateOfRun(f, failedRun)?.reason ?? 'The last attempt failed.')
+    return act(
+      'teach-again',
+      'learn',
+      'Teach the idle again',
+      stateOfRun(f, failedRun)?.reason ?? 'The last attempt failed.',
+    )
   if (done.length && !isProved(f))
-    return act('prove', 'Measure the same points again', 'Mended is not proved: idle, warm, with the same loads.', [
-      'Hand over',
-    ])
-  const mended = new Set(done.map((r) => r.station))
-  const failed = live(f.findings).find((x) => x.outcome === 'fail' && x.test !== 'note' && !mended.has(x.station))
+    return act(
+      'measure-again',
+      'prove',
+      'Measure the same points again',
+      `Done is not proved: ${done.at(-1)!.words}. Idle, warm, with the same loads.`,
+      ['Hand over'],
+    )
+  const answered = new Set([...mendedStations(f), ...leftStations(f)])
+  const failed = live(f.findings).find((x) => x.outcome === 'fail' && x.test !== 'note' && !answered.has(x.station))
   if (failed)
     return act(
+      'mend',
       'trace',
       `Mend the ${stationInfo(failed.station).label}`,
-      failed.note ?? 'Found there; choose wrap, refit or new by price and risk.',
+      failed.note ?? 'Found there; choose how by price and risk.',
       ['Measure the same points again'],
     )
   if (done.length) {
     const account = visitLedger(f)
     if (account && !account.accounted)
       return act(
+        'look-for-the-rest',
         'trace',
         'Look for the rest',
         `${account.now.gramsPerS.median.toFixed(2)} g/s still come in unmeasured.`,
         nextTitles(d),
       )
-    return act('hand-over', 'Print the sheet', 'Mended, measured again, inside its bands.')
+    const out = outsideNow(f)
+    if (out.length)
+      return act(
+        'not-in-band',
+        'trace',
+        'Not in its band yet',
+        `${out[0].label} ${out[0].words}. Trace on, or hand over and say so.`,
+        ['Print the sheet', ...nextTitles(d)],
+      )
+    return act('sheet', 'hand-over', 'Print the sheet', 'Done, measured again, inside its bands.')
   }
   const items = lookItemsOf(airPathOf(f.vehicle.spec))
   const judged = new Set(
@@ -115,6 +171,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis): NowAct {
   ).size
   if (judged < items.length)
     return act(
+      'walk',
       'look',
       judged ? 'Go on along the pipe' : 'Walk the pipe',
       'Free checks first: hoses, clamps and caps cost minutes.',
@@ -122,11 +179,11 @@ export function nowAct(f: VisitFile, d?: Diagnosis): NowAct {
     )
   const lead = d?.ranking[0]
   const test = d?.nextTests[0]
-  if (lead?.fault === 'none' && lead.probability > 0.6)
-    return act('hand-over', 'Print the sheet', 'Everything measured stands in its band: nothing to mend in the intake.')
+  if (lead?.fault === 'none' && lead.probability > 0.6) return act('sheet', 'hand-over', 'Print the sheet', soundWhy(f))
   if (test && (lead?.probability ?? 0) < SURE_ENOUGH) {
     const info = testInfo(test.test)
     return act(
+      'test',
       'trace',
       info.label,
       `${info.minutes} minute${info.minutes === 1 ? '' : 's'}. ${info.how}`,
@@ -134,15 +191,21 @@ export function nowAct(f: VisitFile, d?: Diagnosis): NowAct {
     )
   }
   return act(
+    lead ? 'cause' : 'undecided',
     'trace',
-    lead ? ACTS[lead.fault] : UNDECIDED,
+    lead ? ACTS[lead.fault] : 'See what the readings say',
     lead?.sentence ?? 'Measured and looked at: the causes are ranked.',
     nextTitles(d),
   )
 }
 
-/** The act of a visit whose next one only the diagnosis can tell. */
-export const UNDECIDED = 'See what the readings say'
+/** Why nothing is to be mended, without claiming more than was measured. */
+function soundWhy(f: VisitFile): string {
+  const out = outsideNow(f)
+  return out.length
+    ? `No cause fits the readings, though ${out[0].label} ${out[0].words}.`
+    : 'Everything measured stands in its band: nothing to mend in the intake.'
+}
 
 /** What a clear cause asks for. */
 const ACTS: Readonly<Record<FaultId, string>> = {
@@ -178,22 +241,14 @@ const ACTS: Readonly<Record<FaultId, string>> = {
 const nextTitles = (d?: Diagnosis): string[] =>
   (d?.nextTests ?? []).slice(0, 2).map((t) => `${testInfo(t.test).label}, ${t.minutes} min`)
 
-function verb(kind: string): string {
-  switch (kind) {
-    case 'wrap':
-      return 'Wrap'
-    case 'replace':
-      return 'Replace'
-    case 'clean':
-      return 'Clean'
-    default:
-      return 'Refit'
-  }
-}
-
-/** Latest round and whether the next readings belong to a new one: a remedy since opens a new round. */
-export function roundToFill(f: VisitFile): number {
-  const done = live(f.repairs).filter((r) => r.state === 'done')
-  if (!done.length) return 0
-  return Math.max(lastRound(f), Math.max(...done.map((r) => r.afterRound)) + 1)
+const VERBS: Readonly<Record<RepairKind, string>> = {
+  refit: 'Refit',
+  clamp: 'Clamp',
+  wrap: 'Wrap',
+  splice: 'Splice',
+  cap: 'Cap',
+  replace: 'Renew',
+  reroute: 'Put right',
+  clean: 'Clean',
+  leave: 'Leave',
 }

@@ -58,6 +58,8 @@ export interface ReadingRecord extends RecordMeta {
   readonly value: number
   /** What was typed, as typed. */
   readonly typed: string
+  /** Put right by a person's word after a remedy had closed its round. */
+  readonly corrected?: boolean | null
 }
 
 export type Outcome = 'pass' | 'fail' | 'unclear'
@@ -77,7 +79,9 @@ export interface FindingRecord extends RecordMeta {
   readonly unit?: '%' | 'mm²'
 }
 
-export type RepairKind = 'refit' | 'wrap' | 'replace' | 'clean'
+export type RepairKind = (typeof REPAIR_KINDS)[number]
+/** Ways in which a find is answered; to leave it is one, and changes nothing on the car. */
+export const REPAIR_KINDS = ['refit', 'clamp', 'wrap', 'splice', 'cap', 'replace', 'reroute', 'clean', 'leave'] as const
 
 /** A remedy, planned or done. */
 export interface RepairRecord extends RecordMeta {
@@ -161,6 +165,8 @@ export interface StepRecord extends RecordMeta {
   readonly product: ProductId
   readonly method: MethodId
   readonly passed: boolean
+  /** Round of readings that stood when it reached its end. */
+  readonly afterRound?: number | null
 }
 
 /** A STOP caution seen to. */
@@ -178,6 +184,8 @@ export interface RunRecord extends RecordMeta {
   readonly events: readonly RunEvent[]
   /** A feed's request, from which its plan is computed again. */
   readonly feed?: Omit<FeedRequest, 'vehicle'>
+  /** Round of readings that stood when it began. */
+  readonly afterRound?: number | null
 }
 
 export interface TimerRecord extends RecordMeta {

@@ -35,55 +35,104 @@ const o = (
   condition,
 })
 
-const rubber: readonly RepairOption[] = [
-  o('refit', 'Push on, new clamp from stock', 8, 4, 0.1, false, 'none', 'the rubber is sound and soft'),
+const refit = o('refit', 'Push back on', 4, 0, 0.25, false, 'none', 'the rubber is sound and soft, the seat clean')
+const clamp = o('clamp', 'Push on, new clamp from stock', 8, 4, 0.1, false, 'none', 'the rubber is sound and soft')
+const wrap = o(
+  'wrap',
+  'Wrap with self-bonding tape',
+  12,
+  6,
+  0.4,
+  true,
+  'none',
+  'dry, clean, stretched, half overlapped; suction side only',
+)
+const splice = o(
+  'splice',
+  'Cut out the bad piece, splice',
+  15,
+  6,
+  0.15,
+  false,
+  'none',
+  'enough sound hose is left; suction side',
+)
+const capOff = o('cap', 'Cap the nipple', 4, 2, 0.15, false, 'none', 'nothing belongs on it')
+const reroute = o(
+  'reroute',
+  'Put it on the right nipple',
+  6,
+  0,
+  0.02,
+  false,
+  'none',
+  'the routing is known, not guessed',
+)
+const renew = o('replace', 'New part', 30, 85, 0.03, false, 'bus', 'the right variant is to be had')
+const leave = o(
+  'leave',
+  'Leave it, and say so',
+  0,
+  0,
+  0,
+  false,
+  'none',
+  'agreed with the customer; it stands on the sheet as left',
+)
+const clean = (minutes: number, price: number, comesBack: number, condition: string): RepairOption =>
   o(
-    'wrap',
-    'Wrap with self-bonding tape',
-    12,
-    6,
-    0.4,
-    true,
+    'clean',
+    'Clean it; its surface on the Clean bench says when it ends',
+    minutes,
+    price,
+    comesBack,
+    false,
     'none',
-    'dry, clean, stretched, half overlapped; suction side only',
-  ),
-  o('replace', 'New part', 30, 85, 0.03, false, 'bus', 'the right variant is to be had'),
-]
+    condition,
+  )
+
+const rubber: readonly RepairOption[] = [refit, clamp, wrap, splice, renew, leave]
 
 const hard: readonly RepairOption[] = [
   o('refit', 'Tighten or reseat', 10, 2, 0.25, false, 'none', 'the face is flat and the seal whole'),
   o('replace', 'New gasket or part', 60, 40, 0.04, false, 'bus', 'access and fasteners allow it'),
+  leave,
 ]
 
-/** Ways to mend by station; prices are the demo shop's list, in its own money. */
+/** Ways to answer a find by station; prices are the demo shop's list, in its own money. */
 const TABLE: Partial<Record<StationId, readonly RepairOption[]>> = {
   duct: rubber,
-  pcv: rubber,
+  pcv: [...rubber.slice(0, -1), clean(20, 2, 0.2, 'vent and hoses are whole, only sooted or oiled'), leave],
   booster: rubber,
   purge: rubber,
   'vacuum-lines': [
-    o('refit', 'Cut back and push on, or cap', 5, 2, 0.15, false, 'none', 'enough sound hose is left'),
-    ...rubber.slice(1),
+    o('refit', 'Cut back and push on', 5, 0, 0.15, false, 'none', 'enough sound hose is left'),
+    capOff,
+    reroute,
+    splice,
+    wrap,
+    renew,
+    leave,
   ],
-  'idle-valve': rubber,
-  'boost-pipe': [rubber[0], rubber[2]],
+  plenum: [capOff, ...hard],
+  'idle-valve': [clean(30, 6, 0.25, 'it moves by command; swept afterwards'), ...rubber],
+  throttle: [clean(30, 6, 0.2, 'key out and away; a coated bore is only wiped'), ...hard],
+  egr: [clean(45, 6, 0.3, 'valve and passage off the car; new gasket'), ...hard],
+  gaskets: hard,
+  'boost-pipe': [clamp, renew, leave],
   intercooler: hard,
+  'map-sensor': [clean(15, 4, 0.2, 'port only, nothing poked inward'), reroute, ...hard],
   'airflow-sensor': [
-    o(
-      'clean',
-      'Clean with its own cleaner, once',
-      25,
-      9,
-      0.2,
-      false,
-      'none',
-      'element untouched, fully dry before power; re-measure decides',
-    ),
+    clean(25, 9, 0.2, 'element untouched, fully dry before power; re-measure decides'),
+    refit,
     o('replace', 'New sensor', 20, 190, 0.05, false, 'bus', 'cleaned once and still outside'),
+    leave,
   ],
   filter: [
     o('replace', 'New element', 8, 18, 0.02, false, 'none', 'in stock'),
     o('refit', 'Seat the box, shut the clips', 4, 0, 0.1, false, 'none', 'clips whole'),
+    clean(20, 1, 0.1, 'a washable element; dry through before it goes in'),
+    leave,
   ],
 }
 

@@ -68,18 +68,18 @@ const stalled: RunRecord = { ...feed, events: [...begun.events, { kind: 'stall',
 const rules = (g: ReturnType<typeof mayBegin>): string[] => (g.ok ? [] : g.refusals.map((r) => r.rule))
 
 describe('a feed', () => {
-  it('begins when planned and ticked', () => expect(mayBegin(file(), feed)).toEqual({ ok: true }))
+  it('begins when planned and ticked', () => expect(mayBegin(file(), feed, T)).toEqual({ ok: true }))
   it('does not without its STOP ticks, without a plan, or while another runs', () => {
-    expect(rules(mayBegin(file(), { ...feed, preconditions: [] }))).toEqual(['preconditions'])
-    expect(rules(mayBegin(file(), { ...feed, feed: undefined }))).toEqual(['no-plan'])
+    expect(rules(mayBegin(file(), { ...feed, preconditions: [] }, T))).toEqual(['preconditions'])
+    expect(rules(mayBegin(file(), { ...feed, feed: undefined }, T))).toEqual(['no-plan'])
     expect(runsGoingOn(file({ runs: [begun] }))).toHaveLength(1)
-    expect(rules(mayBegin(file({ runs: [begun] }), { ...feed, id: 'g' }))).toEqual(['one-feed'])
+    expect(rules(mayBegin(file({ runs: [begun] }), { ...feed, id: 'g' }, T))).toEqual(['one-feed'])
   })
   it('a stall locks the restart until the engine was turned by hand, later than the stall', () => {
     const f = file({ runs: [stalled] })
     expect(restartLocked(f)).toBe(true)
     expect(nowAct(f).title).toBe('Do not crank')
-    expect(rules(mayBegin(f, { ...feed, id: 'g' }))).toContain('restart-locked')
+    expect(rules(mayBegin(f, { ...feed, id: 'g' }, T))).toContain('restart-locked')
     const tick = (at: string) => ({ ...meta, id: 't', visitId: 'v', caution: TURNED_BY_HAND, at })
     expect(restartLocked(file({ runs: [stalled], ticks: [tick('2026-01-01T08:00:00.000Z')] }))).toBe(true)
     expect(restartLocked(file({ runs: [stalled], ticks: [tick('2026-01-01T09:10:00.000Z')] }))).toBe(false)

@@ -1,35 +1,11 @@
-import { mayTouch, planFeed, PRODUCTS, type FeedRequest, type FeedResult } from '../cleaning/index.js'
+import { mayTouch, PRODUCTS } from '../cleaning/index.js'
 import { stationInfo, type StationId } from '../engine/index.js'
-import { feedProcedure, PROCEDURES, runState, type Procedure, type RunState } from '../procedures/index.js'
 import { gateOf, type Gate, type Refusal } from './gate.js'
 import { live, type ItemRecord, type RunRecord, type StepRecord, type VisitFile } from './records.js'
-import { vehicleAtPlace } from './evidence.js'
+import { planOfRun, procedureOfRun, runsGoingOn } from './runs.js'
 
 /** Tick that unlocks the restart after a stall during a feed. */
 export const TURNED_BY_HAND = 'plugs-out-turned-by-hand'
-
-/** The feed of a run, planned again from its request: the plan is never stored apart from what it came from. */
-export function planOfRun(f: VisitFile, feed: Omit<FeedRequest, 'vehicle'>): FeedResult {
-  return planFeed({ ...feed, vehicle: vehicleAtPlace(f) })
-}
-
-/** Procedure of a run, or undefined when its feed is refused. */
-export function procedureOfRun(f: VisitFile, r: RunRecord): Procedure | undefined {
-  if (r.procedure !== 'feed') return PROCEDURES.find((p) => p.id === r.procedure)
-  if (!r.feed) return undefined
-  const planned = planOfRun(f, { ...r.feed, feedRunning: false })
-  return planned.ok ? feedProcedure(planned.plan) : undefined
-}
-
-/** State of a run, whatever page or tablet asks. */
-export function stateOfRun(f: VisitFile, r: RunRecord): RunState | undefined {
-  const p = procedureOfRun(f, r)
-  return p && runState(p, r.events)
-}
-
-/** Runs that go on now. */
-export const runsGoingOn = (f: VisitFile): readonly RunRecord[] =>
-  live(f.runs).filter((r) => r.events.length > 0 && stateOfRun(f, r)?.status === 'running')
 
 /** True after a stall in a feed, until the plugs were out and the engine was turned by hand. */
 export function restartLocked(f: VisitFile): boolean {
@@ -41,8 +17,55 @@ export function restartLocked(f: VisitFile): boolean {
   return !(freed.length && Math.max(...freed) >= Math.max(...stalls))
 }
 
-/** Whether a run may begin: its preconditions, its plan, one feed at a time, no lock. */
-export function mayBegin(f: VisitFile, r: RunRecord): Gate {
+/** Tick that says that somebody looked for liquid standing in the intake after a feed. */
+export const POOLS_LOOKED = 'pools-looked-at'
+
+const minutesLeft = (seconds: number): string =>
+  seconds > 90 ? `${Math.ceil(seconds / 60)} minutes` : `${Math.ceil(seconds)} s`
+
+/** Waits that are not over: parts that dry, liquid that soaks. One that was ended by hand is over by that hand's word. */
+export function runningWaits(f: VisitFile, nowMs: number): Refusal[] {
+  return live(f.timers).flatMap((t): Refusal[] => {
+    const left = t.seconds - (nowMs - Date.parse(t.startedAt)) / 1000
+    if (t.ended || left <= 0 || (t.kind !== 'drying' && t.kind !== 'soak')) return []
+    return [
+      t.kind === 'soak'
+        ? {
+            rule: 'soak-runs',
+            message: `${cap(t.label)}: the soak has ${minutesLeft(left)} left, and nothing is cranked in it.`,
+          }
+        : {
+            rule: 'still-drying',
+            message: `${cap(t.label)}: ${minutesLeft(left)} left; no power, no air and no start before it is dry.`,
+          },
+    ]
+  })
+}
+
+const cap = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1)
+
+/** After a feed: liquid may stand in plenum or runners until somebody has looked. */
+export function poolsUnlooked(f: VisitFile): Refusal[] {
+  const fed = live(f.runs).filter((r) => r.procedure === 'feed' && r.events.length > 1)
+  if (!fed.length) return []
+  const last = Math.max(...fed.map((r) => r.events.at(-1)!.atMs))
+  const looked = live(f.ticks).some((t) => t.caution === POOLS_LOOKED && Date.parse(t.at) >= last)
+  return looked
+    ? []
+    : [
+        {
+          rule: 'pools-unlooked',
+          message:
+            'Fed since: look for liquid standing in plenum and runners, soak it up, then tick that. A pool cranked in bends a rod.',
+        },
+      ]
+}
+
+/**
+ * Whether a run may begin: its preconditions, its plan, one feed at a time, no lock, the air path whole. A relearn starts
+ * the engine: what forbids a start forbids it too.
+ */
+export function mayBegin(f: VisitFile, r: RunRecord, nowMs: number): Gate {
   const out: Refusal[] = []
   if (restartLocked(f))
     out.push({
@@ -50,6 +73,8 @@ export function mayBegin(f: VisitFile, r: RunRecord): Gate {
       message:
         'The engine stalled while liquid was fed: plugs out, turn it by hand, then tick that. Waiting does not empty a cylinder.',
     })
+  out.push(...openThings(f), ...runningWaits(f, nowMs))
+  if (r.procedure !== 'feed') out.push(...poolsUnlooked(f))
   const feeding = runsGoingOn(f).some((x) => x.procedure === 'feed' && x.id !== r.id)
   if (r.procedure === 'feed') {
     if (!r.feed) out.push({ rule: 'no-plan', message: 'A feed begins from its plan: make the plan first.' })
@@ -134,5 +159,8 @@ export function mayCloseUp(f: VisitFile): Gate {
   return gateOf(out)
 }
 
-/** Whether the engine may be started: nothing open, no lock. */
-export const mayStart = mayCloseUp
+/** Whether the engine may be started: nothing open, no lock, nothing that dries or soaks, no pool unlooked at. */
+export function mayStart(f: VisitFile, nowMs: number): Gate {
+  const close = mayCloseUp(f)
+  return gateOf([...(close.ok ? [] : close.refusals), ...runningWaits(f, nowMs), ...poolsUnlooked(f)])
+}

@@ -1,11 +1,19 @@
 import { describeEngine, stationInfo } from '../engine/index.js'
-import { compareRuns, type Change } from '../proof/index.js'
-import { faultOf, SIGNS, type Diagnosis } from '../diagnosis/index.js'
-import { lastRound, pointsOfRound } from './evidence.js'
-import { live, type RepairRecord, type VisitFile } from './records.js'
+import type { Change } from '../proof/index.js'
+import { codeMeaning, faultOf, type Diagnosis, type FaultId } from '../diagnosis/index.js'
 import { methodInfo, PRODUCTS, SURFACES } from '../cleaning/index.js'
 import { expectedCode } from './codes.js'
-import { openThings, stateOfRun } from './service.js'
+import { complaintOf } from './figures.js'
+import { causesOf, type VisitCauses } from './causes.js'
+import { unprovedSaid } from './gates.js'
+import { judgedIdle, type Judged } from './judged.js'
+import { visitPressureKpa } from './place.js'
+import { isIdleMeasured, lastRound } from './points.js'
+import { changesBetween, proofsOf, type Proof } from './proofs.js'
+import { live, type VisitFile } from './records.js'
+import { isProved, leftStations, mendedStations, remediesOf, type Remedy } from './remedies.js'
+import { stateOfRun } from './runs.js'
+import { openThings } from './service.js'
 import { visitLedger, type UnmeteredAir } from './unmetered.js'
 
 /** The hand-over sheet: found with evidence, done, left, advised, before and after. */
@@ -17,12 +25,16 @@ export interface Sheet {
   readonly odometerKm?: number
   readonly place: string
   readonly complaint: string
+  /** Codes that it came with. */
+  readonly codes?: readonly string[]
   /** One line for the customer, without a technical word. */
   readonly plain: string
   readonly found: readonly string[]
   readonly done: readonly string[]
   readonly left: readonly string[]
   readonly advised: readonly string[]
+  /** How the idle stands as it leaves, each figure against its band. */
+  readonly judged?: readonly string[]
   readonly changes: readonly Change[]
   readonly unmetered?: { readonly before: UnmeteredAir; readonly after: UnmeteredAir }
   readonly labourMinutes: number
@@ -30,13 +42,19 @@ export interface Sheet {
   readonly labourPrice: number
 }
 
-/** Composes the sheet of a visit as it stands. */
-export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number): Sheet {
+/**
+ * Composes the sheet of a visit as it stands.
+ * @param d - diagnosis of the baseline
+ * @param now - diagnosis of the last round; that of the baseline where there is no other
+ */
+export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number, now: Diagnosis = d): Sheet {
   const last = lastRound(f)
-  const done = live(f.repairs).filter((r) => r.state === 'done')
+  const remedies = remediesOf(f)
+  const proofs = proofsOf(f)
+  const causes = causesOf(f, d, now)
+  const judged = judgedIdle(f)
   const account = visitLedger(f)
-  const changes = last > 0 ? compareRuns(pointsOfRound(f, 0), pointsOfRound(f, last)) : []
-  const labourMinutes = done.reduce((s, r) => s + r.minutes, 0)
+  const labourMinutes = remedies.reduce((s, r) => s + r.minutes, 0)
   const v = f.vehicle
   return {
     title: v.spec.name,
@@ -44,88 +62,117 @@ export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number): Shee
     customer: v.customer,
     engine: describeEngine(v.spec),
     odometerKm: f.visit.odometerKm,
-    place: `${f.visit.altitudeM} m, ${f.visit.ambientC} °C`,
-    complaint: f.visit.complaint || f.visit.signs.map((id) => SIGNS.find((s) => s.id === id)?.label ?? id).join(', '),
-    plain: plainLine(done, changes, d),
-    found: foundLines(f, d),
-    done: [...done.map(doneLine), ...serviceLines(f)],
-    left: [...leftLines(f, account?.accounted), ...openThings(f).map((x) => x.message), ...missedLines(f)],
-    advised: done
-      .filter((r) => r.temporary)
-      .map(
-        (r) =>
-          `Look at the ${stationInfo(r.station).label} again${r.recheckOn ? ` by ${r.recheckOn}` : ''}: the ${r.kind} is temporary.`,
-      ),
-    changes,
+    place: `${f.visit.altitudeM} m, ${visitPressureKpa(f.visit).toFixed(1)} kPa, ${f.visit.ambientC} °C`,
+    complaint: cap(complaintOf(f.visit)),
+    codes: cameWith(f),
+    plain: plainLine(f, remedies, proofs, causes, judged),
+    found: foundLines(f, d, causes, judged),
+    done: [...doneLines(remedies, proofs), ...openWork(f), ...codesOfOurs(f)],
+    left: leftLines(f, account?.accounted),
+    advised: advice(f),
+    judged: judged.map((j) => `${cap(j.label)} ${j.words}.`),
+    changes: last > 0 && remedies.length ? changesBetween(f, 0, last) : [],
     unmetered: account && last > 0 ? { before: account.before, after: account.now } : undefined,
     labourMinutes,
-    partsPrice: done.reduce((s, r) => s + r.partsPrice, 0),
+    partsPrice: remedies.reduce((s, r) => s + r.partsPrice, 0),
     labourPrice: (labourPerHour * labourMinutes) / 60,
   }
 }
 
-function foundLines(f: VisitFile, d: Diagnosis): string[] {
+const cap = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1)
+const stop = (s: string): string => `${s.replace(/[.\s]+$/, '')}.`
+/** Lines that begin with a capital and end with a stop. */
+const line = (s: string): string => stop(cap(s))
+
+function cameWith(f: VisitFile): string[] {
+  return live(f.codes)
+    .filter((c) => c.when === 'before')
+    .map((c) => line(`code ${c.code}, ${c.state}${codeMeaning(c.code) ? `: ${codeMeaning(c.code)!.label}` : ''}`))
+}
+
+const share = (p: number): string => (p > 0.99 ? 'over 99' : (100 * p).toFixed(0))
+/** From this probability a cause that nothing has confirmed is named [–]. */
+const WORTH_NAMING = 0.3
+
+function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judged: readonly Judged[]): string[] {
   const seen = live(f.findings)
     .filter((x) => x.outcome === 'fail' && x.test !== 'note')
-    .map(
-      (x) => `${cap(stationInfo(x.station).label)}: ${x.note ?? 'failed'}${x.test === 'look' ? '' : ` (${x.test})`}.`,
-    )
-  const lead = d.ranking[0]
-  const cause =
-    lead && lead.fault !== 'none' && lead.probability > 0.3
-      ? [
-          `${faultOf(lead.fault).label}, ${lead.probability > 0.99 ? 'over 99' : (100 * lead.probability).toFixed(0)} % by the readings. ${lead.sentence}`,
-        ]
-      : []
+    .map((x) => line(`${stationInfo(x.station).label}: ${x.note ?? `failed (${x.test.replace(/-/g, ' ')})`}`))
   const notes = live(f.findings)
     .filter((x) => x.test === 'note' && x.note)
-    .map((x) => `${cap(stationInfo(x.station).label)}: ${x.note}.`)
-  if (!seen.length && !cause.length) return ['Everything measured stands in its band.', ...notes]
-  return [...cause, ...seen, ...notes]
-}
-
-const cap = (s: string): string => s[0].toUpperCase() + s.slice(1)
-
-function doneLine(r: RepairRecord): string {
-  const what = { refit: 'refitted', wrap: 'wrapped', replace: 'renewed', clean: 'cleaned' }[r.kind]
-  return `${cap(stationInfo(r.station).label)} ${what}${r.temporary ? ' (temporary)' : ''}${r.note ? `: ${r.note}` : ''}.${r.againstRule ? ' Done against the rule, as recorded.' : ''}`
-}
-
-/** What the service did: surfaces, feeds, relearns, codes. */
-function serviceLines(f: VisitFile): string[] {
-  const steps = live(f.steps).map((x) => {
-    const [surface, product, method] = [
-      SURFACES.find((y) => y.id === x.surface)!,
-      PRODUCTS.find((y) => y.id === x.product)!,
-      methodInfo(x.method),
-    ]
-    return `${cap(surface.label)} cleaned, ${product.label}, ${method.label}${x.passed ? `; ends: ${surface.doneWhen}` : '; not ended yet'}.${x.againstRule ? ' Against the rule, as recorded.' : ''}`
+    .map((x) => line(`${stationInfo(x.station).label}: ${x.note}`))
+  const confirmed = causes.confirmed.map((fault) => {
+    const ranked = d.ranking.find((r) => r.fault === fault)
+    const size = ranked && ranked.sentence !== faultOf(fault).label ? ` Before: ${ranked.sentence}` : ''
+    return `${line(faultOf(fault).label)} Confirmed: what answers it was done, and the readings came back.${size}`
   })
+  const suspected = causes.suspected
+    ? [
+        `${faultOf(causes.suspected.fault).label}, ${share(causes.suspected.probability)} % by the readings${isProved(f) ? ' after the work' : ''}, not confirmed. ${causes.suspected.sentence}`,
+      ]
+    : []
+  const lines = [...new Set([...confirmed, ...suspected, ...seen])]
+  if (lines.length) return [...lines, ...notes]
+  if (!isIdleMeasured(f, 0)) return ['The warm idle was not measured.', ...notes]
+  const first = judgedIdle(f, 0)
+  const out = first.filter((j) => !j.inside)
+  if (out.length) return [...out.map((j) => line(`${j.label} ${j.words}`)), 'No single cause fits all of it.', ...notes]
+  const lead = d.ranking[0]
+  return [
+    lead && lead.fault !== 'none' && lead.probability > WORTH_NAMING && !remediesOf(f).length
+      ? `Possibly: ${faultOf(lead.fault).label.toLowerCase()} (${share(lead.probability)} %). Everything judged at idle stands in its band.`
+      : judged.length
+        ? 'Everything judged at idle stands in its band.'
+        : 'Nothing was found.',
+    ...notes,
+  ]
+}
+
+const money = (r: Remedy): string => (r.partsPrice > 0 ? `, parts ${r.partsPrice.toFixed(2)}` : '')
+
+/** Every remedy with its minutes and parts; those that one measuring proves are told as joint. */
+function doneLines(remedies: readonly Remedy[], proofs: readonly Proof[]): string[] {
+  const lines = remedies.map((r) => `${cap(r.words)} (${r.minutes} min${money(r)}).`)
+  const joint = proofs
+    .filter((p) => p.remedies.length > 1 && p.after !== undefined)
+    .map((p) => `Measured once after ${p.remedies.length} of these: what changed is the gain of all together.`)
+  return [...lines, ...joint]
+}
+
+/** Work that was begun and has not reached its end, or went against the rule; failed attempts too. */
+function openWork(f: VisitFile): string[] {
+  const steps = live(f.steps)
+    .filter((x) => !x.passed || x.againstRule)
+    .map((x) =>
+      line(
+        `${SURFACES.find((y) => y.id === x.surface)!.label} cleaned with ${PRODUCTS.find((y) => y.id === x.product)!.label}, ${methodInfo(x.method).label}; ${x.againstRule ? 'against the rule, as recorded' : 'not to its end yet'}`,
+      ),
+    )
   const runs = live(f.runs).flatMap((r) => {
-    const state = stateOfRun(f, r)
-    if (!state || state.status === 'ready') return []
-    const what =
-      r.procedure === 'feed'
-        ? `Fed ${r.feed?.doseMl ?? 0} mL, ${methodInfo(r.feed!.method).label}`
-        : `Idle taught, attempt ${r.attempt}`
-    return [
-      `${what}: ${state.status === 'passed' ? 'went through' : (state.reason ?? state.status)}`.replace(/\.?$/, '.'),
-    ]
+    const state = r.procedure === 'feed' ? undefined : stateOfRun(f, r)
+    return state && (state.status === 'failed' || state.status === 'stopped')
+      ? [line(`idle taught, attempt ${r.attempt}: ${state.reason ?? state.status}`)]
+      : []
   })
-  const codes = live(f.codes)
+  return [...steps, ...runs]
+}
+
+function codesOfOurs(f: VisitFile): string[] {
+  return live(f.codes)
     .filter((c) => c.when !== 'before')
     .map((c) => {
       const own = expectedCode(c.code)
-      return `Code ${c.code}, ${c.state}: ${own ? `set by this work (${own.label})` : 'not of this work'}${c.cleared ? ', cleared' : ''}.`
+      return line(
+        `code ${c.code}, ${c.state}, read ${c.when === 'after' ? 'after the work' : 'after the drive'}: ${own ? `can be of this work (${own.label})` : 'not of this work'}${c.cleared ? ', cleared' : ''}`,
+      )
     })
-  return [...steps, ...runs, ...codes]
 }
 
-/** Surfaces that the methods used do not reach. */
+/** Places that the methods used do not reach. */
 function missedLines(f: VisitFile): string[] {
   const used = new Set([
     ...live(f.steps).map((x) => x.method),
-    ...live(f.runs).flatMap((r) => (r.feed ? [r.feed.method] : [])),
+    ...live(f.runs).flatMap((r) => (r.feed && r.events.length > 1 ? [r.feed.method] : [])),
   ])
   const reached = new Set([...used].flatMap((m) => methodInfo(m).reaches))
   const missed = [...new Set([...used].flatMap((m) => methodInfo(m).misses))].filter((x) => !reached.has(x))
@@ -133,31 +180,138 @@ function missedLines(f: VisitFile): string[] {
 }
 
 function leftLines(f: VisitFile, accounted: boolean | undefined): string[] {
-  const mended = new Set(
-    live(f.repairs)
-      .filter((r) => r.state === 'done')
-      .map((r) => r.station),
-  )
+  const mended = mendedStations(f)
+  const byChoice = leftStations(f)
   const open = live(f.findings).filter((x) => x.outcome === 'fail' && x.test !== 'note' && !mended.has(x.station))
-  const out = [...new Set(open.map((x) => `${cap(stationInfo(x.station).label)}, not mended.`))]
-  if (accounted === false) out.push('Not all of the unmetered air is accounted for.')
-  return out
+  const finds = open.map((x) =>
+    line(`${stationInfo(x.station).label}, not mended${byChoice.has(x.station) ? ': left as it is, as agreed' : ''}`),
+  )
+  const came = live(f.items)
+    .filter((i) => i.arrival !== 'present')
+    .map((i) =>
+      line(
+        `${i.count} × ${i.name} at the ${stationInfo(i.station).label} ${i.count === 1 ? 'was' : 'were'} ${i.arrival} on arrival`,
+      ),
+    )
+  const remedies = remediesOf(f)
+  const unproved =
+    remedies.length && !isProved(f)
+      ? [
+          line(
+            `not measured again since: ${remedies.at(-1)!.words}${unprovedSaid(f) ? '; whether it helped is not known' : ''}`,
+          ),
+        ]
+      : []
+  const idle = remedies.length
+    ? judgedIdle(f)
+        .filter((j) => !j.inside)
+        .map((j) => line(`${j.label} ${j.words}`))
+    : []
+  return [
+    ...new Set([
+      ...finds,
+      ...unproved,
+      ...(unproved.length ? [] : idle),
+      ...(accounted === false ? ['Not all of the unmetered air is accounted for.'] : []),
+      ...came,
+      ...openThings(f).map((x) => x.message),
+      ...missedLines(f),
+    ]),
+  ]
 }
 
-function plainLine(done: readonly RepairRecord[], changes: readonly Change[], d: Diagnosis): string {
-  if (!done.length)
-    return d.ranking[0]?.fault === 'none'
-      ? 'We measured your engine and found nothing wrong with the way it breathes.'
-      : 'We measured your engine and found where to look; nothing has been mended yet.'
-  const better = changes.some((c) => c.verdict === 'better')
-  const worse = changes.some((c) => c.verdict === 'worse')
-  const place = stationInfo(done[0].station).label
-  const temporary = done.some((r) => r.temporary)
+function advice(f: VisitFile): string[] {
+  const temporary = live(f.repairs)
+    .filter((r) => r.state === 'done' && r.temporary)
+    .map((r) =>
+      line(
+        `look at the ${stationInfo(r.station).label} again${r.recheckOn ? ` by ${r.recheckOn}` : ''}: the ${r.kind === 'wrap' ? 'wrap' : 'repair'} is temporary`,
+      ),
+    )
+  const cleared = live(f.codes).some((c) => c.cleared)
+    ? [
+        'Codes were cleared: readiness needs its drive cycles before an inspection; read the codes once more after them.',
+      ]
+    : []
+  return [...temporary, ...cleared]
+}
+
+/** How each cause is told to a customer: a whole sentence about the engine as it came. */
+const PLAIN: Readonly<Record<Exclude<FaultId, 'none'>, string>> = {
+  'unmetered-air': 'Your engine was drawing in air where it should not',
+  'unmetered-air-bank': 'One side of your engine was drawing in air where it should not',
+  'unmetered-air-duct': 'Air was getting in between the airflow sensor and the throttle',
+  'pcv-stuck-open': 'The crankcase vent of your engine was letting too much air through',
+  'purge-stuck-open': 'The fuel vapour valve of your engine was standing open',
+  'boost-leak': 'Charged air was being lost on its way to your engine',
+  'maf-under-reads': 'The airflow sensor of your engine was reading too low',
+  'maf-over-reads': 'The airflow sensor of your engine was reading too high',
+  'map-sensor-offset': 'The intake pressure sensor of your engine was reading wrong',
+  'temperature-sensor-implausible': 'A temperature sensor of your engine was reading wrong',
+  'throttle-deposits': 'Deposits were closing the opening through which your engine idles',
+  'idle-valve-stuck': 'The valve that holds the idle of your engine did not follow',
+  'intake-restriction': 'The air filter or its inlet was holding back the air of your engine',
+  'egr-open-at-idle': 'Exhaust gas was leaking into the intake of your engine at idle',
+  'egr-no-flow': 'The exhaust gas passage of your engine was blocked',
+  'pcv-blocked': 'The crankcase vent of your engine was blocked',
+  'valve-deposits': 'Deposits on the intake valves were holding back the air of your engine',
+  'runner-restriction': 'One cylinder of your engine was getting too little air',
+  'fuel-delivery-low': 'Your engine was getting too little fuel',
+  'fuel-delivery-high': 'Your engine was getting too much fuel',
+  'oxygen-sensor-biased': 'The oxygen sensor of your engine was reading wrong',
+  'exhaust-leak': 'The exhaust of your engine was leaking ahead of its sensor',
+  'exhaust-restriction': 'The exhaust of your engine was holding it back',
+  'valve-timing-late': 'The valves of your engine were opening late',
+  'weak-cylinder': 'One cylinder of your engine was weak',
+  'ignition-misfire': 'One cylinder of your engine was misfiring',
+}
+
+const andList = (xs: readonly string[]): string =>
+  xs.length < 2 ? xs.join('') : `${xs.slice(0, -1).join(', ')} and ${xs[xs.length - 1]}`
+
+/** A remedy for a customer: what, without with what. */
+function plainWork(r: Remedy): string {
+  switch (r.kind) {
+    case 'repair':
+      return `the ${r.words.split(/[:(,]/)[0].trim()}`
+    case 'cleaning':
+      return `the ${stationInfo(r.station!).label} cleaned`
+    case 'feed':
+      return 'the intake decarbonized'
+    case 'relearn':
+      return 'the idle taught again'
+  }
+}
+
+function plainLine(
+  f: VisitFile,
+  remedies: readonly Remedy[],
+  proofs: readonly Proof[],
+  causes: VisitCauses,
+  judged: readonly Judged[],
+): string {
+  if (!remedies.length) {
+    if (!isIdleMeasured(f, 0)) return 'We looked at your car; the engine has not been measured yet.'
+    if (causes.suspected || live(f.findings).some((x) => x.outcome === 'fail' && x.test !== 'note'))
+      return 'We measured your engine and found where to look; nothing has been mended yet.'
+    return judged.some((j) => !j.inside)
+      ? 'We measured your engine. Not every figure stands where it belongs, and no cause has been found yet.'
+      : 'We measured your engine and found nothing wrong with the way it breathes.'
+  }
+  const work = line(`done: ${andList([...new Set(remedies.map(plainWork))])}`)
+  const temporary = remedies.some((r) => r.temporary)
     ? ' It is a repair for the time being: please come back on the day we noted.'
     : ''
-  if (better && !worse)
-    return `Your engine was drawing air it could not measure, at the ${place}. That is mended, and the readings show it.${temporary}`
-  if (worse)
-    return `We worked at the ${place}; some readings are worse than before and we want to see the car again.${temporary}`
-  return `We mended the ${place}. The readings do not show a difference yet.${temporary}`
+  const cause = causes.confirmed.map((c) => `${PLAIN[c as Exclude<FaultId, 'none'>]}.`).join(' ')
+  const told = [cause, work].filter(Boolean).join(' ')
+  if (!isProved(f)) return `${told} The engine has not been measured again since.${temporary}`
+  const verdicts = new Set(proofs.flatMap((p) => p.changes.map((c) => c.verdict)))
+  const speed = judged.find((j) => j.channel === 'rpm')
+  const out = judged.filter((j) => !j.inside)
+  const idle = speed?.inside ? ` It idles at ${speed.value.toFixed(0)} rpm, where it should.` : ''
+  const open = out.length ? ' Not every figure stands where it belongs yet: see below.' : ''
+  if (verdicts.has('worse'))
+    return `${told} Some readings are worse than before, and we want to see the car again.${temporary}`
+  if (verdicts.has('better')) return `${told} The readings are better than before.${idle}${open}${temporary}`
+  return `${told} The readings do not show a difference.${open}${temporary}`
 }

@@ -1,7 +1,9 @@
 import { airPathOf, lookItemsOf } from '../engine/index.js'
-import { idleChannels, neededAtIdle, lastRound, pointsOfRound } from './evidence.js'
+import { idleChannels, isIdleMeasured, lastRound, pointsOfRound } from './points.js'
+import { isProved, remediesOf } from './remedies.js'
 import { live, type VisitFile } from './records.js'
-import { openThings, restartLocked, stateOfRun } from './service.js'
+import { stateOfRun } from './runs.js'
+import { openThings, restartLocked } from './service.js'
 
 export type StageId =
   | 'arrive'
@@ -60,7 +62,7 @@ export function stageStatuses(f: VisitFile): StageStatus[] {
   ).length
   const complete = isIdleMeasured(f, 0)
   const repairs = live(f.repairs)
-  const done = repairs.filter((r) => r.state === 'done')
+  const done = remediesOf(f)
   const tests = live(f.findings).filter((x) => x.test !== 'look' && x.test !== 'note').length
   const proved = done.length > 0 && isProved(f)
   const s = (stage: StageId, state: StageStatus['state'], text: string): StageStatus => ({ stage, state, text })
@@ -95,7 +97,7 @@ export function stageStatuses(f: VisitFile): StageStatus[] {
         return s(
           id,
           done.length ? 'done' : tests || repairs.length ? 'begun' : 'empty',
-          done.length ? plural(done.length, 'mended', 'mended') : tests ? plural(tests, 'test') : '',
+          done.length ? plural(done.length, 'done', 'done') : tests ? plural(tests, 'test') : '',
         )
       case 'prove':
         return s(
@@ -149,20 +151,4 @@ export function stageStatuses(f: VisitFile): StageStatus[] {
       }
     }
   })
-}
-
-/** True when a round's idle has every channel that judging needs. */
-export function isIdleMeasured(f: VisitFile, round: number): boolean {
-  const idle = pointsOfRound(f, round).find((p) => p.kind === 'idle')
-  if (!idle) return false
-  return neededAtIdle(f.vehicle.spec).every((id) => idle.means[id] !== undefined)
-}
-
-/** True when the points of the baseline were measured again after the last remedy. */
-export function isProved(f: VisitFile): boolean {
-  const done = live(f.repairs).filter((r) => r.state === 'done')
-  if (!done.length) return false
-  const since = Math.max(...done.map((r) => r.afterRound))
-  const last = lastRound(f)
-  return last > since && isIdleMeasured(f, last)
 }

@@ -1,5 +1,6 @@
 import { airPathOf, lookItemsOf, type StationId } from '../engine/index.js'
 import { live, type VisitFile } from './records.js'
+import { mendedStations } from './remedies.js'
 
 /** How a station stands, told by its ring. */
 export type StationState = 'unseen' | 'begun' | 'sound' | 'suspect' | 'failed' | 'mended'
@@ -9,11 +10,7 @@ export function stationStates(f: VisitFile): ReadonlyMap<StationId, StationState
   const path = airPathOf(f.vehicle.spec)
   const items = lookItemsOf(path)
   const findings = live(f.findings).filter((x) => x.test !== 'note')
-  const mended = new Set(
-    live(f.repairs)
-      .filter((r) => r.state === 'done')
-      .map((r) => r.station),
-  )
+  const mended = mendedStations(f)
   return new Map(
     path.stations.map(({ info: { id } }) => {
       const here = findings.filter((x) => x.station === id)

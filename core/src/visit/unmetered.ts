@@ -1,10 +1,12 @@
-import { AIR_GAS_CONSTANT, ZERO_CELSIUS_K, flowFunction, standardPressurePa } from '../air/index.js'
-import { hasMaf } from '../engine/index.js'
+import { AIR_GAS_CONSTANT, ZERO_CELSIUS_K, flowFunction } from '../air/index.js'
+import { airPathOf, hasMaf } from '../engine/index.js'
 import { manifoldFromAirflowPa } from '../expectation/index.js'
 import { ledgerOf, pinchedAreaMm2, smokeAreaMm2, type Ledger, type LedgerEntry } from '../tracing/index.js'
 import type { Interval } from '../statistics/index.js'
 import { live, type VisitFile } from './records.js'
-import { lastRound, pointsOfRound, vehicleAtPlace } from './evidence.js'
+import { placeOf, vehicleAtPlace } from './place.js'
+import { lastRound, pointsOfRound } from './points.js'
+import { mendedStations } from './remedies.js'
 
 /** Healthy spread of the total trim at idle, one standard deviation [–]: fuel, sensors and vapour together. */
 const HEALTHY_TRIM_SD = 0.03
@@ -39,8 +41,8 @@ export function unmeteredAir(f: VisitFile, round: number): UnmeteredAir | undefi
   const trims = [idle?.means.trim1_pct, idle?.means.trim2_pct].filter((x): x is number => x !== undefined)
   if (!idle || gs === undefined || !(gs > 0) || trims.length === 0) return undefined
   const T = trims.reduce((a, b) => a + b, 0) / trims.length / 100
-  const ambientPa = standardPressurePa(v.altitudeM)
-  const intakeC = idle.means.iat_c ?? f.visit.ambientC
+  const { pressurePa: ambientPa, intakeC: atIntakeC } = placeOf(f.visit)
+  const intakeC = idle.means.iat_c ?? atIntakeC
   const gauge = idle.means.gauge_vacuum_kpa
   const pm =
     idle.means.map_kpa !== undefined
@@ -69,25 +71,26 @@ export function unmeteredAir(f: VisitFile, round: number): UnmeteredAir | undefi
 
 /** Entries of the ledger: what pinching and smoke sized, what a look only placed, what is mended. */
 export function ledgerEntries(f: VisitFile, base: UnmeteredAir): LedgerEntry[] {
-  const repaired = new Set(
-    live(f.repairs)
-      .filter((r) => r.state === 'done')
-      .map((r) => r.station),
-  )
+  const repaired = mendedStations(f)
   const found = live(f.findings).filter(
     (x) => x.outcome === 'fail' && ['look', 'pinch', 'smoke', 'flex-duct'].includes(x.test),
   )
   const stations = [...new Set(found.map((x) => x.station))]
+  const zones = new Map(airPathOf(f.vehicle.spec).stations.map((s) => [s.info.id, s.zone]))
   return stations.map((station) => {
     const here = found.filter((x) => x.station === station)
     const pinch = here.find((x) => x.test === 'pinch' && x.value !== undefined)
     const smoke = here.find((x) => x.test === 'smoke' && x.value !== undefined)
     const how = (pinch ?? smoke ?? here[0]).test as LedgerEntry['how']
-    const areaMm2 = pinch
-      ? pinchedAreaMm2(base.totalTrimPct / 100, pinch.value! / 100, base.indicatedKgS, base.flux)
-      : smoke
-        ? smokeAreaMm2(smoke.value!, SMOKE_PA)
-        : undefined
+    // ahead of the plate the pressure over a hole is a hundredth of that behind it: an area there is another thing
+    const ahead = zones.get(station) === 'sensor-to-plate' && station !== 'throttle'
+    const areaMm2 = ahead
+      ? undefined
+      : pinch
+        ? pinchedAreaMm2(base.totalTrimPct / 100, pinch.value! / 100, base.indicatedKgS, base.flux)
+        : smoke
+          ? smokeAreaMm2(smoke.value!, SMOKE_PA)
+          : undefined
     return { station, areaMm2, repaired: repaired.has(station), how }
   })
 }

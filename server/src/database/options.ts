@@ -5,6 +5,7 @@ import { Service1700000000002 } from './0002-service.js'
 import { Live1700000000003 } from './0003-live.js'
 import { Stretches1700000000004 } from './0004-stretches.js'
 import { Lookups1700000000005 } from './0005-lookups.js'
+import { Remedies1700000000006 } from './0006-remedies.js'
 
 type Pragmas = { pragma: (sql: string) => void }
 
@@ -20,6 +21,7 @@ export function databaseOptions(path: string): DataSourceOptions {
       Live1700000000003,
       Stretches1700000000004,
       Lookups1700000000005,
+      Remedies1700000000006,
     ],
     migrationsRun: true,
     synchronize: false,

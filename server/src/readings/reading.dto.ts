@@ -1,7 +1,7 @@
 import { CHANNELS, SLOTS, type ChannelId, type Slot } from '@uvula/core'
 import { IsNumber } from 'class-validator'
 import { ApiProperty } from '@nestjs/swagger'
-import { Choice, FreeText, Text, Whole, WriteDto } from '../records/fields.js'
+import { Choice, Flag, FreeText, Text, Whole, WriteDto } from '../records/fields.js'
 
 export class ReadingDto extends WriteDto {
   @Text(100) visitId: string
@@ -11,4 +11,6 @@ export class ReadingDto extends WriteDto {
   /** Bounds depend on the channel and are checked there. */
   @IsNumber({ allowNaN: false, allowInfinity: false }) @ApiProperty({ type: Number }) value: number
   @FreeText(60) typed: string
+  /** Says that an old value is put right, and not measured again. */
+  @Flag({ optional: true }) corrected?: boolean | null
 }

@@ -11,4 +11,5 @@ export class ReadingEntity extends RecordEntity {
   /** Canonical unit of the channel. */
   @Column({ type: 'real' }) value: number
   @Column({ type: 'text' }) typed: string
+  @Column({ type: 'boolean', nullable: true }) corrected?: boolean | null
 }

@@ -1,11 +1,11 @@
 import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common'
 import type { Problem } from '@uvula/contract'
 import type { Response } from 'express'
-import { ProblemException } from './problem.js'
+import { ProblemException, SEND_FIRST } from './problem.js'
 
 /** What SQLite says, in words that a person can act on. */
 const STORAGE: Readonly<Record<string, string>> = {
-  SQLITE_CONSTRAINT: 'This belongs to a visit or vehicle that is not stored here: send that first.',
+  SQLITE_CONSTRAINT: SEND_FIRST,
   SQLITE_FULL: 'The disk is full: free some space, nothing was half-written.',
   SQLITE_BUSY: 'The data file is locked by another program: close it and try again.',
   SQLITE_LOCKED: 'The data file is locked by another program: close it and try again.',

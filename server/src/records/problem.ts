@@ -16,6 +16,11 @@ const problem = (
   more: Partial<Problem> = {},
 ): ProblemException => new ProblemException({ type: `uvula:${slug}`, title, status, detail, ...more })
 
+export const SEND_FIRST = 'This belongs to a visit or vehicle that is not stored here: send that first.'
+
+/** What a record belongs to has to be here before it. */
+export const sendFirst = (): ProblemException => problem(422, 'storage', 'Not stored', SEND_FIRST)
+
 export const notFound = (what: string): ProblemException =>
   problem(404, 'not-found', 'Not found', `${what} is not here.`)
 

@@ -6,7 +6,7 @@ import { LISTS } from '../database/entities.js'
 import { RecordingEntity } from '../recordings/recording.entity.js'
 import { VehicleEntity } from '../vehicles/vehicle.entity.js'
 import { VisitEntity } from '../visits/visit.entity.js'
-import { notFound } from './problem.js'
+import { notFound, sendFirst } from './problem.js'
 import { toRecord } from './record.entity.js'
 
 interface Row {
@@ -23,6 +23,13 @@ export class VisitFiles {
   async get(id: string, manager: EntityManager = this.source.manager): Promise<VisitFile> {
     const [file] = await this.many([id], manager)
     if (!file) throw notFound('This visit')
+    return file
+  }
+
+  /** The visit that a write belongs to. @throws ProblemException when it must be sent first */
+  async ofWrite(id: string, manager: EntityManager): Promise<VisitFile> {
+    const [file] = await this.many([id], manager)
+    if (!file) throw sendFirst()
     return file
   }
 

@@ -1,10 +1,10 @@
-import { STATIONS, type RepairKind, type StationId } from '@uvula/core'
+import { REPAIR_KINDS, type RepairKind, type StationId, STATIONS } from '@uvula/core'
 import { Choice, Day, Flag, Num, Text, TextList, Whole, WriteDto } from '../records/fields.js'
 
 export class RepairDto extends WriteDto {
   @Text(100) visitId: string
   @Choice(STATIONS.map((s) => s.id)) station: StationId
-  @Choice(['refit', 'wrap', 'replace', 'clean']) kind: RepairKind
+  @Choice(REPAIR_KINDS) kind: RepairKind
   @Choice(['planned', 'done']) state: 'planned' | 'done'
   @Whole(0, 50) afterRound: number
   @Flag() temporary: boolean

@@ -22,7 +22,7 @@ export class RepairsService {
       key,
       dto,
       fields: async (manager) => {
-        const file = await this.files.get(dto.visitId, manager)
+        const file = await this.files.ofWrite(dto.visitId, manager)
         const against =
           dto.state === 'done' ? checkRepair(file, { ...own, id, version: 0, by: dto.by, at: dto.at }) : []
         return {

@@ -46,11 +46,12 @@ export function sheetPdf(report: ReportEntity, shop: Shop): Promise<Buffer> {
           .join('   '),
       },
       { text: s.plain, fontSize: 13, margin: [0, 10, 0, 4] },
-      ...list('came with', [s.complaint].filter(Boolean)),
+      ...list('came with', [s.complaint, ...(s.codes ?? [])].filter(Boolean)),
       ...list('found', s.found),
       ...list('done', s.done),
       ...list('left', s.left),
       ...list('advised', s.advised),
+      ...list('its warm idle as it leaves', s.judged ?? []),
       ...(s.changes.length
         ? [
             { text: 'before and after, same points', fontSize: 9, color: '#454c4e', margin: [0, 8, 0, 2] } as Content,

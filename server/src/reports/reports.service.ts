@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common'
 import { InjectDataSource } from '@nestjs/typeorm'
-import { diagnoseVisit, mayIssueReport, sheetOf, type ReportRecord } from '@uvula/core'
+import { diagnoseVisit, lastRound, mayIssueReport, sheetOf, type ReportRecord } from '@uvula/core'
 import { DataSource } from 'typeorm'
 import { notFound, refused } from '../records/problem.js'
 import { RecordWriter } from '../records/record-writer.js'
@@ -31,8 +31,8 @@ export class ReportsService {
       fields: async (manager, current) => {
         if (current)
           throw refused('issued-sheets-stay', 'An issued sheet is not edited: issue another, it amends this one.')
-        const file = await this.files.get(dto.visitId, manager)
-        const gate = mayIssueReport(file)
+        const file = await this.files.ofWrite(dto.visitId, manager)
+        const gate = mayIssueReport(file, Date.parse(dto.at))
         if (!gate.ok) throw refused(gate.refusals[0].rule, gate.refusals.map((r) => r.message).join(' '))
         const { labourPerHour } = await this.shop.get(manager)
         await manager.update(
@@ -44,7 +44,7 @@ export class ReportsService {
           visitId: dto.visitId,
           number: file.reports.length + 1,
           issuedAt: dto.at,
-          sheet: sheetOf(file, diagnoseVisit(file, 0), labourPerHour),
+          sheet: sheetOf(file, diagnoseVisit(file, 0), labourPerHour, diagnoseVisit(file, lastRound(file))),
         }
       },
     })

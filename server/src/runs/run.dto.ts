@@ -43,12 +43,10 @@ export class FeedDto extends FeedForm {
   @Flag() fireCover: boolean
   @Flag() lampFlashing: boolean
   @Flag() heldRunning: boolean
-  @Num(0, 8000, { optional: true }) fuelCutAbove?: number
-  @Num(-100, 300) boostKpa: number
   @Flag() feedRunning: boolean
 }
 
-describeForm(FeedDto, ['doseMl', 'labelMaxMl', 'rpm', 'airGS', 'coolantC'])
+describeForm(FeedDto, ['doseMl', 'labelMaxMl', 'rpm', 'airGS', 'coolantC', 'boostKpa'])
 
 export class RunDto extends WriteDto {
   @Text(100) visitId: string
@@ -67,4 +65,5 @@ export class RunDto extends WriteDto {
   @Type(() => FeedDto)
   @ApiProperty({ type: FeedDto, required: false })
   feed?: FeedDto
+  @Whole(0, 50, { optional: true }) afterRound?: number | null
 }

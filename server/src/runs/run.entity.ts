@@ -10,4 +10,5 @@ export class RunEntity extends RecordEntity {
   @Column({ type: 'simple-json' }) preconditions: string[]
   @Column({ type: 'simple-json' }) events: RunEvent[]
   @Column({ type: 'simple-json', nullable: true }) feed?: RunRecord['feed'] | null
+  @Column({ type: 'integer', nullable: true }) afterRound?: number | null
 }

@@ -23,6 +23,7 @@ export class RunsService {
       procedure: dto.procedure,
       attempt: dto.attempt,
       preconditions: dto.preconditions,
+      afterRound: dto.afterRound ?? null,
     }
     const events = dto.events.map((e) => ({ kind: e.kind, atMs: e.atMs }))
     const feed = dto.feed && {
@@ -39,16 +40,21 @@ export class RunsService {
       fields: async (manager, current) => {
         const fields = { ...own, events, feed: feed ?? null }
         if (current?.events.length) return fields
-        const file = await this.files.get(dto.visitId, manager)
-        const gate = mayBegin(file, {
-          ...own,
-          events: [],
-          ...(feed ? { feed } : {}),
-          id,
-          version: 0,
-          by: dto.by,
-          at: dto.at,
-        })
+        const file = await this.files.ofWrite(dto.visitId, manager)
+        const begun = events.at(0)?.atMs ?? Date.now()
+        const gate = mayBegin(
+          file,
+          {
+            ...own,
+            events: [],
+            ...(feed ? { feed } : {}),
+            id,
+            version: 0,
+            by: dto.by,
+            at: dto.at,
+          },
+          begun,
+        )
         if (gate.ok || events.length === 0) return fields
         const onlyBegin = events.length === 1
         if (onlyBegin) throw refused(gate.refusals[0].rule, gate.refusals.map((r) => r.message).join(' '))

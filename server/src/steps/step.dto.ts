@@ -8,7 +8,7 @@ import {
   type StationId,
   type SurfaceId,
 } from '@uvula/core'
-import { Choice, Flag, Text, WriteDto } from '../records/fields.js'
+import { Choice, Flag, Text, Whole, WriteDto } from '../records/fields.js'
 
 export class StepDto extends WriteDto {
   @Text(100) visitId: string
@@ -17,4 +17,5 @@ export class StepDto extends WriteDto {
   @Choice(PRODUCTS.map((p) => p.id)) product: ProductId
   @Choice(METHODS.map((m) => m.id)) method: MethodId
   @Flag() passed: boolean
+  @Whole(0, 50, { optional: true }) afterRound?: number | null
 }

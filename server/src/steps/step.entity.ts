@@ -10,4 +10,5 @@ export class StepEntity extends RecordEntity {
   @Column({ type: 'text' }) product: ProductId
   @Column({ type: 'text' }) method: MethodId
   @Column({ type: 'boolean' }) passed: boolean
+  @Column({ type: 'integer', nullable: true }) afterRound?: number | null
 }

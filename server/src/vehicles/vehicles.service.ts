@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common'
 import { InjectDataSource } from '@nestjs/typeorm'
 import { DataSource, Like, Not } from 'typeorm'
-import { checkVehicle, live, type SoundRecord, type VehicleRecord, type VisitRecord } from '@uvula/core'
+import { checkVehicle, live, type SoundRecord, type VehicleRecord, type VisitRecord, type Sheet } from '@uvula/core'
 import type { FindResult, VehicleCard } from '@uvula/contract'
 import { ProblemException, notFound } from '../records/problem.js'
 import { RecordWriter } from '../records/record-writer.js'
@@ -60,12 +60,27 @@ export class VehiclesService {
       order: { openedAt: 'DESC' },
     })
     const files = await this.files.many(visits.map((v) => v.id))
-    const temporary = files.flatMap((f) =>
-      live(f.repairs)
-        .filter((r) => r.temporary && r.state === 'done')
-        .map((r) => ({ visitId: f.visit.id, station: r.station, kind: r.kind, recheckOn: r.recheckOn })),
-    )
-    return { vehicle: toRecord(vehicle), visits: visits.map((v) => toRecord<VisitRecord>(v)), temporary }
+    const done = files.flatMap((f) => live(f.repairs).filter((r) => r.state === 'done'))
+    const temporary = done
+      .filter((r) => r.temporary)
+      // what was mended for good since is due no more
+      .filter((r) => !done.some((x) => !x.temporary && x.station === r.station && x.kind !== 'leave' && x.at > r.at))
+      .map((r) => ({ visitId: r.visitId, station: r.station, kind: r.kind, recheckOn: r.recheckOn }))
+    const sheets = files
+      .flatMap((f) => f.reports.map((r) => ({ f, issuedAt: r.issuedAt, sheet: r.sheet as Sheet })))
+      .sort((a, b) => b.issuedAt.localeCompare(a.issuedAt))
+    const newest = sheets.at(0)
+    const left = newest && {
+      visitId: newest.f.visit.id,
+      openedAt: newest.f.visit.openedAt,
+      lines: [...newest.sheet.left, ...newest.sheet.advised],
+    }
+    return {
+      vehicle: toRecord(vehicle),
+      visits: visits.map((v) => toRecord<VisitRecord>(v)),
+      temporary,
+      left: left ?? null,
+    }
   }
 
   /** What earlier visits say of this car when it was sound; null without any. @param except - the visit at hand */

@@ -1,6 +1,6 @@
 import { memo, useDeferredValue, useEffect, useState } from 'react'
 import { Link } from 'react-router'
-import { describeEngine, nowAct, stageStatuses, STAGES, UNDECIDED, type VisitFile } from '@uvula/core'
+import { complaintOf, describeEngine, nowAct, stageStatuses, STAGES, type VisitFile } from '@uvula/core'
 import type { FindResult } from '@uvula/contract'
 import { Delivery } from '../parts/Delivery.js'
 import { LittleLine } from '../parts/LittleLine.js'
@@ -82,7 +82,7 @@ const Row = memo(function Row({ file, first }: { file: VisitFile; first?: boolea
     const later = setTimeout(() => setPainted(true), WEIGH_AFTER_MS)
     return () => clearTimeout(later)
   }, [])
-  const { diagnosis } = useDiagnosis(painted && nowAct(file).title === UNDECIDED ? file : undefined, 0)
+  const { diagnosis } = useDiagnosis(painted && nowAct(file).id === 'undecided' ? file : undefined, 0)
   const now = nowAct(file, diagnosis)
   const done = stageStatuses(file).filter((s) => s.state === 'done').length
   return (
@@ -96,7 +96,7 @@ const Row = memo(function Row({ file, first }: { file: VisitFile; first?: boolea
           <span className="text-soft text-small">
             {file.vehicle.plate} · {describeEngine(file.vehicle.spec)}
           </span>
-          <span className="text-small">{file.visit.complaint || 'check-up'}</span>
+          <span className="text-small">{complaintOf(file.visit)}</span>
         </span>
         <LittleLine file={file} />
         <span className="flex flex-col min-w-0">

@@ -1,7 +1,8 @@
 import { ChevronLeft } from 'lucide-react'
 import { Link, useParams } from 'react-router'
-import { describeEngine, stationInfo } from '@uvula/core'
+import { complaintOf, describeEngine, stationInfo } from '@uvula/core'
 import { EngineDrawing } from '../parts/EngineDrawing.js'
+import { NewVisit } from './NewVisit.js'
 import { useCard } from '../store/visit.js'
 import { sayDay } from '../words/format.js'
 import { Failing, Waiting } from '../parts/States.js'
@@ -23,6 +24,7 @@ export function Card() {
           {vehicle.spec.name} <span className="text-soft">{vehicle.plate}</span>
         </h1>
         <span>{vehicle.customer}</span>
+        <NewVisit vehicle={vehicle} />
       </header>
       <main className="contents">
         {temporary.map((t) => (
@@ -31,6 +33,14 @@ export function Card() {
             <b>{t.recheckOn ? sayDay(t.recheckOn) : 'no day set'}</b>.
           </p>
         ))}
+        {card.left && card.left.lines.length > 0 && (
+          <section>
+            <h2 className="text-small text-soft">left on {sayDay(card.left.openedAt)}</h2>
+            {card.left.lines.map((l) => (
+              <p key={l}>{l}</p>
+            ))}
+          </section>
+        )}
         <div className="gap-40 grid grid-cols-[minmax(0,1fr)_380px] narrow:grid-cols-1">
           <section>
             <h2 className="text-soft text-small">visits</h2>
@@ -42,7 +52,7 @@ export function Card() {
                     to={`/visit/${encodeURIComponent(v.id)}`}
                   >
                     <b>{sayDay(v.openedAt)}</b>
-                    <span>{v.complaint || 'check-up'}</span>
+                    <span>{complaintOf(v)}</span>
                     <span className="text-soft">
                       {v.state === 'open' ? 'in the bay' : 'handed over'}
                       {v.odometerKm ? `, ${v.odometerKm.toLocaleString('en')} km` : ''}

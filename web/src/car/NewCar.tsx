@@ -1,10 +1,10 @@
-import { NewCarForm } from '@uvula/contract'
+import { NewCarForm, type FindResult } from '@uvula/contract'
 import { ChevronLeft } from 'lucide-react'
 import { Toggle } from 'radix-ui'
 import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { useQueryClient } from '@tanstack/react-query'
-import { emptyVisit, ENGINE_PATTERNS, type Vehicle } from '@uvula/core'
+import { describeEngine, ENGINE_PATTERNS, type Vehicle, type VehicleRecord } from '@uvula/core'
 import { Field } from '../kit/Field.js'
 import { useNarrow } from '../kit/useNarrow.js'
 import { useChecked } from '../kit/useChecked.js'
@@ -12,7 +12,9 @@ import { EngineDrawing } from '../parts/EngineDrawing.js'
 import { newId } from '../store/database.js'
 import { outbox } from '../store/outbox.js'
 import { technician } from '../store/settings.js'
-import { seedVisit, useBay } from '../store/visit.js'
+import { getJson } from '../store/api.js'
+import { useBay } from '../store/visit.js'
+import { beginVisit, NewVisit } from './NewVisit.js'
 import { Waiting } from '../parts/States.js'
 
 /** A new car in under a minute: the nearest of eight drawn engines, then plate and name; what differs is tapped on arrival. */
@@ -24,30 +26,20 @@ export function NewCar() {
   const [pattern, setPattern] = useState(ENGINE_PATTERNS[0])
   const form = useChecked(NewCarForm, { plate: '', name: '', customer: '' })
   const { errors } = form.formState
+  const [known, setKnown] = useState<readonly VehicleRecord[]>([])
+  const [another, setAnother] = useState(false)
   if (!bay) return <Waiting what="the shop" />
   const altitudeM = bay.shop.altitudeM
   const take = form.handleSubmit(async ({ plate, name, customer }) => {
+    const known = another ? undefined : await carsWith(plate)
+    if (known?.length) return setKnown(known)
     const spec: Vehicle = { ...pattern.vehicle, name: name || plate, altitudeM }
-    const [vehicleId, visitId] = [`car-${newId()}`, `visit-${newId()}`]
     const at = new Date().toISOString()
-    const base = { by: technician(), at, baseVersion: 0 }
+    const id = `car-${newId()}`
     const vehicle = { plate: plate.toUpperCase(), customer, spec }
-    const visit = {
-      vehicleId,
-      openedAt: at,
-      state: 'open',
-      intent: 'complaint',
-      complaint: '',
-      signs: [],
-      conditions: [],
-      altitudeM,
-      ambientC: 15,
-    } as const
-    const meta = { by: base.by, at, version: 0 }
-    await seedVisit(client, emptyVisit({ ...meta, id: vehicleId, ...vehicle }, { ...meta, id: visitId, ...visit }))
-    await outbox.add({ ...base, noun: 'vehicles', id: vehicleId, data: vehicle })
-    await outbox.add({ ...base, noun: 'visits', id: visitId, visitId, data: visit })
-    void navigate(`/visit/${visitId}/arrive`)
+    await outbox.add({ by: technician(), at, baseVersion: 0, noun: 'vehicles', id, data: vehicle })
+    const visit = await beginVisit(client, { by: technician(), at, version: 0, id, ...vehicle }, bay.shop)
+    void navigate(`/visit/${visit}/arrive`)
   })
   return (
     <div className="p-gap gap-20 max-w-1280 grid narrow:p-16">
@@ -101,6 +93,33 @@ export function NewCar() {
             take it in
           </button>
         </form>
+        {known.map((v) => (
+          <section
+            key={v.id}
+            className="flex flex-wrap items-center gap-16 border-l-6 border-l-ink px-14 py-8"
+            role="alert"
+          >
+            <p className="flex-1">
+              <b>{v.plate}</b> is known: {v.spec.name}
+              {v.customer ? `, ${v.customer}` : ''}, {describeEngine(v.spec)}.
+            </p>
+            <NewVisit vehicle={v} words="take that car in" />
+            <Link className="act" to={`/car/${encodeURIComponent(v.id)}`}>
+              look at its card
+            </Link>
+            <button
+              type="button"
+              className="act"
+              onClick={() => {
+                setKnown([])
+                setAnother(true)
+              }}
+            >
+              it is another car
+            </button>
+          </section>
+        ))}
+        {another && <p className="text-small">Two cars will carry this plate: “take it in” again goes on.</p>}
       </main>
     </div>
   )
@@ -108,3 +127,10 @@ export function NewCar() {
 
 /** Letters as they are meant: without what stands before and behind them. */
 const TRIMMED = { setValueAs: (text: string) => text.trim() }
+
+/** Cars that carry a plate already; none is known while the server is away. */
+async function carsWith(plate: string): Promise<readonly VehicleRecord[]> {
+  const wanted = plate.trim().toUpperCase()
+  const found = await getJson<FindResult>(`/api/find?q=${encodeURIComponent(wanted)}`).catch(() => undefined)
+  return (found?.vehicles ?? []).filter((v) => v.plate === wanted)
+}

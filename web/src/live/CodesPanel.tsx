@@ -5,6 +5,7 @@ import {
   live,
   maybeChannel,
   NO_CODES,
+  remediesOf,
   troubleCodeMeaning,
   type ChannelId,
   type CodeRecord,
@@ -28,7 +29,7 @@ export function CodesPanel({ file, able, keep: mayKeep }: { file: VisitFile; abl
   const [busy, setBusy] = useState(false)
   const [problem, setProblem] = useState<string>()
   const [asking, setAsking] = useState(false)
-  const worked = live(file.repairs).some((r) => r.state === 'done') || live(file.steps).length > 0
+  const worked = remediesOf(file).length > 0 || live(file.steps).length > 0
   const cleared = live(file.codes).some((c) => c.cleared)
   const when: CodeRecord['when'] = cleared ? 'after-drive' : worked ? 'after' : 'before'
   const codes = read ? [...new Set([...read.stored, ...read.pending, ...read.permanent])] : []

@@ -6,6 +6,8 @@ import {
   live,
   maybeChannel,
   parseTyped,
+  remediesOf,
+  roundToFill,
   SLOTS,
   standing,
   vehicleAtPlace,
@@ -15,6 +17,7 @@ import {
   type Slot,
   type VisitFile,
 } from '@uvula/core'
+import { Link } from 'react-router'
 import { useUnit } from '../store/settings.js'
 import { useWriter } from '../store/visit.js'
 import { Scale } from './Scale.js'
@@ -48,6 +51,10 @@ export function Readings({
       value('map_kpa') ?? (gauge !== undefined && ambient ? (ambient.low + ambient.high) / 2 - gauge : undefined),
     ambientC: file.visit.ambientC,
   }
+  // something was done since these were read: they are the "before", and only a correction changes one
+  const open = roundToFill(file)
+  const closed = round < open
+  const [correcting, setCorrecting] = useState(false)
   const save = (channel: ChannelId, canonical: number, typed: string): void =>
     write('readings', `${file.visit.id}:${round}:${slot}:${channel}`, {
       visitId: file.visit.id,
@@ -56,29 +63,55 @@ export function Readings({
       channel,
       value: canonical,
       typed,
+      ...(closed ? { corrected: true } : {}),
     })
   const move = (from: HTMLElement, by: number): void => {
     const inputs = [...list.current!.querySelectorAll('input')]
     inputs[inputs.indexOf(from as HTMLInputElement) + by]?.focus()
   }
   return (
-    <ol ref={list}>
-      {channels.map((channel) => {
-        const reading = mine.find((r) => r.channel === channel)
-        return (
-          <Reading
-            key={`${slot}${round}${channel}`}
-            channel={channel}
-            reading={reading}
-            before={before.find((r) => r.channel === channel)?.value}
-            band={bandOf(channel, place)}
-            onSave={(x, typed) => save(channel, x, typed)}
-            onClear={() => reading && remove('readings', reading.id)}
-            onMove={move}
-          />
-        )
-      })}
-    </ol>
+    <>
+      {closed && (
+        <div className="mb-4 flex flex-wrap items-center gap-x-12 border-l-6 border-l-line pl-10" role="note">
+          <p className="flex-1 text-small">
+            Read before {remediesOf(file).find((r) => r.afterRound >= round)?.words}.{' '}
+            {correcting ? 'What you type now puts an old figure right; the old one stays in the history.' : ''}
+          </p>
+          {correcting ? (
+            <button type="button" className="act" onClick={() => setCorrecting(false)}>
+              leave them
+            </button>
+          ) : (
+            <>
+              <Link className="act" to={`/visit/${encodeURIComponent(file.visit.id)}/prove`}>
+                measured again
+              </Link>
+              <button type="button" className="act" onClick={() => setCorrecting(true)}>
+                correct one
+              </button>
+            </>
+          )}
+        </div>
+      )}
+      <ol ref={list}>
+        {channels.map((channel) => {
+          const reading = mine.find((r) => r.channel === channel)
+          return (
+            <Reading
+              key={`${slot}${round}${channel}`}
+              channel={channel}
+              reading={reading}
+              before={before.find((r) => r.channel === channel)?.value}
+              band={bandOf(channel, place)}
+              locked={closed && !correcting}
+              onSave={(x, typed) => save(channel, x, typed)}
+              onClear={() => reading && remove('readings', reading.id)}
+              onMove={move}
+            />
+          )
+        })}
+      </ol>
+    </>
   )
 }
 
@@ -87,6 +120,8 @@ interface RowProps {
   readonly reading?: ReadingRecord
   readonly before?: number
   readonly band?: Band
+  /** Shown only: what was done since has closed its round. */
+  readonly locked: boolean
   readonly onSave: (canonical: number, typed: string) => void
   readonly onClear: () => void
   readonly onMove: (from: HTMLElement, by: number) => void
@@ -94,7 +129,7 @@ interface RowProps {
 
 const WORDS = { inside: '', low: 'low', high: 'high', unknown: '' } as const
 
-function Reading({ channel, reading, before, band, onSave, onClear, onMove }: RowProps) {
+function Reading({ channel, reading, before, band, locked, onSave, onClear, onMove }: RowProps) {
   const info = maybeChannel(channel)!
   const unit = useUnit(info.quantity)
   const [draft, showDraft] = useState<string>()
@@ -161,6 +196,7 @@ function Reading({ channel, reading, before, band, onSave, onClear, onMove }: Ro
         className="fig text-reading leading-46 h-47 w-full text-right focus:outline-none focus:bg-face-2 focus:shadow-[inset_0_-4px_0_var(--color-ink)]"
         inputMode="decimal"
         autoComplete="off"
+        readOnly={locked}
         value={shown}
         placeholder="·"
         aria-invalid={wrong !== undefined}
@@ -174,7 +210,7 @@ function Reading({ channel, reading, before, band, onSave, onClear, onMove }: Ro
             .getData('text')
             .trim()
             .split(/[\t\r\n]+/)
-          if (cells.length < 2) return
+          if (cells.length < 2 || locked) return
           e.preventDefault()
           pasteDown(e.currentTarget, cells)
         }}

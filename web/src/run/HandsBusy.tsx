@@ -78,7 +78,7 @@ function Run({ file, run }: { file: VisitFile; run: RunRecord }) {
     void navigate(`/visit/${encodeURIComponent(file.visit.id)}/${feed ? 'decarbonize' : 'learn'}`)
   const tick = (cid: string): void =>
     write('runs', run.id, { ...ownFields(run), preconditions: [...run.preconditions, cid] })
-  const gate = mayBegin(file, run)
+  const gate = mayBegin(file, run, now)
 
   if (state.status === 'ready')
     return (

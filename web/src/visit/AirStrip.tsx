@@ -11,20 +11,17 @@ export function AirStrip({ file, onOpen }: { file: VisitFile; onOpen: () => void
   const box = useRef<HTMLButtonElement>(null)
   const [width, setWidth] = useState(WIDEST)
   const stands = whatStands(file)
-  const words = useRef(stands)
-  words.current = stands
+  const wordless = stands === ''
   useLayoutEffect(() => {
     const el = box.current!
     const fit = (): void =>
-      setWidth(
-        Math.max(280, Math.min(WIDEST, el.clientWidth - (el.clientWidth <= 900 ? 60 : words.current ? 360 : 90))),
-      )
+      setWidth(Math.max(280, Math.min(WIDEST, el.clientWidth - (el.clientWidth <= 900 ? 60 : wordless ? 90 : 360))))
     const watch = new ResizeObserver(fit)
     watch.observe(el)
     fit()
     return () => watch.disconnect()
     // words beside it leave it less room
-  }, [stands === ''])
+  }, [wordless])
   return (
     <button
       ref={box}

@@ -3,6 +3,7 @@ import { useCallback, useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import {
+  complaintOf,
   describeEngine,
   lastRound,
   nowAct,
@@ -91,7 +92,7 @@ function VisitOpen({ file, shop, stage: asked }: { file: VisitFile; shop: Shop; 
             </Link>{' '}
             <span className="text-body text-soft narrow:hidden">
               {describeEngine(file.vehicle.spec)}
-              {file.visit.complaint ? `; ${file.visit.complaint.toLowerCase()}` : ''}
+              {`; ${complaintOf(file.visit)}`}
             </span>
           </h1>
           <button

@@ -1,7 +1,17 @@
 import { proxy, wrap, type Remote } from 'comlink'
 import { useQuery } from '@tanstack/react-query'
-import { useEffect, useRef, useState } from 'react'
-import type { Beyond, Diagnosis, Mapping, Outcomes, SoundRecord, Vehicle, VisitFile } from '@uvula/core'
+import { useEffect, useMemo, useRef, useState } from 'react'
+import {
+  evidenceOf,
+  vehicleAtPlace,
+  type Beyond,
+  type Diagnosis,
+  type Mapping,
+  type Outcomes,
+  type SoundRecord,
+  type Vehicle,
+  type VisitFile,
+} from '@uvula/core'
 import type { OutcomeCount } from '@uvula/contract'
 import { getJson } from '../store/api.js'
 import { useSettings } from '../store/settings.js'
@@ -50,21 +60,8 @@ export function reader(): Reader {
   }
 }
 
-/** What the diagnosis depends on, so that a photo or a price does not set it off again. */
-const evidenceKey = (f: VisitFile, round: number): string =>
-  JSON.stringify([
-    round,
-    f.vehicle.spec,
-    f.visit.altitudeM,
-    f.visit.ambientC,
-    f.visit.signs,
-    f.visit.intent,
-    f.visit.conditions,
-    f.readings.map((r) => [r.id, r.value, r.deleted]),
-    f.findings.map((r) => [r.id, r.outcome, r.deleted]),
-    f.codes.map((r) => [r.id, r.code, r.version, r.deleted]),
-    f.recordings.map((r) => [r.id, r.deleted, r.version, r.points?.length]),
-  ])
+/** What the diagnosis reads, and nothing else: a photo or a price does not set it off again. */
+const evidenceKey = (f: VisitFile, round: number): string => JSON.stringify([vehicleAtPlace(f), evidenceOf(f, round)])
 
 /** This car's own record of when it was sound, from its earlier visits; undefined until it is known, or without one. */
 export function useSoundRecord(file: VisitFile | undefined): SoundRecord | undefined {
@@ -111,7 +108,8 @@ export function useDiagnosis(
   const { ownOutcomes, missing } = useSettings()
   const sound = useSoundRecord(file)
   const outcomes = useOutcomes(ownOutcomes && file !== undefined)
-  const key = file && evidenceKey(file, round) + JSON.stringify([sound?.visitId, outcomes, missing])
+  const evidence = useMemo(() => file && evidenceKey(file, round), [file, round])
+  const key = evidence && evidence + JSON.stringify([sound?.visitId, outcomes, missing])
   useEffect(() => {
     if (!file) return
     const mine = ++latest.current

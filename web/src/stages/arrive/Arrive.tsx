@@ -1,19 +1,13 @@
-import {
-  CONDITIONS,
-  idleChannels,
-  live,
-  NO_CODES,
-  roundToFill,
-  SIGNS,
-  type Intent,
-  type Vehicle,
-  type VisitFile,
-} from '@uvula/core'
+import { useState } from 'react'
+import { Link } from 'react-router'
+import { CONDITIONS, idleChannels, live, NO_CODES, SIGNS, type Intent, type Vehicle, type VisitFile } from '@uvula/core'
 import { Choose, type Choice } from '../../kit/Choose.js'
 import { Marks } from '../../kit/Marks.js'
+import { Codes } from '../../parts/Codes.js'
 import { EngineDrawing } from '../../parts/EngineDrawing.js'
 import { Readings } from '../../parts/Readings.js'
-import { ownFields, useWriter } from '../../store/visit.js'
+import { ownFields, useCard, useWriter } from '../../store/visit.js'
+import { sayDay } from '../../words/format.js'
 
 const INTENTS: readonly Choice<Intent>[] = [
   { value: 'complaint', label: 'complaint' },
@@ -35,6 +29,7 @@ export function Arrive({ file }: { file: VisitFile }) {
   return (
     <div className="bench px-gap py-14 gap-gap grid grid-cols-[306px_284px_minmax(0,1fr)] narrow:px-14 narrow:py-10 narrow:grid-cols-1">
       <section className="narrow:order-2" aria-labelledby="signs-title">
+        <Complaint key={visit.id} said={visit.complaint} onSay={(complaint) => change({ complaint })} />
         <h2 id="signs-title" className="text-soft text-small">
           what the customer feels
         </h2>
@@ -63,16 +58,49 @@ export function Arrive({ file }: { file: VisitFile }) {
       <section className="narrow:order-3">
         <h2 className="text-soft text-small">this engine; tap what differs</h2>
         <EngineDrawing vehicle={vehicle.spec} onChange={turn} />
+        <h2 className="mt-12 text-small text-soft">codes that it came with</h2>
+        <Codes file={file} at="before" />
+        <LeftBefore file={file} />
       </section>
       <section className="narrow:order-1">
         <h2 className="text-soft text-small">warm idle, nothing touched yet</h2>
-        <Readings
-          file={file}
-          slot="idle"
-          round={Math.min(0, roundToFill(file))}
-          channels={idleChannels(vehicle.spec)}
-        />
+        <Readings file={file} slot="idle" round={0} channels={idleChannels(vehicle.spec)} />
       </section>
     </div>
+  )
+}
+
+/** The complaint in the customer's words; kept when it is left. */
+function Complaint({ said, onSay }: { said: string; onSay: (text: string) => void }) {
+  const [text, setText] = useState(said)
+  return (
+    <label className="mb-8 block">
+      <span className="text-small text-soft">in the customer’s words</span>
+      <textarea
+        className="field min-h-64 resize-none py-6"
+        rows={2}
+        maxLength={500}
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        onBlur={() => text.trim() !== said && onSay(text.trim())}
+      />
+    </label>
+  )
+}
+
+/** What the last visit of this car left open. */
+function LeftBefore({ file }: { file: VisitFile }) {
+  const { card } = useCard(file.vehicle.id)
+  const left = card?.left
+  if (!left || left.visitId === file.visit.id || !left.lines.length) return null
+  return (
+    <section className="mt-12 border-l-6 border-l-ink pl-10">
+      <h2 className="text-small text-soft">
+        left on {sayDay(left.openedAt)}; <Link to={`/car/${encodeURIComponent(file.vehicle.id)}`}>its card</Link>
+      </h2>
+      {left.lines.map((l) => (
+        <p key={l}>{l}</p>
+      ))}
+    </section>
   )
 }

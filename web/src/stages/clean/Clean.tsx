@@ -134,7 +134,16 @@ export function Clean({ file }: { file: VisitFile }) {
                 ) : (
                   <span />
                 )}
-                <Tick checked={d.passed} onChange={() => write('steps', d.id, { ...ownFields(d), passed: !d.passed })}>
+                <Tick
+                  checked={d.passed}
+                  onChange={() =>
+                    write('steps', d.id, {
+                      ...ownFields(d),
+                      passed: !d.passed,
+                      afterRound: d.passed ? null : lastRound(file),
+                    })
+                  }
+                >
                   {d.passed ? 'ended' : 'ends there'}
                 </Tick>
               </li>

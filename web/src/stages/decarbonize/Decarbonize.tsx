@@ -1,23 +1,28 @@
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import {
+  feedRequestOf,
   lastRound,
   liquidBoundMl,
   live,
+  measuredForFeed,
   METHODS,
+  openThings,
   planFeed,
-  pointsOfRound,
+  runningWaits,
   runsGoingOn,
   stateOfRun,
   trimRho,
   vehicleAtPlace,
+  type FeedChoices,
+  type FeedResult,
   type VisitFile,
 } from '@uvula/core'
 import { Tick } from '../../kit/Tick.js'
-import { StartTimer } from '../../parts/Timers.js'
+import { StartTimer, useNow } from '../../parts/Timers.js'
 import { newId } from '../../store/database.js'
 import { useWriter } from '../../store/visit.js'
-import { FeedFields, type Feed } from './FeedFields.js'
+import { FeedFields } from './FeedFields.js'
 import { LimitChart } from './LimitChart.js'
 import { Plan, Reach } from './Plan.js'
 import { CONDITIONS, LAMP } from './words.js'
@@ -27,34 +32,30 @@ export function Decarbonize({ file }: { file: VisitFile }) {
   const { write } = useWriter(file)
   const navigate = useNavigate()
   const vehicle = vehicleAtPlace(file)
-  const points = pointsOfRound(file, lastRound(file))
-  const hold = points.find((p) => p.kind === 'hold') ?? points.find((p) => p.kind === 'idle')
-  const [form, setForm] = useState<Feed>(() => ({
+  const now = useNow(5000)
+  const measured = measuredForFeed(file, now)
+  const [form, setForm] = useState<FeedChoices>({
     method: 'metered-port',
     product: { kind: 'combustible', afr: 14.5 },
     doseMl: 60,
     labelMaxMl: 250,
     point: 'plenum',
-    airGS: Number((hold?.means.maf_gs ?? 0).toFixed(1)),
-    rpm: Math.round(hold?.rpm ?? 0),
     speedFrom: 'scan',
-    coolantC: hold?.means.ect_c ?? 90,
     extraction: false,
     fireCover: false,
     lampFlashing: false,
     heldRunning: false,
-    boostKpa: 0,
-  }))
-  const t = hold?.means
-  const trims =
-    t?.trim1_pct === undefined
-      ? undefined
-      : { total: t.trim1_pct / 100, totalMin: -0.25, short: (t.stft1_pct ?? 0) / 100, shortMin: -0.2 }
+  })
   const going = runsGoingOn(file).find((r) => r.procedure === 'feed')
-  const feed = { ...form, ...(trims ? { trims } : {}), feedRunning: going !== undefined }
-  const result = planFeed({ ...feed, vehicle })
-  const set = (part: Partial<Feed>): void => setForm((now) => ({ ...now, ...part }))
+  const asked = feedRequestOf(file, form, now, going !== undefined)
+  const planned: FeedResult = asked.ok ? planFeed({ ...asked.request, vehicle }) : asked
+  const open = [...openThings(file), ...runningWaits(file, now)]
+  const result: FeedResult = open.length
+    ? { ok: false, refusals: [...open, ...(planned.ok ? [] : planned.refusals)] }
+    : planned
+  const set = (part: Partial<FeedChoices>): void => setForm((was) => ({ ...was, ...part }))
   const arm = (): void => {
+    if (!asked.ok) return
     const id = `${file.visit.id}:run:${newId()}`
     const before = live(file.runs).filter((r) => r.procedure === 'feed').length
     write('runs', id, {
@@ -63,7 +64,8 @@ export function Decarbonize({ file }: { file: VisitFile }) {
       attempt: before + 1,
       preconditions: [],
       events: [],
-      feed,
+      feed: asked.request,
+      afterRound: lastRound(file),
     })
     void navigate(`/visit/${encodeURIComponent(file.visit.id)}/run/${encodeURIComponent(id)}`)
   }
@@ -87,7 +89,7 @@ export function Decarbonize({ file }: { file: VisitFile }) {
           <div className="grid gap-8">
             <p className="name">No feed as things stand</p>
             {result.refusals.map((r) => (
-              <p key={r.rule} className="wrong" data-rule={r.rule}>
+              <p key={r.message} className="wrong" data-rule={r.rule}>
                 {r.message}
               </p>
             ))}
@@ -98,15 +100,15 @@ export function Decarbonize({ file }: { file: VisitFile }) {
           {liquidBoundMl(vehicle.displacementL, vehicle.cylinders, vehicle.compressionRatio).toFixed(1)} mL anywhere
         </h2>
         <LimitChart
-          airGS={form.airGS}
+          airGS={form.airGS ?? measured.airGS ?? 0}
           plan={result.ok ? result.plan : undefined}
-          rho={trimRho(trims)}
+          rho={trimRho(asked.ok ? asked.request.trims : undefined)}
           afr={form.product.afr}
         />
         {result.ok && <Reach plan={result.plan} />}
       </section>
       <section>
-        <FeedFields feed={form} vehicle={vehicle} onChange={set} />
+        <FeedFields feed={form} measured={measured} vehicle={vehicle} onChange={set} />
         <div className="my-8 flex flex-wrap gap-8">
           {CONDITIONS.map((x) => (
             <Tick key={x.key} checked={form[x.key]} onChange={(on) => set({ [x.key]: on })}>

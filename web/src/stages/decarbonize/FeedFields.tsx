@@ -1,9 +1,10 @@
-import { FeedForm } from '@uvula/contract'
+import { FeedTypedForm } from '@uvula/contract'
 import {
   airPathOf,
   METHODS,
   STATIONS,
-  type FeedRequest,
+  type FeedChoices,
+  type FeedMeasured,
   type MethodId,
   type StationId,
   type Vehicle,
@@ -13,19 +14,20 @@ import { Pick, type Option } from '../../kit/Pick.js'
 import { asNumber, useChecked } from '../../kit/useChecked.js'
 import { NUMBERS, PRODUCTS, SPEED_FROM } from './words.js'
 
-export type Feed = Omit<FeedRequest, 'vehicle' | 'feedRunning' | 'trims'>
-
 const WAYS: readonly Option<MethodId>[] = METHODS.filter((m) => m.feeds).map((m) => ({ value: m.id, label: m.label }))
 
 /** What the feed is planned from. */
 export function FeedFields({
   feed,
+  measured,
   vehicle,
   onChange,
 }: {
-  feed: Feed
+  feed: FeedChoices
+  /** What the visit knows: shown where nothing is typed. */
+  measured: FeedMeasured
   vehicle: Vehicle
-  onChange: (part: Partial<Feed>) => void
+  onChange: (part: Partial<FeedChoices>) => void
 }) {
   const points: readonly Option<StationId>[] = airPathOf(vehicle).stations.map(({ info: { id } }) => ({
     value: id,
@@ -57,7 +59,7 @@ export function FeedFields({
           />
         </Row>
       </div>
-      <Numbers feed={feed} onChange={onChange} />
+      <Numbers feed={feed} measured={measured} turbo={vehicle.induction === 'turbo'} onChange={onChange} />
     </>
   )
 }
@@ -71,22 +73,34 @@ function Row({ label, children }: { label: string; children: React.ReactNode }) 
   )
 }
 
-/** Typed figures: the plan follows each as it is right. */
-function Numbers({ feed, onChange }: { feed: Feed; onChange: (part: Partial<Feed>) => void }) {
-  const { doseMl, labelMaxMl, rpm, airGS, coolantC } = feed
-  const form = useChecked(FeedForm, { doseMl, labelMaxMl, rpm, airGS, coolantC })
+/** Typed figures: the plan follows each as it is right. What is measured stands in grey until something is typed. */
+function Numbers({
+  feed,
+  measured,
+  turbo,
+  onChange,
+}: {
+  feed: FeedChoices
+  measured: FeedMeasured
+  turbo: boolean
+  onChange: (part: Partial<FeedChoices>) => void
+}) {
+  const { doseMl, labelMaxMl } = feed
+  const form = useChecked(FeedTypedForm, { doseMl, labelMaxMl })
   const { errors } = form.formState
-  const keep = async (key: keyof FeedForm): Promise<void> => {
+  const keep = async (key: keyof FeedTypedForm): Promise<void> => {
     if (await form.trigger(key)) onChange({ [key]: form.getValues(key) })
   }
+  const known: Partial<Record<keyof FeedTypedForm, number>> = measured
   return (
     <form className="grid gap-y-2">
-      {NUMBERS.map((n) => (
+      {NUMBERS.filter((n) => turbo || !n.turboOnly).map((n) => (
         <Field
           key={n.key}
           label={n.label}
           unit={n.unit}
           inputMode="decimal"
+          placeholder={known[n.key] === undefined ? 'not known' : `${show(known[n.key]!)} measured`}
           error={errors[n.key]?.message}
           {...form.register(n.key, { setValueAs: asNumber('number'), onChange: () => void keep(n.key) })}
         />
@@ -94,3 +108,5 @@ function Numbers({ feed, onChange }: { feed: Feed; onChange: (part: Partial<Feed
     </form>
   )
 }
+
+const show = (x: number): string => (Math.abs(x) >= 100 ? x.toFixed(0) : x.toFixed(1))

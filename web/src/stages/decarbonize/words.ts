@@ -1,14 +1,22 @@
 import type { FeedRequest } from '@uvula/core'
-import type { FeedForm } from '@uvula/contract'
+import type { FeedTypedForm } from '@uvula/contract'
 import type { Option } from '../../kit/Pick.js'
 
 /** What is typed, in the order it is asked. */
-export const NUMBERS: readonly { readonly key: keyof FeedForm; readonly label: string; readonly unit: string }[] = [
+export const NUMBERS: readonly {
+  readonly key: keyof FeedTypedForm
+  readonly label: string
+  readonly unit: string
+  readonly turboOnly?: true
+}[] = [
   { key: 'doseMl', label: 'dose wanted', unit: 'mL' },
   { key: 'labelMaxMl', label: 'label at most', unit: 'mL' },
   { key: 'rpm', label: 'speed held', unit: 'rpm' },
   { key: 'airGS', label: 'airflow there', unit: 'g/s' },
   { key: 'coolantC', label: 'coolant', unit: '°C' },
+  { key: 'boostKpa', label: 'charge over ambient', unit: 'kPa', turboOnly: true },
+  { key: 'trimStopPct', label: 'trim can take off', unit: '%' },
+  { key: 'fuelCutAbove', label: 'fuel cut from', unit: 'rpm' },
 ]
 
 /** What must be so before anything is fed. */

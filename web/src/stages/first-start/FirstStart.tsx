@@ -1,30 +1,24 @@
-import { useState } from 'react'
-import { CodeForm } from '@uvula/contract'
 import {
   CLEARING_WIPES,
-  expectedCode,
-  live,
-  maybeChannel,
   mayStart,
+  POOLS_LOOKED,
+  poolsUnlooked,
   restartLocked,
   TURNED_BY_HAND,
-  type ChannelId,
-  type CodeRecord,
   type VisitFile,
 } from '@uvula/core'
 import { FirstMinutes } from './FirstMinutes.js'
-import { Tick } from '../../kit/Tick.js'
-import { useChecked } from '../../kit/useChecked.js'
-import { Choose } from '../../kit/Choose.js'
+import { Codes } from '../../parts/Codes.js'
+import { useNow } from '../../parts/Timers.js'
 import { newId } from '../../store/database.js'
-import { ownFields, useWriter } from '../../store/visit.js'
-import { useFormat } from '../../words/format.js'
+import { useWriter } from '../../store/visit.js'
 
 /** What the first minutes bring, what locks the starter, and the codes that are ours. */
 export function FirstStart({ file }: { file: VisitFile }) {
   const { write } = useWriter(file)
   const locked = restartLocked(file)
-  const gate = mayStart(file)
+  const gate = mayStart(file, useNow(1000))
+  const pools = poolsUnlooked(file)
   return (
     <div className="bench px-gap py-14 gap-28 grid grid-cols-[minmax(0,1fr)_minmax(300px,1.05fr)] narrow:px-14 narrow:py-10 narrow:grid-cols-1">
       <section>
@@ -61,6 +55,24 @@ export function FirstStart({ file }: { file: VisitFile }) {
             ))}
           </div>
         )}
+        {!locked && pools.length > 0 && (
+          <div className="caution stop mx-0 my-6 flex items-center justify-between gap-12 border-4 border-ink px-10 py-6 narrow:flex-col narrow:items-stretch">
+            <p className="text-small">
+              <b>STOP</b> Liquid does not compress: look into plenum and runners with a light, soak up what stands
+              there.{' '}
+              <span className="text-soft">If it has been cranked into one: stop, plugs out, turn it by hand.</span>
+            </p>
+            <button
+              type="button"
+              className="act strong"
+              onClick={() =>
+                write('ticks', `${file.visit.id}:tick:${newId()}`, { visitId: file.visit.id, caution: POOLS_LOOKED })
+              }
+            >
+              looked: no pool stands
+            </button>
+          </div>
+        )}
         <FirstMinutes />
         <p className="text-soft text-small">A slow, uneven or stopped starter is liquid: stop.</p>
       </section>
@@ -70,92 +82,5 @@ export function FirstStart({ file }: { file: VisitFile }) {
         <p className="text-small">{CLEARING_WIPES}</p>
       </section>
     </div>
-  )
-}
-
-const WHEN: readonly CodeRecord['when'][] = ['before', 'after', 'after-drive']
-
-function Codes({ file }: { file: VisitFile }) {
-  const { write } = useWriter(file)
-  const [when, setWhen] = useState<CodeRecord['when']>('after')
-  const form = useChecked(CodeForm, { code: '' })
-  const wrong = form.formState.errors.code?.message
-  const add = form.handleSubmit(({ code }) => {
-    write('codes', `${file.visit.id}:code:${when}:${code}`, {
-      visitId: file.visit.id,
-      code,
-      state: 'stored',
-      when,
-      cleared: false,
-    })
-    form.reset({ code: '' })
-  })
-  return (
-    <>
-      <div className="mx-0 my-8 gap-8 flex flex-wrap">
-        <Choose
-          label="when it was read"
-          look="box"
-          className="flex"
-          value={when}
-          choices={WHEN.map((w) => ({ value: w, label: w.replace('-', ' ') }))}
-          onChange={setWhen}
-        />
-        <form onSubmit={(e) => void add(e)}>
-          <input
-            className="field fig w-240"
-            aria-label="code"
-            placeholder="P0507"
-            autoComplete="off"
-            aria-invalid={wrong !== undefined}
-            {...form.register('code', {
-              setValueAs: (t: string) => t.trim().toUpperCase(),
-              // a code that is left is kept; nothing typed is no code
-              onBlur: () => void (form.getValues('code') ? add() : form.clearErrors()),
-            })}
-          />
-        </form>
-      </div>
-      {wrong && (
-        <p className="wrong text-small" role="alert">
-          {form.getValues('code')} {wrong}
-        </p>
-      )}
-      <ul className="work-rows">
-        {live(file.codes).map((c) => {
-          const own = expectedCode(c.code)
-          return (
-            <li
-              className="border-b border-b-line gap-8 grid grid-cols-[1fr_auto_auto] items-center min-h-52 leading-tight"
-              key={c.id}
-              data-code={c.code}
-            >
-              <span>
-                <b>{c.code}</b> {c.when.replace('-', ' ')}: {own ? `ours, ${own.label}` : 'not ours: a finding'}
-                {c.frame && <Frame values={c.frame} />}
-              </span>
-              <span className="ml-6 text-soft text-small">{c.state}</span>
-              <Tick checked={c.cleared} onChange={() => write('codes', c.id, { ...ownFields(c), cleared: !c.cleared })}>
-                {c.cleared ? 'cleared' : 'clear'}
-              </Tick>
-            </li>
-          )
-        })}
-      </ul>
-    </>
-  )
-}
-
-/** What was kept when a code was set. */
-function Frame({ values }: { values: NonNullable<CodeRecord['frame']> }) {
-  const format = useFormat()
-  return (
-    <span className="text-soft text-small">
-      {' '}
-      freeze-frame:{' '}
-      {(Object.entries(values) as [ChannelId, number][])
-        .map(([id, x]) => `${maybeChannel(id)!.label} ${format(maybeChannel(id)!.quantity, x)}`)
-        .join(', ')}
-    </span>
   )
 }

@@ -1,8 +1,9 @@
 import { Printer } from 'lucide-react'
-import { live, mayIssueReport, sheetOf, type Sheet, type VisitFile } from '@uvula/core'
+import { lastRound, live, mayIssueReport, sheetOf, UNPROVED_SAID, type Sheet, type VisitFile } from '@uvula/core'
 import type { Shop } from '@uvula/contract'
 import { Working } from '../../kit/Working.js'
 import { newId } from '../../store/database.js'
+import { useNow } from '../../parts/Timers.js'
 import { useOutbox, useWriter } from '../../store/visit.js'
 import { useDiagnosis } from '../../workers/heart.js'
 import { sayDay } from '../../words/format.js'
@@ -11,13 +12,14 @@ import { sayDay } from '../../words/format.js'
 export function HandOver({ file, shop }: { file: VisitFile; shop: Shop }) {
   // what was found is what the baseline says
   const { diagnosis } = useDiagnosis(file, 0)
+  const { diagnosis: now } = useDiagnosis(file, lastRound(file))
   const { write } = useWriter(file)
   const { writes } = useOutbox()
   const issued = live(file.reports).at(-1)
-  const gate = mayIssueReport(file)
+  const gate = mayIssueReport(file, useNow(1000))
   const refused = writes.find((w) => w.noun === 'reports' && w.visitId === file.visit.id && w.state === 'refused')
-  if (!diagnosis) return <Working label="working it out" />
-  const sheet = (issued?.sheet as Sheet | undefined) ?? sheetOf(file, diagnosis, shop.labourPerHour)
+  if (!diagnosis || !now) return <Working label="working it out" />
+  const sheet = (issued?.sheet as Sheet | undefined) ?? sheetOf(file, diagnosis, shop.labourPerHour, now)
   return (
     <div className="bench px-gap py-14 gap-28 grid grid-cols-[minmax(0,1fr)_210px] narrow:px-14 narrow:py-10 narrow:grid-cols-1 print:p-0 print:block">
       <Paper sheet={sheet} shop={shop} number={issued?.number} issuedAt={issued?.issuedAt} />
@@ -28,6 +30,17 @@ export function HandOver({ file, shop }: { file: VisitFile; shop: Shop }) {
               {r.message}
             </p>
           ))}
+        {!gate.ok && gate.refusals.some((r) => r.rule === 'prove-first') && (
+          <button
+            type="button"
+            className="act justify-center"
+            onClick={() =>
+              write('ticks', `${file.visit.id}:tick:${newId()}`, { visitId: file.visit.id, caution: UNPROVED_SAID })
+            }
+          >
+            without proof: the sheet says so
+          </button>
+        )}
         {refused && <p className="wrong">{refused.problem}</p>}
         <button
           type="button"
@@ -84,11 +97,12 @@ function Paper({ sheet: s, shop, number, issuedAt }: { sheet: Sheet; shop: Shop;
           .join(' · ')}
       </p>
       <p className="mx-0 my-10 text-lead leading-normal">{s.plain}</p>
-      <List title="came with" lines={[s.complaint].filter(Boolean)} />
+      <List title="came with" lines={[s.complaint, ...(s.codes ?? [])].filter(Boolean)} />
       <List title="found" lines={s.found} />
       <List title="done" lines={s.done} />
       <List title="left" lines={s.left} />
       <List title="advised" lines={s.advised} />
+      <List title="its warm idle as it leaves" lines={s.judged ?? []} />
       {s.changes.length > 0 && (
         <table className="mt-8 w-full border-collapse">
           <caption className="text-left text-soft text-small">before and after, same points</caption>

@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import {
+  lastRound,
   live,
   maybeChannel,
   mayBegin,
@@ -17,6 +18,7 @@ import {
 import { Choose } from '../../kit/Choose.js'
 import { Tick } from '../../kit/Tick.js'
 import { sayTime, useFormat } from '../../words/format.js'
+import { useNow } from '../../parts/Timers.js'
 import { newId } from '../../store/database.js'
 import { useWriter } from '../../store/visit.js'
 import { Deposits } from '../clean/Clean.js'
@@ -28,7 +30,8 @@ export function Learn({ file }: { file: VisitFile }) {
   const first = file.vehicle.spec.idleControl === 'idle-valve' ? PROCEDURES[1] : PROCEDURES[0]
   const [procedure, setProcedure] = useState<Procedure>(first)
   const [ticked, setTicked] = useState<readonly string[]>([])
-  const measured = measuredPreconditions(file, procedure.preconditions, Date.now())
+  const now = useNow(1000)
+  const measured = measuredPreconditions(file, procedure.preconditions, now)
   const seen = [...new Set([...ticked, ...measured])]
   const rest = procedure.preconditions.filter((c) => !c.stop && !seen.includes(c.id)).map((c) => c.id)
   const attempts = live(file.runs).filter((r) => r.procedure === procedure.id)
@@ -45,7 +48,7 @@ export function Learn({ file }: { file: VisitFile }) {
     preconditions: seen,
     events: [],
   }
-  const gate = mayBegin(file, draft)
+  const gate = mayBegin(file, draft, now)
   const arm = (): void => {
     const run = `${file.visit.id}:run:${newId()}`
     write('runs', run, {
@@ -54,6 +57,7 @@ export function Learn({ file }: { file: VisitFile }) {
       attempt: begun.length + 1,
       preconditions: seen,
       events: [],
+      afterRound: lastRound(file),
     })
     void navigate(`/visit/${encodeURIComponent(file.visit.id)}/run/${encodeURIComponent(run)}`)
   }
@@ -111,7 +115,7 @@ export function Learn({ file }: { file: VisitFile }) {
         </div>
         {!gate.ok &&
           gate.refusals.map((r) => (
-            <p key={r.rule} className="wrong text-small">
+            <p key={r.message} className="wrong text-small">
               {r.message}
             </p>
           ))}

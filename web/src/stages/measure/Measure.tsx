@@ -6,6 +6,7 @@ import {
   idleChannels,
   live,
   pointsOfRound,
+  remediesOf,
   roundToFill,
   SLOTS,
   vehicleAtPlace,
@@ -102,6 +103,11 @@ export function Measure({ file }: { file: VisitFile }) {
         ))}
       </nav>
       <section>
+        {round > 0 && (
+          <p className="mb-4 border-l-6 border-l-ink pl-10 text-small">
+            Round {round}, after: {remediesOf(file).at(-1)?.words}.
+          </p>
+        )}
         <Readings key={slot} file={file} slot={slot} round={round} channels={channelsAt(slot, file)} />
       </section>
       <section>

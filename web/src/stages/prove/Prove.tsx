@@ -1,12 +1,12 @@
 import { Link } from 'react-router'
 import {
-  compareRuns,
+  changesBetween,
   idleChannels,
   lastRound,
   live,
-  pointsOfRound,
+  proofsOf,
+  remediesOf,
   roundToFill,
-  stationInfo,
   visitLedger,
   type Change,
   type VisitFile,
@@ -19,7 +19,8 @@ import { SLOTS, type Slot } from '@uvula/core'
 /** The same points again: before and after on one scale, change told from noise. */
 export function Prove({ file }: { file: VisitFile }) {
   const round = roundToFill(file)
-  const done = live(file.repairs).filter((r) => r.state === 'done')
+  const done = remediesOf(file)
+  const owed = proofsOf(file).at(-1)
   const baseline = [
     ...new Set(
       live(file.readings)
@@ -30,22 +31,20 @@ export function Prove({ file }: { file: VisitFile }) {
   const slots: readonly Slot[] = baseline.length ? baseline : ['idle']
   const [slot, setSlot] = useState<Slot>('idle')
   const last = lastRound(file)
-  const changes = last > 0 ? compareRuns(pointsOfRound(file, 0), pointsOfRound(file, last)) : []
+  const changes = last > 0 ? changesBetween(file, 0, last) : []
   if (!done.length)
     return (
       <p className="bench px-gap pt-40 pb-14 max-w-640 text-lead narrow:px-14 narrow:pb-10">
-        Nothing has been mended in this visit yet. When it has, the same points are measured again here and set against
-        the first ones.
+        Nothing has been done to the engine in this visit yet. When it has, the same points are measured again here and
+        set against the first ones.
       </p>
     )
   return (
     <div className="bench px-gap py-14 gap-32 grid grid-cols-[minmax(0,0.95fr)_minmax(0,1.05fr)] narrow:px-14 narrow:py-10 narrow:grid-cols-1">
       <section>
         <h2 className="text-soft text-small">
-          after: {done.map((r) => `${stationInfo(r.station).label} (${r.kind})`).join(', ')}
-          {done.length > 1 && round - Math.min(...done.map((r) => r.afterRound)) < done.length
-            ? '; done together, so their gain is joint'
-            : ''}
+          round {round}, after: {(owed?.remedies ?? []).map((r) => r.words).join('; ')}
+          {owed && owed.remedies.length > 1 ? '. Done together, so their gain is joint.' : ''}
         </h2>
         <div className="flex flex-wrap items-center gap-x-20">
           <Choose

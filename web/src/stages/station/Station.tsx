@@ -15,6 +15,7 @@ import {
   type StationId,
   type TestInfo,
   type VisitFile,
+  cautionOf,
 } from '@uvula/core'
 import type { Shop } from '@uvula/contract'
 import { RingWords } from '../../kit/Rings.js'
@@ -152,7 +153,8 @@ function Test({ file, station, test }: { file: VisitFile; station: StationId; te
   const { write, remove } = useWriter(file)
   const id = `${file.visit.id}:${test.id}:${station}`
   const found = live(file.findings).find((x) => x.id === id) as FindingRecord | undefined
-  const [ticked, setTicked] = useState(found !== undefined)
+  const caution = cautionOf(test)
+  const ticked = live(file.ticks).some((t) => t.caution === caution)
   const [draft, setDraft] = useState<string>()
   const [problem, setProblem] = useState<string>()
   const measure = MEASURES[test.id]
@@ -200,7 +202,12 @@ function Test({ file, station, test }: { file: VisitFile; station: StationId; te
             <span className="text-soft">If it has happened: {test.caution.ifHappened}</span>
           </p>
           {test.caution.stop && (
-            <Tick checked={ticked} onChange={setTicked}>
+            <Tick
+              checked={ticked}
+              onChange={() =>
+                !ticked && write('ticks', `${file.visit.id}:tick:${newId()}`, { visitId: file.visit.id, caution })
+              }
+            >
               seen to
             </Tick>
           )}

@@ -7,7 +7,7 @@ const STEPS_MM2 = [0.2, 0.5, 1, 2, 5, 10, 20, 50]
 /** The account of unmetered air as one bar: mended, found, not accounted for. */
 export function Account({ account }: { account: VisitLedger }) {
   const { before, now, entries, ledger } = account
-  const scale = Math.max(before.areaMm2.high, 1) * 1.08
+  const scale = Math.max(before.areaMm2.high, ledger.locatedMm2, 1) * 1.08
   const X = (mm2: number): number => 10 + (mm2 / scale) * (W - 20)
   const parts = entries.filter((e) => e.areaMm2 !== undefined)
   const steps = parts.map((e, i) => {
@@ -67,11 +67,13 @@ export function Account({ account }: { account: VisitLedger }) {
       <p className="text-small">
         {ledger.unsized.length > 0 &&
           `Found without a size: ${ledger.unsized.map((s) => stationInfo(s).label).join(', ')}. `}
+        {ledger.excess &&
+          'More was found than the readings show: one of these is not a leak, or the readings are old. '}
         {account.accounted
           ? 'What is left is within what a sound engine shows.'
           : now.round > 0
             ? 'What is left is more than a sound engine shows: there is another place.'
-            : ''}
+            : `Without a place: ${ledger.remaining.median.toFixed(1)} mm² (${ledger.remaining.low.toFixed(1)} to ${ledger.remaining.high.toFixed(1)}).`}
       </p>
     </figure>
   )

@@ -6,15 +6,19 @@ import {
   lastRound,
   live,
   nextPartsDay,
+  remediesOf,
   repairOptionsAt,
+  repairWords,
   stationInfo,
   WRAP_CONDITIONS,
   type RepairOption,
+  type RepairRecord,
   type StationId,
   type VisitFile,
 } from '@uvula/core'
 import type { Shop } from '@uvula/contract'
 import { Tick } from '../../kit/Tick.js'
+import { newId } from '../../store/database.js'
 import { ownFields, useWriter } from '../../store/visit.js'
 import { sayDay } from '../../words/format.js'
 
@@ -23,40 +27,40 @@ const RECHECK_DAYS = 14
 
 const inDays = (n: number): string => new Date(Date.now() + n * 86_400_000).toISOString().slice(0, 10)
 
-/** Ways to mend one place, by price, risk and condition; and the one that was done. */
+/** Ways to answer a find at one place, by price, risk and condition; and what was done there. */
 export function Mend({ file, station, shop }: { file: VisitFile; station: StationId; shop: Shop }) {
   const { write, remove } = useWriter(file)
   const [chosen, setChosen] = useState<RepairOption>()
-  const repair = live(file.repairs).find((r) => r.station === station)
+  const [more, setMore] = useState(false)
+  const here = live(file.repairs).filter((r) => r.station === station)
+  const cleaned = remediesOf(file).filter((r) => r.kind === 'cleaning' && r.station === station)
   const bus = nextPartsDay(shop.partsDays, inDays(0))
-  if (repair)
+  const told = here.length + cleaned.length > 0
+  if (told && !more)
     return (
-      <div className="pt-8 mt-10 border-t-2 border-t-ink gap-12 flex items-center flex-wrap" data-station={station}>
-        <p className="flex-[1_1_260px]">
-          <b>{stationInfo(station).label}</b>: {repair.kind}, {repair.state}
-          {repair.temporary
-            ? `, temporary, look again by ${repair.recheckOn ? sayDay(repair.recheckOn) : 'no day set'}`
-            : ''}
-          .{repair.againstRule ? ` Recorded against the rule “${repair.againstRule}”.` : ''}
-        </p>
-        {repair.state === 'planned' && (
-          <button
-            type="button"
-            className="act strong"
-            onClick={() =>
+      <div className="mt-10 grid gap-8 border-t-2 border-t-ink pt-8" data-station={station}>
+        {here.map((repair) => (
+          <Told
+            key={repair.id}
+            repair={repair}
+            onDone={() =>
               write('repairs', repair.id, { ...ownFields(repair), state: 'done', afterRound: lastRound(file) })
             }
-          >
-            done
-          </button>
-        )}
-        <button type="button" className="act" onClick={() => remove('repairs', repair.id)}>
-          take it back
+            onBack={() => remove('repairs', repair.id)}
+          />
+        ))}
+        {cleaned.map((r) => (
+          <p key={r.ids.join()}>
+            <b>{stationInfo(station).label}</b>: {r.words}, done.
+          </p>
+        ))}
+        <button type="button" className="act justify-self-start" onClick={() => setMore(true)}>
+          something else here
         </button>
       </div>
     )
   const save = (o: RepairOption, state: 'planned' | 'done', conditions: readonly string[], recheckOn?: string): void =>
-    write('repairs', `${file.visit.id}:repair:${station}`, {
+    write('repairs', `${file.visit.id}:repair:${station}:${newId()}`, {
       visitId: file.visit.id,
       station,
       kind: o.kind,
@@ -68,9 +72,14 @@ export function Mend({ file, station, shop }: { file: VisitFile; station: Statio
       partsPrice: o.partsPrice,
       conditions,
     })
+  const keep: typeof save = (...of) => {
+    save(...of)
+    setChosen(undefined)
+    setMore(false)
+  }
   return (
     <div className="mend pt-6 mt-10 border-t-2 border-t-ink" data-station={station}>
-      <h2 className="name">Mend the {stationInfo(station).label}</h2>
+      <h2 className="name">What is done at the {stationInfo(station).label}</h2>
       <table className="w-full border-collapse">
         <thead className="text-left align-bottom text-small text-soft [&_th]:font-medium">
           <tr>
@@ -111,7 +120,31 @@ export function Mend({ file, station, shop }: { file: VisitFile; station: Statio
           })}
         </tbody>
       </table>
-      {chosen && <Decide key={chosen.kind} file={file} station={station} option={chosen} onSave={save} />}
+      {chosen && <Decide key={chosen.kind} file={file} station={station} option={chosen} onSave={keep} />}
+    </div>
+  )
+}
+
+/** One answer that is planned or done, and what takes it further or back. */
+function Told({ repair, onDone, onBack }: { repair: RepairRecord; onDone: () => void; onBack: () => void }) {
+  return (
+    <div className="flex flex-wrap items-center gap-12">
+      <p className="flex-[1_1_260px]">
+        <b>{stationInfo(repair.station).label}</b>:{' '}
+        {repairWords(repair).slice(stationInfo(repair.station).label.length + 1)}, {repair.state}
+        {repair.temporary
+          ? `, temporary, look again by ${repair.recheckOn ? sayDay(repair.recheckOn) : 'no day set'}`
+          : ''}
+        .{repair.againstRule ? ` Recorded against the rule “${repair.againstRule}”.` : ''}
+      </p>
+      {repair.state === 'planned' && (
+        <button type="button" className="act strong" onClick={onDone}>
+          done
+        </button>
+      )}
+      <button type="button" className="act" onClick={onBack}>
+        take it back
+      </button>
     </div>
   )
 }

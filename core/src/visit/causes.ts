@@ -1,0 +1,37 @@
+import { type Diagnosis, type FaultId, type Ranked } from '../diagnosis/index.js'
+import { isIdleMeasured } from './points.js'
+import { proofsOf } from './proofs.js'
+import type { VisitFile } from './records.js'
+import { isProved } from './remedies.js'
+
+/** What a visit may say of causes: nothing that what was done since has overtaken. */
+export interface VisitCauses {
+  /** Answered by a remedy after which the readings were better, none worse. */
+  readonly confirmed: readonly FaultId[]
+  /** Leads by the newest readings that count, and nothing has confirmed it. */
+  readonly suspected?: Ranked
+}
+
+/** From this probability at the baseline a cause counts as the one that a remedy answered [–]. */
+const HAD_A_CHANCE = 0.05
+/** From this probability the leading cause is named though nothing confirms it [–]. */
+const WORTH_NAMING = 0.3
+
+/**
+ * @param d - diagnosis of the baseline
+ * @param now - diagnosis of the last round
+ */
+export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCauses {
+  const confirmed = new Set<FaultId>()
+  for (const p of proofsOf(f)) {
+    const verdicts = new Set(p.changes.map((c) => c.verdict))
+    if (!verdicts.has('better') || verdicts.has('worse')) continue
+    const answers = new Set(p.remedies.flatMap((r) => r.answers))
+    const cause = d.ranking.find((r) => r.fault !== 'none' && answers.has(r.fault) && r.probability >= HAD_A_CHANCE)
+    if (cause) confirmed.add(cause.fault)
+  }
+  // measured again after the work: what the baseline said is overtaken by what the last round says
+  const lead = (isProved(f) ? now : d).ranking[0]
+  const leads = lead !== undefined && lead.fault !== 'none' && lead.probability > WORTH_NAMING && isIdleMeasured(f, 0)
+  return { confirmed: [...confirmed], ...(leads && !confirmed.has(lead.fault) ? { suspected: lead } : {}) }
+}

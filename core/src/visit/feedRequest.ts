@@ -1,0 +1,118 @@
+import type { FeedRefusal, FeedRequest } from '../cleaning/index.js'
+import { lastRound, pointsOfRound } from './points.js'
+import { FRESH_MS } from './preconditions.js'
+import { live, type VisitFile } from './records.js'
+
+/** What a person chooses and types for a feed; a figure that is left out is taken from what was measured, or is unknown. */
+export interface FeedChoices extends Pick<
+  FeedRequest,
+  | 'method'
+  | 'product'
+  | 'doseMl'
+  | 'labelMaxMl'
+  | 'labelRateMlS'
+  | 'point'
+  | 'speedFrom'
+  | 'extraction'
+  | 'fireCover'
+  | 'lampFlashing'
+  | 'heldRunning'
+> {
+  readonly rpm?: number
+  readonly airGS?: number
+  readonly coolantC?: number
+  /** Charge pressure above ambient at the held speed [kPa]; asked of a turbo engine only. */
+  readonly boostKpa?: number
+  /** Speed from which an unloaded engine may cut its fuel [rpm], where it is known. */
+  readonly fuelCutAbove?: number
+  /** How far the trim can go down before its stop [%], where it is known. */
+  readonly trimStopPct?: number
+}
+
+/** What was measured that a feed stands on. */
+export interface FeedMeasured {
+  readonly rpm?: number
+  readonly airGS?: number
+  readonly coolantC?: number
+  readonly boostKpa?: number
+  readonly totalTrim?: number
+  readonly shortTrim?: number
+}
+
+/** The held speed of the last round, else its idle; coolant only while it is fresh. @param nowMs - the present */
+export function measuredForFeed(f: VisitFile, nowMs: number): FeedMeasured {
+  const points = pointsOfRound(f, lastRound(f))
+  const at = points.find((p) => p.kind === 'hold') ?? points.find((p) => p.kind === 'idle')
+  const m = at?.means ?? {}
+  const share = (pct: number | undefined): number | undefined => (pct === undefined ? undefined : pct / 100)
+  return {
+    rpm: m.rpm,
+    airGS: m.maf_gs,
+    coolantC: freshCoolant(f, nowMs),
+    totalTrim: share(m.trim1_pct),
+    shortTrim: share(m.stft1_pct),
+  }
+}
+
+function freshCoolant(f: VisitFile, nowMs: number): number | undefined {
+  const fresh = (at: string): boolean => Math.abs(nowMs - Date.parse(at)) <= FRESH_MS
+  const typed = live(f.readings)
+    .filter((r) => r.channel === 'ect_c' && fresh(r.at))
+    .sort((a, b) => b.at.localeCompare(a.at))
+    .at(0)?.value
+  const recorded = live(f.recordings)
+    .filter((r) => fresh(r.at))
+    .flatMap((r) => r.points.flatMap((p) => p.means.ect_c ?? []))
+    .at(-1)
+  return typed ?? recorded
+}
+
+export type FeedAsked =
+  | { readonly ok: true; readonly request: Omit<FeedRequest, 'vehicle'> }
+  | { readonly ok: false; readonly refusals: readonly FeedRefusal[] }
+
+/**
+ * A visit and what a person chose as a request; what nobody has measured or typed is asked for, never filled in. Without
+ * both the trim and its stop the trim is given no part in what the engine can take.
+ *
+ * @param feedRunning - another feed goes on
+ */
+export function feedRequestOf(f: VisitFile, c: FeedChoices, nowMs: number, feedRunning: boolean): FeedAsked {
+  const m = measuredForFeed(f, nowMs)
+  const unknown: FeedRefusal[] = []
+  const ask = (x: number | undefined, rule: string, message: string): number => {
+    if (x === undefined || Number.isNaN(x)) unknown.push({ rule, message })
+    return x ?? NaN
+  }
+  const rpm = ask(c.rpm ?? m.rpm, 'speed-unknown', 'The speed that will be held is not known: measure it, or type it.')
+  const airGS = ask(
+    c.airGS ?? m.airGS,
+    'airflow-unknown',
+    'The airflow at the held speed is not known: measure it there, or type it.',
+  )
+  const coolantC = ask(
+    c.coolantC ?? m.coolantC,
+    'coolant-unknown',
+    'The coolant has not been read in the last quarter of an hour: read it, and type it.',
+  )
+  const turbo = f.vehicle.spec.induction === 'turbo'
+  const boostKpa = turbo
+    ? ask(
+        c.boostKpa ?? m.boostKpa,
+        'boost-unknown',
+        'A turbo engine: read the charge pressure at the held speed, and type it.',
+      )
+    : 0
+  if (unknown.length) return { ok: false, refusals: unknown }
+  const { trimStopPct, ...chosen } = c
+  const trims =
+    trimStopPct !== undefined && m.totalTrim !== undefined && m.shortTrim !== undefined
+      ? {
+          total: m.totalTrim,
+          totalMin: -Math.abs(trimStopPct) / 100,
+          short: m.shortTrim,
+          shortMin: -Math.abs(trimStopPct) / 100,
+        }
+      : undefined
+  return { ok: true, request: { ...chosen, rpm, airGS, coolantC, boostKpa, feedRunning, ...(trims ? { trims } : {}) } }
+}

@@ -1,0 +1,93 @@
+import { bandOf, standing } from '../expectation/index.js'
+import { trimBand } from '../proof/index.js'
+import { maybeChannel, type ChannelId, type TotalTrim } from '../signals/index.js'
+import { QUANTITIES } from '../units/index.js'
+import { vehicleAtPlace } from './place.js'
+import { isIdleMeasured, lastRound, pointsOfRound } from './points.js'
+import type { VisitFile } from './records.js'
+
+/** A figure of the warm idle, and whether it stands where it belongs. */
+export interface Judged {
+  readonly channel: ChannelId | TotalTrim
+  /** Begins small. */
+  readonly label: string
+  /** Canonical unit. */
+  readonly value: number
+  readonly low: number
+  readonly high: number
+  readonly unit: string
+  readonly inside: boolean
+  /** "1240 rpm, where 620 to 740 belongs". */
+  readonly words: string
+}
+
+/** What is judged at idle; the others have bands too wide to call a figure wrong by them. */
+const JUDGED: readonly ChannelId[] = ['rpm', 'map_kpa', 'gauge_vacuum_kpa', 'battery_v']
+/** Total trims are acceptable within this [%]. */
+const ACCEPTABLE_PCT = 10
+
+const show = (x: number, unit: string): string => x.toFixed(unit === 'rpm' ? 0 : 1).replace('-', '\u2212')
+
+/** The warm idle of a round against its bands: the newest measured one when left out; empty where none is measured. */
+export function judgedIdle(f: VisitFile, round = newestMeasured(f)): Judged[] {
+  if (round === undefined) return []
+  const idle = pointsOfRound(f, round).find((p) => p.kind === 'idle')
+  if (!idle) return []
+  const place = {
+    vehicle: vehicleAtPlace(f),
+    kind: 'idle' as const,
+    rpm: idle.rpm,
+    manifoldKpa: idle.means.map_kpa,
+    ambientC: f.visit.ambientC,
+  }
+  const out = JUDGED.flatMap((channel): Judged[] => {
+    const value = idle.means[channel]
+    const band = bandOf(channel, place)
+    if (value === undefined || !band) return []
+    const { label, quantity } = maybeChannel(channel)!
+    return [
+      judged(
+        channel,
+        label,
+        value,
+        band.low,
+        band.high,
+        QUANTITIES[quantity].units[0].symbol,
+        standing(value, band) === 'inside',
+      ),
+    ]
+  })
+  for (const bank of [1, 2] as const) {
+    const value = idle.means[`trim${bank}_pct`]
+    if (value === undefined) continue
+    const label = f.vehicle.spec.banks === 2 ? `total trim, bank ${bank},` : 'total trim'
+    out.push(
+      judged(`trim${bank}_pct`, label, value, -ACCEPTABLE_PCT, ACCEPTABLE_PCT, '%', trimBand(value) !== 'outside'),
+    )
+  }
+  return out
+}
+
+function judged(
+  channel: ChannelId | TotalTrim,
+  label: string,
+  value: number,
+  low: number,
+  high: number,
+  unit: string,
+  inside: boolean,
+): Judged {
+  const belongs = `${show(low, unit)} to ${show(high, unit)}`
+  const words = inside
+    ? `${show(value, unit)} ${unit}, inside ${belongs}`
+    : `${show(value, unit)} ${unit}, where ${belongs} belongs`
+  return { channel, label, value, low, high, unit, inside, words }
+}
+
+const newestMeasured = (f: VisitFile): number | undefined => {
+  for (let r = lastRound(f); r >= 0; r--) if (isIdleMeasured(f, r)) return r
+  return undefined
+}
+
+/** Figures of the newest idle that do not stand where they belong. */
+export const outsideNow = (f: VisitFile): Judged[] => judgedIdle(f).filter((j) => !j.inside)

@@ -1,0 +1,37 @@
+import { compareRuns, type Change } from '../proof/index.js'
+import { isIdleMeasured, lastRound, pointsOfRound } from './points.js'
+import type { VisitFile } from './records.js'
+import { remediesOf, type Remedy } from './remedies.js'
+
+/** What was done between two measured rounds, and what it changed. */
+export interface Proof {
+  /** Done together: the gain is that of all of them, never of one. */
+  readonly remedies: readonly Remedy[]
+  /** Last measured round before them. */
+  readonly before: number
+  /** First measured round after them; undefined while it is owed. */
+  readonly after: number | undefined
+  readonly changes: readonly Change[]
+}
+
+/** Remedies by the measured rounds about them, each group proved against the round before it, oldest first. */
+export function proofsOf(f: VisitFile): Proof[] {
+  const measured = Array.from({ length: lastRound(f) + 1 }, (_, r) => r).filter((r) => isIdleMeasured(f, r))
+  const groups = new Map<string, { remedies: Remedy[]; before: number; after: number | undefined }>()
+  for (const remedy of remediesOf(f)) {
+    const before = measured.filter((r) => r <= remedy.afterRound).at(-1) ?? 0
+    const after = measured.find((r) => r > remedy.afterRound)
+    const key = `${before} ${after ?? ''}`
+    const group = groups.get(key) ?? { remedies: [], before, after }
+    group.remedies.push(remedy)
+    groups.set(key, group)
+  }
+  return [...groups.values()].map((g) => ({
+    ...g,
+    changes: g.after === undefined ? [] : changesBetween(f, g.before, g.after),
+  }))
+}
+
+/** What changed from one round to another at the same points; idle speed judged by the band of this engine. */
+export const changesBetween = (f: VisitFile, before: number, after: number): Change[] =>
+  compareRuns(pointsOfRound(f, before), pointsOfRound(f, after), f.vehicle.spec.idleSpecRpm)

@@ -1,0 +1,265 @@
+import { describe, expect, it } from '@jest/globals'
+import { runState, KEY_PEDAL_RELEARN } from '../procedures/index.js'
+import {
+  causesOf,
+  checkStep,
+  diagnoseVisit,
+  fedMl,
+  isProved,
+  judgedIdle,
+  lastRound,
+  mayIssueReport,
+  mayStart,
+  nowAct,
+  plannedRepairs,
+  pointsOfRound,
+  POOLS_LOOKED,
+  proofsOf,
+  readingTooLate,
+  remediesOf,
+  roundToFill,
+  runningWaits,
+  sheetOf,
+  stationStates,
+  TYPED_TOO_LATE,
+  UNPROVED_SAID,
+  type TickRecord,
+  type TimerRecord,
+  type VisitFile,
+} from './index.js'
+import { at, fed, foundAt, holdOf, idleOf, reading, repairAt, stepAt, taught, visitOf } from './remedies.fixture.js'
+
+const NOW = Date.parse(at(180))
+const tick = (caution: string, minutes: number): TickRecord => ({
+  id: `t${minutes}`,
+  version: 1,
+  by: 'R',
+  at: at(minutes),
+  visitId: 'v',
+  caution,
+})
+const timer = (kind: TimerRecord['kind'], part: Partial<TimerRecord> = {}): TimerRecord => ({
+  id: `timer-${kind}`,
+  version: 1,
+  by: 'R',
+  at: at(170),
+  visitId: 'v',
+  label: kind === 'soak' ? 'soak' : 'sensor element drying',
+  kind,
+  startedAt: at(170),
+  seconds: 1200,
+  ended: false,
+  ...part,
+})
+const rules = (g: ReturnType<typeof mayStart>): string[] => (g.ok ? [] : g.refusals.map((r) => r.rule))
+const sheet = (f: VisitFile): ReturnType<typeof sheetOf> =>
+  sheetOf(f, diagnoseVisit(f, 0), 60, diagnoseVisit(f, lastRound(f)))
+
+/** A sensor that reads low: trims grow with flow, too little air for the work. */
+const DIRTY = [...idleOf(0, { trim: 6, maf: 2.2 }), ...holdOf(0, 19, 6.4)]
+const CLEANED = [...idleOf(1, { trim: 1, maf: 2.4 }), ...holdOf(1, 1, 8)]
+
+describe('what is a remedy', () => {
+  it.each([
+    ['a repair', { repairs: [repairAt('duct', 0)] }, 'duct refitted'],
+    ['a surface at its end', { steps: [stepAt()] }, 'airflow sensor element cleaned with airflow sensor cleaner'],
+    ['a relearn that was taken', { runs: [taught()] }, 'idle taught'],
+    ['a feed that went in', { runs: [fed()] }, '60 mL of cleaner fed'],
+  ])('%s opens a round, is priced, and owes its proof', (_, part, words) => {
+    const f = visitOf({ readings: idleOf(0), ...part })
+    expect(remediesOf(f)).toHaveLength(1)
+    expect(remediesOf(f)[0].words).toContain(words)
+    expect(remediesOf(f)[0].minutes).toBeGreaterThan(0)
+    expect(roundToFill(f)).toBe(1)
+    expect(isProved(f)).toBe(false)
+    expect(rules(mayIssueReport(f, NOW))).toContain('prove-first')
+    expect(sheet(f).labourMinutes).toBe(remediesOf(f)[0].minutes)
+  })
+  it.each([
+    ['a plan', { repairs: [repairAt('duct', 0, { state: 'planned' as const })] }],
+    ['a find that is left', { repairs: [repairAt('duct', 0, { kind: 'leave' as const })] }],
+    ['a surface that has not reached its end', { steps: [stepAt({ passed: false })] }],
+    [
+      'a relearn that failed',
+      { runs: [{ ...taught(), events: taught().events.slice(0, 1).concat({ kind: 'tap', atMs: 0 }) }] },
+    ],
+    ['a feed that nobody began', { runs: [{ ...fed(), events: [] }] }],
+  ])('%s is none', (_, part) => {
+    const f = visitOf({ readings: idleOf(0), ...part })
+    expect(remediesOf(f)).toEqual([])
+    expect(roundToFill(f)).toBe(0)
+  })
+  it('the relearn of the fixture is one that the procedure takes', () =>
+    expect(runState(KEY_PEDAL_RELEARN, taught().events).status).toBe('passed'))
+  it('a cleaning recorded as repair and as surface is one piece of work', () => {
+    const f = visitOf({ repairs: [repairAt('airflow-sensor', 0, { kind: 'clean' })], steps: [stepAt()] })
+    expect(remediesOf(f).map((r) => r.kind)).toEqual(['cleaning'])
+  })
+  it('a planned cleaning is answered by the surface at its end', () => {
+    const planned = repairAt('airflow-sensor', 0, { kind: 'clean', state: 'planned' })
+    expect(plannedRepairs(visitOf({ repairs: [planned] }))).toHaveLength(1)
+    expect(plannedRepairs(visitOf({ repairs: [planned], steps: [stepAt()] }))).toEqual([])
+  })
+  it('what was done against the rule mends nothing', () => {
+    const wrong = stepAt({ product: 'throttle-cleaner' })
+    const f = visitOf({ steps: [{ ...wrong, againstRule: checkStep(wrong)[0].rule }] })
+    expect(remediesOf(f)).toEqual([])
+    expect(sheet(f).done.join()).toMatch(/against the rule, as recorded/)
+  })
+  it('a feed that was stopped counts by the shots that were begun', () => {
+    const f = visitOf({ runs: [fed(3)] })
+    const ml = fedMl(f, f.runs[0])
+    expect(ml).toBeGreaterThan(0)
+    expect(ml).toBeLessThan(60)
+    expect(remediesOf(f)[0].words).toMatch(/not to its end: Stopped by hand/)
+  })
+})
+
+describe('rounds', () => {
+  it('a second remedy before the first is measured shares its round, and the gain is joint', () => {
+    const f = visitOf({
+      readings: [...idleOf(0, { trim: 18 }), ...idleOf(1)],
+      repairs: [repairAt('duct', 0), repairAt('pcv', 0)],
+    })
+    expect(proofsOf(f)).toHaveLength(1)
+    expect(proofsOf(f)[0]).toMatchObject({ before: 0, after: 1 })
+    expect(sheet(f).done.at(-1)).toMatch(/gain of all together/)
+  })
+  it('each remedy is proved against the round before it', () => {
+    const f = visitOf({
+      readings: [...idleOf(0, { trim: 18 }), ...idleOf(1, { trim: 9 }), ...idleOf(2)],
+      repairs: [repairAt('duct', 0), repairAt('pcv', 1)],
+    })
+    expect(proofsOf(f).map((p) => [p.before, p.after])).toEqual([
+      [0, 1],
+      [1, 2],
+    ])
+    expect(roundToFill(f)).toBe(2)
+  })
+  it('older records tell by their time which round stood', () => {
+    const f = visitOf({
+      readings: [...idleOf(0, { trim: 18 }), ...idleOf(1, { trim: 9 })],
+      repairs: [repairAt('duct', 0)],
+      steps: [stepAt({ afterRound: undefined }, 60)],
+    })
+    expect(remediesOf(f).map((r) => [r.kind, r.afterRound])).toEqual([
+      ['repair', 0],
+      ['cleaning', 1],
+    ])
+    expect(roundToFill(f)).toBe(2)
+  })
+  it('the baseline is changed by the word of a correction only', () => {
+    const f = visitOf({ readings: idleOf(0), repairs: [repairAt('duct', 0)] })
+    const typed = (minutes: number, value: number, corrected?: boolean): ReturnType<typeof readingTooLate> =>
+      readingTooLate(f, { round: 0, at: at(minutes), value, corrected }, { value: 680 })
+    expect(typed(5, 700)).toBeUndefined()
+    expect(typed(60, 700)).toBe('uncorrected')
+    expect(typed(60, 680)).toBeUndefined()
+    expect(typed(60, 700, true)).toBeUndefined()
+    expect(readingTooLate(f, { round: 0, at: at(60), value: 30 }, null)).toBe('late')
+    expect(readingTooLate(f, { round: 1, at: at(60), value: 30 }, null)).toBeUndefined()
+  })
+  it('what was typed too late is kept and counted nowhere', () => {
+    const late = { ...reading(0, 'hold-2500', 'ltft1_pct', 30, 60), againstRule: TYPED_TOO_LATE }
+    const f = visitOf({ readings: [...idleOf(0), late], repairs: [repairAt('duct', 0)] })
+    expect(pointsOfRound(f, 0).map((p) => p.kind)).toEqual(['idle'])
+  })
+  it('a speed that nobody read is no reading of the speed', () => {
+    const f = visitOf({ readings: idleOf(0).filter((r) => r.channel !== 'rpm') })
+    const [idle] = pointsOfRound(f, 0)
+    expect(idle.means.rpm).toBeUndefined()
+    expect(judgedIdle(f, 0).map((j) => j.channel)).not.toContain('rpm')
+  })
+})
+
+describe('a sensor cleaned, measured again, handed over', () => {
+  const f = visitOf({
+    readings: [...DIRTY, ...CLEANED],
+    findings: [foundAt('airflow-sensor.2', 'film on the element')],
+    steps: [stepAt()],
+  })
+  it('film on the element speaks for the sensor, not for a split duct', () => {
+    const d = diagnoseVisit(visitOf({ readings: DIRTY, findings: f.findings }), 0)
+    expect(d.ranking[0].fault).toBe('maf-under-reads')
+    const [sensor, duct] = ['maf-under-reads', 'unmetered-air-duct'].map(
+      (id) => d.ranking.find((r) => r.fault === id)!.probability,
+    )
+    expect(sensor).toBeGreaterThan(0.8)
+    expect(duct).toBeLessThan(0.2)
+  })
+  it('the sheet says what was wrong in the words of that cause, and charges for it', () => {
+    const s = sheet(f)
+    expect(s.plain).toMatch(
+      /^The airflow sensor of your engine was reading too low\. Done: the airflow sensor cleaned\./,
+    )
+    expect(s.plain).not.toMatch(/drawing in air/)
+    expect(s.found[0]).toMatch(/^Airflow sensor reads low\. Confirmed/)
+    expect(s.done[0]).toBe(
+      'Airflow sensor element cleaned with airflow sensor cleaner, off the car (25 min, parts 9.00).',
+    )
+    expect(s.labourPrice).toBeCloseTo(25, 9)
+    expect(s.left).not.toContain('Airflow sensor, not mended.')
+  })
+  it('its ring is mended and nothing more is asked', () => {
+    expect(stationStates(f).get('airflow-sensor')).toBe('mended')
+    expect(nowAct(f, diagnoseVisit(f, 1)).id).toBe('sheet')
+  })
+  it('a cause that other work has overtaken is not named', () => {
+    const other = visitOf({ readings: [...DIRTY, ...CLEANED], repairs: [repairAt('booster', 0)] })
+    expect(causesOf(other, diagnoseVisit(other, 0), diagnoseVisit(other, 1)).confirmed).toEqual([])
+    expect(sheet(other).found.join()).not.toMatch(/reads low/)
+    expect(sheet(other).plain).toMatch(/^Done: the booster hose refitted\. The readings are better/)
+  })
+})
+
+describe('a relearn alone', () => {
+  const f = visitOf({
+    readings: [...idleOf(0, { rpm: 1240 }), ...idleOf(1, { rpm: 690 })],
+    runs: [taught()],
+  })
+  it('idle back in its band is better, and the sheet tells it against the band', () => {
+    const speed = sheet(f).changes.find((c) => c.quantity === 'rpm')!
+    expect(speed.verdict).toBe('better')
+    expect(sheet(f).judged![0]).toMatch(/^Speed 690 rpm, inside \d+ to \d+\.$/)
+    expect(sheet(f).plain).toMatch(/^Done: the idle taught again\..*It idles at 690 rpm, where it should\./)
+  })
+  it('an idle that is not in its band is never called so', () => {
+    const high = visitOf({ readings: [...idleOf(0, { rpm: 1240 }), ...idleOf(1, { rpm: 1240 })], runs: [taught()] })
+    expect(sheet(high).plain).not.toMatch(/where it should/)
+    expect(sheet(high).left.join()).toMatch(/Speed 1240 rpm, where \d+ to \d+ belongs/)
+    expect(nowAct(high, diagnoseVisit(high, 1))).toMatchObject({ id: 'not-in-band' })
+  })
+  it('nothing wrong is not said of an idle outside its band', () => {
+    const odd = visitOf({ readings: idleOf(0, { rpm: 1240 }) })
+    expect(sheet(odd).found.join()).not.toMatch(/stands in its band/)
+  })
+})
+
+describe('gates', () => {
+  it('nothing is cranked while a soak runs, while something dries, or while a pool may stand', () => {
+    expect(mayStart(visitOf(), NOW)).toEqual({ ok: true })
+    expect(rules(mayStart(visitOf({ timers: [timer('soak')] }), NOW))).toEqual(['soak-runs'])
+    expect(rules(mayStart(visitOf({ timers: [timer('drying')] }), NOW))).toEqual(['still-drying'])
+    const f = visitOf({ runs: [fed(3)] })
+    expect(rules(mayStart(f, NOW))).toEqual(['pools-unlooked'])
+    expect(nowAct({ ...f, readings: idleOf(0) })).toMatchObject({ id: 'pools', stage: 'first-start' })
+    expect(rules(mayStart({ ...f, ticks: [tick(POOLS_LOOKED, 9)] }, NOW))).toEqual(['pools-unlooked'])
+    expect(rules(mayStart({ ...f, ticks: [tick(POOLS_LOOKED, 170)] }, NOW))).toEqual([])
+  })
+  it('a wait is over by its time or by the word of who ended it; a battery that is off is none', () => {
+    expect(runningWaits(visitOf({ timers: [timer('soak', { seconds: 60 })] }), NOW)).toEqual([])
+    expect(runningWaits(visitOf({ timers: [timer('soak', { ended: true })] }), NOW)).toEqual([])
+    expect(runningWaits(visitOf({ timers: [timer('battery-off')] }), NOW)).toEqual([])
+  })
+  it('no sheet while something dries; one without its proof only by a word, which it says', () => {
+    const f = visitOf({ readings: idleOf(0), repairs: [repairAt('duct', 0)] })
+    expect(rules(mayIssueReport({ ...f, timers: [timer('drying')] }, NOW))).toEqual(['prove-first', 'still-drying'])
+    const said = { ...f, ticks: [tick(UNPROVED_SAID, 170)] }
+    expect(mayIssueReport(said, NOW)).toEqual({ ok: true })
+    expect(sheet(said).plain).toMatch(/has not been measured again since/)
+    expect(sheet(said).left.join()).toMatch(/Not measured again since: duct refitted; whether it helped is not known/)
+    // work after the word asks for it anew
+    const more = { ...said, repairs: [...said.repairs, repairAt('pcv', 0, {}, 175)] }
+    expect(rules(mayIssueReport(more, NOW))).toEqual(['prove-first'])
+  })
+})

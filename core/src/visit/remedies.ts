@@ -1,0 +1,271 @@
+import { methodInfo, PRODUCTS, SURFACES, type ProductId, type SurfaceId } from '../cleaning/index.js'
+import type { FaultId } from '../diagnosis/index.js'
+import { stationInfo, type StationId } from '../engine/index.js'
+import { PROCEDURES, runState } from '../procedures/index.js'
+import { isIdleMeasured, lastRound, readingsOf } from './points.js'
+import { live, type RecordMeta, type RepairKind, type RepairRecord, type RunRecord, type VisitFile } from './records.js'
+import { procedureOfRun, stateOfRun } from './runs.js'
+
+/** Something that was done to the engine and may have changed what is measured. */
+export interface Remedy {
+  readonly kind: 'repair' | 'cleaning' | 'feed' | 'relearn'
+  /** Records that it consists of. */
+  readonly ids: readonly string[]
+  /** Where; left out where it concerns the whole engine. */
+  readonly station?: StationId
+  readonly repair?: RepairKind
+  /** When it was done, ISO, by the clock of the device. */
+  readonly at: string
+  /** Round of readings that stood when it was done; its proof is a later one. */
+  readonly afterRound: number
+  readonly minutes: number
+  /** Parts and products, in the shop's own money. */
+  readonly partsPrice: number
+  readonly temporary: boolean
+  /** What was done, in a few words that begin small: "duct refitted". */
+  readonly words: string
+  /** Causes that it answers. */
+  readonly answers: readonly FaultId[]
+}
+
+/** Minutes that a surface takes until it reaches its end, waiting left out; ours, a shop's own record will replace it. */
+const CLEANING_MINUTES: Readonly<Record<SurfaceId, number>> = {
+  'airflow-element': 25,
+  'throttle-plate': 30,
+  'throttle-coated': 30,
+  'idle-valve': 30,
+  'manifold-aluminium': 60,
+  'manifold-plastic': 60,
+  'intake-valves': 180,
+  'pressure-sensor-port': 15,
+  rubber: 10,
+  'filter-washable': 20,
+}
+
+/** What one use of a product costs; the demo shop's list, in its own money. */
+const PRODUCT_PRICE: Readonly<Record<ProductId, number>> = {
+  'airflow-cleaner': 9,
+  'throttle-cleaner': 6,
+  'intake-cleaner': 16,
+  'chlorinated-brake-cleaner': 0,
+  'metal-brush': 0,
+  'soft-brush-cloth': 2,
+  'water-soap': 1,
+  'demineralised-water': 2,
+}
+
+/** Setting up a feed and putting away [min]; getting ready for a relearn [min]. */
+const FEED_SETUP_MINUTES = 20
+const RELEARN_SETUP_MINUTES = 5
+
+const REPAIR_WORDS: Readonly<Record<RepairKind, string>> = {
+  refit: 'refitted',
+  clamp: 'clamped anew',
+  wrap: 'wrapped',
+  splice: 'spliced',
+  cap: 'capped',
+  replace: 'renewed',
+  reroute: 'put on the right nipple',
+  clean: 'cleaned',
+  leave: 'left as it is',
+}
+
+/** What was done by a repair, in words. */
+export const repairWords = (r: Pick<RepairRecord, 'station' | 'kind'>): string =>
+  `${stationInfo(r.station).label} ${REPAIR_WORDS[r.kind]}`
+
+const LEAKS: readonly FaultId[] = ['unmetered-air', 'unmetered-air-bank']
+
+/** Causes that work at a station answers. */
+const ANSWERS: Readonly<Record<StationId, readonly FaultId[]>> = {
+  inlet: ['intake-restriction'],
+  filter: ['intake-restriction', 'maf-under-reads'],
+  'airflow-sensor': ['maf-under-reads', 'maf-over-reads', 'temperature-sensor-implausible'],
+  duct: ['unmetered-air-duct'],
+  compressor: ['boost-leak', 'unmetered-air-duct'],
+  intercooler: ['boost-leak'],
+  'boost-pipe': ['boost-leak'],
+  throttle: ['throttle-deposits', ...LEAKS],
+  'idle-valve': ['idle-valve-stuck', 'throttle-deposits', ...LEAKS],
+  plenum: LEAKS,
+  'map-sensor': ['map-sensor-offset', ...LEAKS],
+  pcv: ['pcv-stuck-open', 'pcv-blocked', ...LEAKS],
+  purge: ['purge-stuck-open', ...LEAKS],
+  booster: LEAKS,
+  egr: ['egr-open-at-idle', 'egr-no-flow', ...LEAKS],
+  'vacuum-lines': LEAKS,
+  gaskets: [...LEAKS, 'runner-restriction', 'valve-deposits'],
+  'runners-1': [...LEAKS, 'runner-restriction', 'valve-deposits'],
+  'runners-2': [...LEAKS, 'runner-restriction', 'valve-deposits'],
+}
+const FED_ANSWERS: readonly FaultId[] = ['valve-deposits', 'runner-restriction', 'throttle-deposits', 'egr-no-flow']
+
+/** Round that stood when a record was made, by its own word; older records tell it by their time. */
+function roundBefore(f: VisitFile, x: RecordMeta & { readonly afterRound?: number | null }): number {
+  if (x.afterRound !== undefined && x.afterRound !== null) return x.afterRound
+  const earlier = [...readingsOf(f), ...live(f.recordings)].filter((r) => r.at <= x.at).map((r) => r.round)
+  return Math.max(0, ...earlier)
+}
+
+/** Volume that went in by a run's steps [mL]; a shot that was begun counts whole: nobody can say that it did not go in. */
+export function fedMl(f: VisitFile, r: RunRecord): number {
+  if (r.procedure !== 'feed' || !r.feed || r.events.length < 2) return 0
+  const procedure = procedureOfRun(f, r)
+  // a plan that would be refused today was fed all the same
+  if (!procedure) return r.feed.doseMl
+  const state = runState(procedure, r.events)
+  if (state.status === 'ready') return 0
+  const shots = procedure.steps.length / 2
+  return (r.feed.doseMl * Math.min(shots, Math.floor(state.step / 2) + 1)) / shots
+}
+
+const minutesOf = (r: RunRecord): number =>
+  r.events.length < 2 ? 0 : Math.ceil((r.events.at(-1)!.atMs - r.events[0].atMs) / 60_000)
+
+const endOf = (r: RunRecord): string => new Date(r.events.at(-1)!.atMs).toISOString()
+
+function repairs(f: VisitFile): Remedy[] {
+  return live(f.repairs)
+    .filter((r) => r.state === 'done' && r.kind !== 'leave')
+    .map((r) => ({
+      kind: 'repair',
+      ids: [r.id],
+      station: r.station,
+      repair: r.kind,
+      at: r.at,
+      afterRound: r.afterRound,
+      minutes: r.minutes,
+      partsPrice: r.partsPrice,
+      temporary: r.temporary,
+      words: `${repairWords(r)}${r.temporary ? ' (temporary)' : ''}${r.note ? `: ${r.note}` : ''}${r.againstRule ? ', against the rule, as recorded' : ''}`,
+      answers: ANSWERS[r.station],
+    }))
+}
+
+/** Surfaces that reached their end, one remedy a place and round. */
+function cleanings(f: VisitFile): Remedy[] {
+  const by = new Map<string, Remedy>()
+  for (const s of live(f.steps)) {
+    if (!s.passed || s.againstRule) continue
+    const afterRound = roundBefore(f, s)
+    const key = `${s.station} ${afterRound}`
+    const before = by.get(key)
+    const what = `${SURFACES.find((x) => x.id === s.surface)!.label} cleaned with ${PRODUCTS.find((x) => x.id === s.product)!.label}, ${methodInfo(s.method).label}`
+    // the same surface once more is the same work gone on with
+    const again = before?.words.split('; ').some((w) => w.startsWith(SURFACES.find((x) => x.id === s.surface)!.label))
+    by.set(key, {
+      kind: 'cleaning',
+      ids: [...(before?.ids ?? []), s.id],
+      station: s.station,
+      repair: 'clean',
+      at: before && before.at > s.at ? before.at : s.at,
+      afterRound,
+      minutes: (before?.minutes ?? 0) + (again ? 0 : CLEANING_MINUTES[s.surface]),
+      partsPrice: (before?.partsPrice ?? 0) + PRODUCT_PRICE[s.product],
+      temporary: false,
+      words: before ? `${before.words}; ${what}` : what,
+      answers: ANSWERS[s.station],
+    })
+  }
+  return [...by.values()]
+}
+
+/** Feeds of which something went in, and relearns that the controller took. */
+function runs(f: VisitFile): Remedy[] {
+  return live(f.runs).flatMap((r): Remedy[] => {
+    const state = stateOfRun(f, r)
+    if (state?.status === 'ready' || state?.status === 'running' || !r.events.length) return []
+    const common = { ids: [r.id], at: endOf(r), afterRound: roundBefore(f, r), temporary: false }
+    if (r.procedure === 'feed') {
+      const ml = fedMl(f, r)
+      if (!(ml > 0) || !r.feed) return []
+      return [
+        {
+          ...common,
+          kind: 'feed',
+          station: r.feed.point,
+          minutes: minutesOf(r) + FEED_SETUP_MINUTES,
+          partsPrice: PRODUCT_PRICE[r.feed.product.kind === 'water' ? 'demineralised-water' : 'intake-cleaner'],
+          words: `${ml.toFixed(0)} mL of ${r.feed.product.kind === 'water' ? 'water' : 'cleaner'} fed, ${methodInfo(r.feed.method).label}${state?.status === 'passed' ? '' : `, not to its end: ${(state?.reason ?? 'its plan is refused by now').replace(/\.$/, '')}`}`,
+          answers: FED_ANSWERS,
+        },
+      ]
+    }
+    if (state?.status !== 'passed') return []
+    const label = PROCEDURES.find((p) => p.id === r.procedure)?.label ?? r.procedure
+    return [
+      {
+        ...common,
+        kind: 'relearn',
+        minutes: minutesOf(r) + RELEARN_SETUP_MINUTES,
+        partsPrice: 0,
+        words: `idle taught (${label.replace(/^Teach the idle: /, '')}), attempt ${r.attempt}`,
+        answers: [],
+      },
+    ]
+  })
+}
+
+/**
+ * Everything that was done, oldest first: repairs, surfaces cleaned to their end, feeds that went in, relearns that were
+ * taken. The one rule of what opens a round, is priced, is proved and stands under "done".
+ */
+export function remediesOf(f: VisitFile): Remedy[] {
+  const mended = repairs(f)
+  // a repair of the kind "clean" and the surface cleaned there are one piece of work: the surface says more
+  const cleaned = cleanings(f)
+  const told = mended.filter(
+    (r) => r.repair !== 'clean' || !cleaned.some((c) => c.station === r.station && c.afterRound === r.afterRound),
+  )
+  return [...told, ...cleaned, ...runs(f)].sort((a, b) => a.afterRound - b.afterRound || a.at.localeCompare(b.at))
+}
+
+/** Repairs that are planned and that nothing done since has answered. */
+export const plannedRepairs = (f: VisitFile): RepairRecord[] => {
+  const cleaned = new Set(cleanings(f).map((c) => c.station))
+  return live(f.repairs).filter((r) => r.state === 'planned' && !(r.kind === 'clean' && cleaned.has(r.station)))
+}
+
+/** Stations where a remedy is done. */
+export const mendedStations = (f: VisitFile): ReadonlySet<StationId> =>
+  new Set(
+    remediesOf(f)
+      .filter((r) => r.kind !== 'feed')
+      .flatMap((r) => (r.station ? [r.station] : [])),
+  )
+
+/** Stations whose find is left as it is by a person's word. */
+export const leftStations = (f: VisitFile): ReadonlySet<StationId> =>
+  new Set(live(f.repairs).flatMap((r) => (r.kind === 'leave' && r.state === 'done' ? [r.station] : [])))
+
+/** Round that readings taken now belong to: a remedy since the last ones opens a new one. */
+export function roundToFill(f: VisitFile): number {
+  const done = remediesOf(f)
+  if (!done.length) return 0
+  return Math.max(lastRound(f), Math.max(...done.map((r) => r.afterRound)) + 1)
+}
+
+/** True when the idle was measured again after the last remedy. */
+export function isProved(f: VisitFile): boolean {
+  const done = remediesOf(f)
+  if (!done.length) return false
+  const since = Math.max(...done.map((r) => r.afterRound))
+  const last = lastRound(f)
+  return last > since && isIdleMeasured(f, last)
+}
+
+/**
+ * How a reading stands to what was done before it was typed: into a round that is closed a new one comes too late, and one
+ * that stands is changed only by the word of a correction.
+ * @param current - the same reading as it is kept, where it is
+ */
+export function readingTooLate(
+  f: VisitFile,
+  r: { readonly round: number; readonly at: string; readonly value: number; readonly corrected?: boolean | null },
+  current: { readonly value: number } | null,
+): 'late' | 'uncorrected' | undefined {
+  const closedSince = remediesOf(f).some((x) => x.afterRound >= r.round && x.at < r.at)
+  if (!closedSince || r.corrected === true) return undefined
+  if (!current) return 'late'
+  return current.value === r.value ? undefined : 'uncorrected'
+}
