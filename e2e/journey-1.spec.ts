@@ -86,7 +86,7 @@ test('the vet’s estate, from arrival to the printed page', async ({ bay: page,
   // no sheet before the proof
   await stage(page, 'Hand over')
   await expect(page.getByRole('button', { name: 'issue the sheet' })).toBeDisabled()
-  await expect(page.locator('.wrong')).toContainText('Mended but not measured again')
+  await expect(page.locator('.wrong')).toContainText('Not measured again since: duct wrapped')
 
   // prove: the same points, loads on
   await page.getByTestId('now').click()
@@ -101,7 +101,9 @@ test('the vet’s estate, from arrival to the printed page', async ({ bay: page,
 
   // hand over
   await page.getByTestId('now').click()
-  await expect(page.getByRole('article')).toContainText('drawing air it could not measure, at the duct')
+  await expect(page.getByRole('article')).toContainText(
+    'Air was getting in between the airflow sensor and the throttle. Done: the duct wrapped.',
+  )
   await page.getByRole('button', { name: 'issue the sheet' }).click()
   await expect(page.getByRole('article')).toContainText('sheet 1')
   const pdf = page.getByRole('link', { name: 'PDF' })

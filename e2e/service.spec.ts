@@ -112,6 +112,9 @@ test('a metered feed from plan to restart, with a stall that locks the starter',
   // refused until it is safe, each with its reason
   for (const rule of ['extraction', 'fire-cover', 'held-running'])
     await expect(page.locator(`[data-rule=${rule}]`)).toBeVisible()
+  // nobody has read the coolant: it is asked for, not filled in
+  await expect(page.locator('[data-rule=coolant-unknown]')).toBeVisible()
+  await page.getByLabel('coolant').fill('90')
   for (const tick of ['extraction on', 'extinguisher at hand', 'cannot stop by itself'])
     await page.getByRole('checkbox', { name: tick }).click()
   await expect(page.getByTestId('plan')).toContainText('mL/s')
@@ -146,6 +149,8 @@ test('a metered feed from plan to restart, with a stall that locks the starter',
   await stage(page, 'First start')
   await expect(page.locator('.caution.stop')).toContainText('do not crank')
   await page.getByRole('button', { name: 'plugs out, turned by hand' }).click()
+  await expect(page.getByRole('alert')).toContainText('look for liquid standing')
+  await page.getByRole('button', { name: 'looked: no pool stands' }).click()
   await expect(page.getByText('May be started: nothing is open.')).toBeVisible()
   await delivered(page)
 })

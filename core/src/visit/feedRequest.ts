@@ -1,4 +1,4 @@
-import type { FeedRefusal, FeedRequest } from '../cleaning/index.js'
+import { feedRefusals, type FeedRefusal, type FeedRequest } from '../cleaning/index.js'
 import { lastRound, pointsOfRound } from './points.js'
 import { FRESH_MS } from './preconditions.js'
 import { live, type VisitFile } from './records.js'
@@ -67,6 +67,9 @@ function freshCoolant(f: VisitFile, nowMs: number): number | undefined {
   return typed ?? recorded
 }
 
+/** Rules that an unknown figure breaks too. */
+const TOLD_AS_UNKNOWN: readonly string[] = ['coolant-band', 'airflow', 'boost', 'fuel-cut']
+
 export type FeedAsked =
   | { readonly ok: true; readonly request: Omit<FeedRequest, 'vehicle'> }
   | { readonly ok: false; readonly refusals: readonly FeedRefusal[] }
@@ -103,7 +106,6 @@ export function feedRequestOf(f: VisitFile, c: FeedChoices, nowMs: number, feedR
         'A turbo engine: read the charge pressure at the held speed, and type it.',
       )
     : 0
-  if (unknown.length) return { ok: false, refusals: unknown }
   const { trimStopPct, ...chosen } = c
   const trims =
     trimStopPct !== undefined && m.totalTrim !== undefined && m.shortTrim !== undefined
@@ -114,5 +116,9 @@ export function feedRequestOf(f: VisitFile, c: FeedChoices, nowMs: number, feedR
           shortMin: -Math.abs(trimStopPct) / 100,
         }
       : undefined
-  return { ok: true, request: { ...chosen, rpm, airGS, coolantC, boostKpa, feedRunning, ...(trims ? { trims } : {}) } }
+  const request = { ...chosen, rpm, airGS, coolantC, boostKpa, feedRunning, ...(trims ? { trims } : {}) }
+  if (!unknown.length) return { ok: true, request }
+  // what forbids it besides is told with it; what is not known is told once
+  const known = feedRefusals({ ...request, vehicle: f.vehicle.spec }).filter((r) => !TOLD_AS_UNKNOWN.includes(r.rule))
+  return { ok: false, refusals: [...unknown, ...known] }
 }
