@@ -4,14 +4,15 @@ import { isIdleMeasured, pointsOfRound } from './points.js'
 import { live, type VisitFile } from './records.js'
 import { isProved, remediesOf, roundToFill } from './remedies.js'
 import { stateOfRun } from './runs.js'
-import { openThings, poolsUnlooked, restartLocked } from './service.js'
+import { openThings, poolsUnlooked, restartLocked, runningWaits } from './service.js'
 import type { StageId } from './stages.js'
 
 /**
  * What this bench wants next, whatever the visit as a whole wants: one sentence, said where the next act of the visit
  * stands on another bench.
+ * @param nowMs - the present; 0 where waits are not looked at
  */
-export function benchNext(f: VisitFile, stage: StageId, d?: Diagnosis): string {
+export function benchNext(f: VisitFile, stage: StageId, d?: Diagnosis, nowMs = 0): string {
   const remedies = remediesOf(f)
   switch (stage) {
     case 'arrive':
@@ -48,9 +49,11 @@ export function benchNext(f: VisitFile, stage: StageId, d?: Diagnosis): string {
         ? 'Do not crank.'
         : openThings(f).length
           ? 'Close up first.'
-          : poolsUnlooked(f).length
-            ? 'Look for pools before it is cranked.'
-            : 'Start it, and watch the first minutes.'
+          : nowMs > 0 && runningWaits(f, nowMs).length
+            ? runningWaits(f, nowMs)[0].message
+            : poolsUnlooked(f).length
+              ? 'Look for pools before it is cranked.'
+              : 'Start it, and watch the first minutes.'
     case 'learn':
       return live(f.runs).some((r) => r.procedure !== 'feed' && stateOfRun(f, r)?.status === 'passed')
         ? 'Taught. Read the idle again.'

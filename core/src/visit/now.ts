@@ -4,9 +4,9 @@ import { airPathOf, lookItemsOf, stationInfo } from '../engine/index.js'
 import { outsideNow } from './judged.js'
 import { isIdleMeasured } from './points.js'
 import { live, type RepairKind, type VisitFile } from './records.js'
-import { isProved, leftStations, mendedStations, plannedRepairs, remediesOf } from './remedies.js'
+import { isProved, leftStations, mendedStations, plannedRepairs, remediesOf, LETS_AIR_IN } from './remedies.js'
 import { runsGoingOn, stateOfRun } from './runs.js'
-import { openThings, poolsUnlooked, restartLocked } from './service.js'
+import { openThings, poolsUnlooked, restartLocked, runningWaits } from './service.js'
 import type { StageId } from './stages.js'
 import { visitLedger } from './unmetered.js'
 
@@ -29,6 +29,7 @@ export type ActId =
   | 'planned'
   | 'clean'
   | 'close-up'
+  | 'wait'
   | 'pools'
   | 'teach-again'
   | 'measure-again'
@@ -44,8 +45,11 @@ export type ActId =
 /** Above this a cause is worth acting on without another test. */
 const SURE_ENOUGH = 0.85
 
-/** The one next act of a visit. The diagnosis may still be on its way: then acts that need none come first. */
-export function nowAct(f: VisitFile, d?: Diagnosis): NowAct {
+/**
+ * The one next act of a visit. The diagnosis may still be on its way: then acts that need none come first.
+ * @param nowMs - the present, where waits are to be told; left out, they are not looked at
+ */
+export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
   // what is to be done now is not told again as what comes then
   const act = (id: ActId, stage: StageId, title: string, why: string, then: string[] = []): NowAct => ({
     id,
@@ -112,6 +116,11 @@ export function nowAct(f: VisitFile, d?: Diagnosis): NowAct {
       `${open[0].message}${open.length > 1 ? ` And ${open.length - 1} more.` : ''}`,
       ['First start', 'Teach the idle'],
     )
+  const waits = nowMs === undefined ? [] : runningWaits(f, nowMs)
+  if (waits.length && done.length)
+    return act('wait', 'first-start', waits[0].rule === 'soak-runs' ? 'Let it soak' : 'Let it dry', waits[0].message, [
+      'Measure the same points again',
+    ])
   const pools = poolsUnlooked(f)
   if (pools.length) return act('pools', 'first-start', 'Look for pools', pools[0].message, ['First start'])
   const failedRun = live(f.runs)
@@ -144,7 +153,8 @@ export function nowAct(f: VisitFile, d?: Diagnosis): NowAct {
     )
   if (done.length) {
     const account = visitLedger(f)
-    if (account && !account.accounted)
+    const ofAir = done.some((r) => r.answers.some((x) => LETS_AIR_IN.includes(x)))
+    if (account && !account.accounted && ofAir)
       return act(
         'look-for-the-rest',
         'trace',

@@ -76,6 +76,9 @@ export const repairWords = (r: Pick<RepairRecord, 'station' | 'kind'>): string =
 
 const LEAKS: readonly FaultId[] = ['unmetered-air', 'unmetered-air-bank']
 
+/** Causes that let air in past its measuring: only for them is a trim an account of air. */
+export const LETS_AIR_IN: readonly FaultId[] = [...LEAKS, 'unmetered-air-duct', 'pcv-stuck-open', 'purge-stuck-open']
+
 /** Causes that work at a station answers. */
 const ANSWERS: Readonly<Record<StationId, readonly FaultId[]>> = {
   inlet: ['intake-restriction'],

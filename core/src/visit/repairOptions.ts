@@ -124,7 +124,7 @@ const TABLE: Partial<Record<StationId, readonly RepairOption[]>> = {
   'map-sensor': [clean(15, 4, 0.2, 'port only, nothing poked inward'), reroute, ...hard],
   'airflow-sensor': [
     clean(25, 9, 0.2, 'element untouched, fully dry before power; re-measure decides'),
-    refit,
+    o('refit', 'Seat it, plug it in', 4, 0, 0.1, false, 'none', 'seal whole, arrow with the flow'),
     o('replace', 'New sensor', 20, 190, 0.05, false, 'bus', 'cleaned once and still outside'),
     leave,
   ],

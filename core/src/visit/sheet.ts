@@ -1,17 +1,18 @@
-import { describeEngine, stationInfo } from '../engine/index.js'
+import { airPathOf, describeEngine, lookItemsOf, stationInfo } from '../engine/index.js'
 import type { Change } from '../proof/index.js'
-import { codeMeaning, faultOf, type Diagnosis, type FaultId } from '../diagnosis/index.js'
-import { methodInfo, PRODUCTS, SURFACES } from '../cleaning/index.js'
+import { codeMeaning, faultOf, testInfo, type Diagnosis, type FaultId } from '../diagnosis/index.js'
+import { methodInfo, PRODUCTS, SURFACES, type SurfaceId } from '../cleaning/index.js'
 import { expectedCode } from './codes.js'
+import { visitDeposits } from './deposits.js'
 import { complaintOf } from './figures.js'
 import { causesOf, type VisitCauses } from './causes.js'
 import { unprovedSaid } from './gates.js'
 import { judgedIdle, type Judged } from './judged.js'
 import { visitPressureKpa } from './place.js'
-import { isIdleMeasured, lastRound } from './points.js'
+import { isIdleMeasured, lastRound, pointsOfRound } from './points.js'
 import { changesBetween, proofsOf, type Proof } from './proofs.js'
-import { live, type VisitFile } from './records.js'
-import { isProved, leftStations, mendedStations, remediesOf, type Remedy } from './remedies.js'
+import { live, type FindingRecord, type VisitFile } from './records.js'
+import { isProved, leftStations, mendedStations, remediesOf, type Remedy, LETS_AIR_IN } from './remedies.js'
 import { stateOfRun } from './runs.js'
 import { openThings } from './service.js'
 import { visitLedger, type UnmeteredAir } from './unmetered.js'
@@ -68,7 +69,7 @@ export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number, now: 
     plain: plainLine(f, remedies, proofs, causes, judged),
     found: foundLines(f, d, causes, judged),
     done: [...doneLines(remedies, proofs), ...openWork(f), ...codesOfOurs(f)],
-    left: leftLines(f, account?.accounted),
+    left: leftLines(f, account?.accounted === false && isAir(causes)),
     advised: advice(f),
     judged: judged.map((j) => `${cap(j.label)} ${j.words}.`),
     changes: last > 0 && remedies.length ? changesBetween(f, 0, last) : [],
@@ -90,6 +91,22 @@ function cameWith(f: VisitFile): string[] {
     .map((c) => line(`code ${c.code}, ${c.state}${codeMeaning(c.code) ? `: ${codeMeaning(c.code)!.label}` : ''}`))
 }
 
+/** Why the idle of the baseline stands too high where the controller learnt to open past deposits that are gone. */
+function learntPast(f: VisitFile): string | undefined {
+  const high = judgedIdle(f, 0).some((j) => j.channel === 'rpm' && j.value > j.high)
+  const deposits = high ? visitDeposits(f, 0) : undefined
+  return deposits?.lost && deposits.lost.mm2.high < 0 ? deposits.why : undefined
+}
+
+/** What was looked at or tried, where no note says what was seen. */
+function foundBy(f: VisitFile, x: FindingRecord): string {
+  if (x.test !== 'look') return `${testInfo(x.test).label.toLowerCase()}, found it`
+  const asked = lookItemsOf(airPathOf(f.vehicle.spec)).find((i) => i.id === x.item)?.question
+  return asked
+    ? `looked at “${asked.charAt(0).toLowerCase()}${asked.slice(1)}”, not in order`
+    : 'looked at, not in order'
+}
+
 const share = (p: number): string => (p > 0.99 ? 'over 99' : (100 * p).toFixed(0))
 /** From this probability a cause that nothing has confirmed is named [–]. */
 const WORTH_NAMING = 0.3
@@ -97,21 +114,23 @@ const WORTH_NAMING = 0.3
 function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judged: readonly Judged[]): string[] {
   const seen = live(f.findings)
     .filter((x) => x.outcome === 'fail' && x.test !== 'note')
-    .map((x) => line(`${stationInfo(x.station).label}: ${x.note ?? `failed (${x.test.replace(/-/g, ' ')})`}`))
+    .map((x) => line(`${stationInfo(x.station).label}: ${x.note ?? foundBy(f, x)}`))
   const notes = live(f.findings)
     .filter((x) => x.test === 'note' && x.note)
     .map((x) => line(`${stationInfo(x.station).label}: ${x.note}`))
   const confirmed = causes.confirmed.map((fault) => {
     const ranked = d.ranking.find((r) => r.fault === fault)
     const size = ranked && ranked.sentence !== faultOf(fault).label ? ` Before: ${ranked.sentence}` : ''
-    return `${line(faultOf(fault).label)} Confirmed: what answers it was done, and the readings came back.${size}`
+    const back = judged.every((j) => j.inside) ? 'came back' : 'are better, though not all where they belong'
+    return `${line(faultOf(fault).label)} Confirmed: what answers it was done, and the readings ${back}.${size}`
   })
   const suspected = causes.suspected
     ? [
         `${faultOf(causes.suspected.fault).label}, ${share(causes.suspected.probability)} % by the readings${isProved(f) ? ' after the work' : ''}, not confirmed. ${causes.suspected.sentence}`,
       ]
     : []
-  const lines = [...new Set([...confirmed, ...suspected, ...seen])]
+  const taughtWrong = learntPast(f)
+  const lines = [...new Set([...confirmed, ...suspected, ...(taughtWrong ? [taughtWrong] : []), ...seen])]
   if (lines.length) return [...lines, ...notes]
   if (!isIdleMeasured(f, 0)) return ['The warm idle was not measured.', ...notes]
   const first = judgedIdle(f, 0)
@@ -168,10 +187,22 @@ function codesOfOurs(f: VisitFile): string[] {
     })
 }
 
+/** Surfaces where deposits sit; a sensor or a hose that is cleaned says nothing of what else was not reached. */
+const ON_THE_WAY_OF_DEPOSITS: readonly SurfaceId[] = [
+  'throttle-plate',
+  'throttle-coated',
+  'idle-valve',
+  'manifold-aluminium',
+  'manifold-plastic',
+  'intake-valves',
+]
+
 /** Places that the methods used do not reach. */
 function missedLines(f: VisitFile): string[] {
   const used = new Set([
-    ...live(f.steps).map((x) => x.method),
+    ...live(f.steps)
+      .filter((x) => ON_THE_WAY_OF_DEPOSITS.includes(x.surface))
+      .map((x) => x.method),
     ...live(f.runs).flatMap((r) => (r.feed && r.events.length > 1 ? [r.feed.method] : [])),
   ])
   const reached = new Set([...used].flatMap((m) => methodInfo(m).reaches))
@@ -179,7 +210,19 @@ function missedLines(f: VisitFile): string[] {
   return missed.length ? [`Not reached: ${missed.join(', ')}.`] : []
 }
 
-function leftLines(f: VisitFile, accounted: boolean | undefined): string[] {
+/** Whether what the visit names is air that was not measured: only then is a trim an account of air. */
+const isAir = (c: VisitCauses): boolean =>
+  [...c.confirmed, ...(c.suspected ? [c.suspected.fault] : [])].some((x) => LETS_AIR_IN.includes(x))
+
+/** Looks along the pipe that nobody has judged. */
+function unlooked(f: VisitFile): string[] {
+  const items = lookItemsOf(airPathOf(f.vehicle.spec))
+  const judged = new Set(live(f.findings).map((x) => x.item))
+  const left = items.filter((i) => !judged.has(i.id)).length
+  return left ? [`Not looked at: ${left} of ${items.length} places along the intake.`] : []
+}
+
+function leftLines(f: VisitFile, unaccounted: boolean): string[] {
   const mended = mendedStations(f)
   const byChoice = leftStations(f)
   const open = live(f.findings).filter((x) => x.outcome === 'fail' && x.test !== 'note' && !mended.has(x.station))
@@ -212,7 +255,8 @@ function leftLines(f: VisitFile, accounted: boolean | undefined): string[] {
       ...finds,
       ...unproved,
       ...(unproved.length ? [] : idle),
-      ...(accounted === false ? ['Not all of the unmetered air is accounted for.'] : []),
+      ...(unaccounted ? ['Not all of the unmetered air is accounted for.'] : []),
+      ...unlooked(f),
       ...came,
       ...openThings(f).map((x) => x.message),
       ...missedLines(f),
@@ -266,6 +310,13 @@ const PLAIN: Readonly<Record<Exclude<FaultId, 'none'>, string>> = {
   'ignition-misfire': 'One cylinder of your engine was misfiring',
 }
 
+/** Where the baseline was measured, in plain words. */
+function whereMeasured(f: VisitFile): string {
+  const kinds = new Set(pointsOfRound(f, 0).map((p) => p.kind))
+  if (kinds.has('cruise') || kinds.has('pull')) return 'at idle and on the road'
+  return kinds.has('hold') ? 'at idle and at held speeds' : 'at idle'
+}
+
 const andList = (xs: readonly string[]): string =>
   xs.length < 2 ? xs.join('') : `${xs.slice(0, -1).join(', ')} and ${xs[xs.length - 1]}`
 
@@ -291,12 +342,17 @@ function plainLine(
   judged: readonly Judged[],
 ): string {
   if (!remedies.length) {
-    if (!isIdleMeasured(f, 0)) return 'We looked at your car; the engine has not been measured yet.'
+    if (!isIdleMeasured(f, 0))
+      return live(f.findings).length
+        ? 'We looked at your car; the engine has not been measured yet.'
+        : 'Your car is here; it has not been looked at or measured yet.'
+    if (learntPast(f))
+      return 'Your engine idles too fast: its control must be taught the idle anew. That has not been done yet.'
     if (causes.suspected || live(f.findings).some((x) => x.outcome === 'fail' && x.test !== 'note'))
       return 'We measured your engine and found where to look; nothing has been mended yet.'
     return judged.some((j) => !j.inside)
       ? 'We measured your engine. Not every figure stands where it belongs, and no cause has been found yet.'
-      : 'We measured your engine and found nothing wrong with the way it breathes.'
+      : `We measured your engine ${whereMeasured(f)} and found nothing wrong with the way it breathes there.`
   }
   const work = line(`done: ${andList([...new Set(remedies.map(plainWork))])}`)
   const temporary = remedies.some((r) => r.temporary)

@@ -89,7 +89,7 @@ export function NewCar() {
             error={errors.customer?.message}
             {...form.register('customer', TRIMMED)}
           />
-          <button type="submit" className="act next">
+          <button type="submit" className={known.length ? 'act' : 'act next'}>
             take it in
           </button>
         </form>

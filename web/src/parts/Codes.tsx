@@ -51,7 +51,7 @@ export function Codes({ file, at }: { file: VisitFile; at?: CodeRecord['when'] }
           <input
             className="field fig w-240"
             aria-label="code"
-            placeholder="P0507"
+            placeholder="type a code"
             autoComplete="off"
             aria-invalid={wrong !== undefined}
             {...form.register('code', {

@@ -72,8 +72,8 @@ export function Readings({
   return (
     <>
       {closed && (
-        <div className="mb-4 flex flex-wrap items-center gap-x-12 border-l-6 border-l-line pl-10" role="note">
-          <p className="flex-1 text-small">
+        <div className="mb-8 flex flex-wrap gap-8 border-l-6 border-l-ink pl-10" role="note">
+          <p className="w-full text-small">
             Read before {remediesOf(file).find((r) => r.afterRound >= round)?.words}.{' '}
             {correcting ? 'What you type now puts an old figure right; the old one stays in the history.' : ''}
           </p>

@@ -14,12 +14,13 @@ import {
   type VisitFile,
 } from '@uvula/core'
 import { Scroll } from '../kit/Scroll.js'
-import { Timers } from '../parts/Timers.js'
+import { Timers, useNow } from '../parts/Timers.js'
 import { sayDay } from '../words/format.js'
 
 /** What to do now and why; what is temporary; what is not accounted for. */
 export function Rail({ file, diagnosis, stage }: { file: VisitFile; diagnosis?: Diagnosis; stage: StageId }) {
-  const now = nowAct(file, diagnosis)
+  const nowMs = useNow(10_000)
+  const now = nowAct(file, diagnosis, nowMs)
   const account = visitLedger(file)
   // the close-up bench says it itself
   const open = stage === 'close-up' ? [] : openThings(file)
@@ -36,7 +37,7 @@ export function Rail({ file, diagnosis, stage }: { file: VisitFile; diagnosis?: 
         {now.stage !== stage && (
           <section className="border-b border-b-line px-14 pt-8 pb-10 narrow:hidden" data-testid="bench-next">
             <h2 className="text-small text-soft">this bench</h2>
-            <p>{benchNext(file, stage, diagnosis)}</p>
+            <p>{benchNext(file, stage, diagnosis, nowMs)}</p>
           </section>
         )}
         {now.then.length > 0 && (

@@ -122,12 +122,12 @@ export function Clean({ file }: { file: VisitFile }) {
             const s = SURFACES.find((x) => x.id === d.surface)!
             return (
               <li
-                className="px-0 py-6 border-b border-b-line gap-8 grid-cols-[1fr_auto_auto] items-center min-h-52 leading-tight block"
+                className="flex flex-wrap items-center gap-8 border-b border-b-line px-0 py-8 leading-tight"
                 key={d.id}
               >
-                <span>
+                <span className="w-full">
                   {s.label}, {methodInfo(d.method).label}
-                  <span className="ml-6 text-soft text-small"> ends when: {s.doneWhen}</span>
+                  <span className="block text-small text-soft">ends when: {s.doneWhen}</span>
                 </span>
                 {s.drySeconds > 0 && !d.passed ? (
                   <StartTimer file={file} label={`${s.label} drying`} kind="drying" seconds={s.drySeconds} />

@@ -1,5 +1,14 @@
 import { Printer } from 'lucide-react'
-import { lastRound, live, mayIssueReport, sheetOf, UNPROVED_SAID, type Sheet, type VisitFile } from '@uvula/core'
+import {
+  lastRound,
+  live,
+  mayIssueReport,
+  sheetOf,
+  UNPROVED_SAID,
+  type Sheet,
+  type VisitFile,
+  type Change,
+} from '@uvula/core'
 import type { Shop } from '@uvula/contract'
 import { Working } from '../../kit/Working.js'
 import { newId } from '../../store/database.js'
@@ -80,7 +89,14 @@ export function HandOver({ file, shop }: { file: VisitFile; shop: Shop }) {
   )
 }
 
+/** A point of the comparison in words: a held one by its speed. */
+const pointWords = (c: Change): string =>
+  c.kind === 'hold' || c.kind === 'cruise'
+    ? `${c.kind === 'hold' ? 'held' : 'cruise'} at ${(Math.round(c.rpm / 100) * 100).toFixed(0)}`
+    : c.kind.replace('-', ', ')
+
 function Paper({ sheet: s, shop, number, issuedAt }: { sheet: Sheet; shop: Shop; number?: number; issuedAt?: string }) {
+  const banks = s.changes.some((c) => c.label.includes('bank 2'))
   return (
     <article
       className="px-26 py-18 border-2 border-ink max-w-820 narrow:px-14 narrow:py-12 print:border-0 print:max-w-[none]"
@@ -110,7 +126,7 @@ function Paper({ sheet: s, shop, number, issuedAt }: { sheet: Sheet; shop: Shop;
             {s.changes.map((c) => (
               <tr key={`${c.kind}${c.rpm}${c.quantity}`}>
                 <th className="pr-8 pl-0 py-2 border-t border-t-line text-left [font-weight:inherit]" scope="row">
-                  {c.label}, {c.kind}
+                  {banks ? c.label : c.label.replace(', bank 1', '')}, {pointWords(c)}
                 </th>
                 <td className="fig pr-8 pl-0 py-2 border-t border-t-line text-right text-lead">
                   {c.before.toFixed(1)}

@@ -3,7 +3,7 @@ import {
   changesBetween,
   idleChannels,
   lastRound,
-  live,
+  pointsOfRound,
   proofsOf,
   remediesOf,
   roundToFill,
@@ -21,14 +21,7 @@ export function Prove({ file }: { file: VisitFile }) {
   const round = roundToFill(file)
   const done = remediesOf(file)
   const owed = proofsOf(file).at(-1)
-  const baseline = [
-    ...new Set(
-      live(file.readings)
-        .filter((r) => r.round === 0)
-        .map((r) => r.slot),
-    ),
-  ]
-  const slots: readonly Slot[] = baseline.length ? baseline : ['idle']
+  const slots = slotsMeasured(file)
   const [slot, setSlot] = useState<Slot>('idle')
   const last = lastRound(file)
   const changes = last > 0 ? changesBetween(file, 0, last) : []
@@ -148,3 +141,16 @@ function ChangeRow({ change: c }: { change: Change }) {
 }
 
 const show = (x: number): string => (Math.abs(x) >= 100 ? x.toFixed(0) : x.toFixed(1)).replace('-', '−')
+
+/** Speed within which a held point is one of the pad's [share]. */
+const SAME_SPEED = 0.08
+
+/** Points of the baseline, typed or recorded, as the pad names them. */
+function slotsMeasured(file: VisitFile): readonly Slot[] {
+  const points = pointsOfRound(file, 0)
+  const found = (Object.keys(SLOTS) as Slot[]).filter((s) => {
+    const { kind, rpm } = SLOTS[s]
+    return points.some((p) => p.kind === kind && (rpm === undefined || Math.abs(p.rpm - rpm) <= SAME_SPEED * rpm))
+  })
+  return found.length ? found : ['idle']
+}
