@@ -11,6 +11,12 @@ import { chartTokens, type ChartTokens } from './tokens.js'
 /** A calm chart waits so long for the next change [ms]. */
 const CALM_MS = 150
 
+/** A canvas does not wait for its letters: they are asked for before anything is drawn. */
+async function lettersLoaded(): Promise<void> {
+  const { word, fig } = chartTokens()
+  await Promise.all([document.fonts.load(`16px ${word}`), document.fonts.load(`600 16px ${fig}`), document.fonts.ready])
+}
+
 /** What a chart shows, as rows: for those who hear the page, and for anyone who wants the figures. */
 export interface ChartTable {
   readonly head: readonly string[]
@@ -56,7 +62,7 @@ export function Chart({
     let gone = false
     let leave: (() => void) | void
     const fit = new ResizeObserver(() => chart.current?.resize())
-    void Promise.all([import('./echarts.js'), document.fonts.ready]).then(
+    void Promise.all([import('./echarts.js'), lettersLoaded()]).then(
       ([{ init }]) => {
         if (gone) return
         chart.current = init(el, undefined, { renderer: 'canvas' })

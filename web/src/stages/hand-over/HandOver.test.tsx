@@ -1,0 +1,108 @@
+/** @jest-environment jsdom */
+import { beforeEach, describe, expect, it, jest } from '@jest/globals'
+import { PlayedServer } from '../../test/browser.js'
+import { screen, waitFor } from '@testing-library/react'
+import { diagnoseVisit, idleChannels, type ReadingRecord, type RepairRecord, type VisitFile } from '@uvula/core'
+import type { Shop } from '@uvula/contract'
+import { drawOnVisit } from '../../test/draw.js'
+import { keepsAll, may, tap, written } from '../../test/hand.js'
+import { aVisit } from '../../test/visit.fixture.js'
+
+jest.mock('../../workers/heart.js', () => ({
+  useDiagnosis: (file: VisitFile, round: number) => ({ diagnosis: diagnoseVisit(file, round), busy: false }),
+}))
+const { HandOver } = jest.requireActual<typeof import('./HandOver.js')>('./HandOver.js')
+
+const server = new PlayedServer()
+const shop = { name: 'Pass workshop', labourPerHour: 60, currency: 'crowns', partsDays: [5] } as unknown as Shop
+const meta = { version: 1, by: 'R', at: '2026-01-01T09:00:00Z' }
+const idle = (round: number, trim: number): ReadingRecord[] => {
+  const values: Record<string, number> = { rpm: 700, maf_gs: 2.2, stft1_pct: 0, ltft1_pct: trim, throttle_pct: 2 }
+  return idleChannels(aVisit().vehicle.spec)
+    .filter((id) => id in values)
+    .map((channel) => ({
+      ...meta,
+      id: `v:${round}:idle:${channel}`,
+      visitId: 'v',
+      round,
+      slot: 'idle',
+      channel,
+      value: values[channel],
+      typed: '',
+    }))
+}
+const wrap: RepairRecord = {
+  ...meta,
+  id: 'r',
+  visitId: 'v',
+  station: 'duct',
+  kind: 'wrap',
+  state: 'done',
+  afterRound: 0,
+  temporary: true,
+  recheckOn: '2026-01-15',
+  minutes: 12,
+  partsPrice: 6,
+  conditions: ['dry', 'clean', 'stretched'],
+}
+const draw = (part: Partial<VisitFile>): void =>
+  void drawOnVisit(aVisit(part), (file) => <HandOver file={file} shop={shop} />)
+const sheet = (): string => screen.getByRole('article', { name: 'sheet' }).textContent
+
+beforeEach(() => keepsAll(server))
+
+describe('the sheet on its bench', () => {
+  it('is issued by one tap when what was done is proved', async () => {
+    draw({ readings: [...idle(0, 18), ...idle(1, 1)], repairs: [wrap] })
+    expect(may('issue the sheet')).toBe(true)
+    expect(sheet()).toContain('Duct wrapped (temporary) (12 min, parts 6.00).')
+    expect(sheet()).toContain('labour 12 min 12.00 · parts 6.00 · together 18.00 crowns')
+    expect(sheet()).toContain('Look at the duct again by 2026-01-15: the wrap is temporary.')
+    tap('issue the sheet')
+    expect(await written(server, 'reports')).toMatchObject([{ visitId: 'v' }])
+  })
+  it('waits for the proof; a word lets it go without, and it says so', async () => {
+    draw({ readings: idle(0, 18), repairs: [wrap] })
+    expect(may('issue the sheet')).toBe(false)
+    expect(screen.getByText(/^Not measured again since: duct wrapped/, { selector: 'aside p' })).toBeTruthy()
+    tap('without proof: the sheet says so')
+    await waitFor(() => expect(may('issue the sheet')).toBe(true))
+    expect(sheet()).toContain('The engine has not been measured again since.')
+    expect(sheet()).toContain('whether it helped is not known')
+    expect(await written(server, 'ticks')).toMatchObject([{ caution: 'issue-unproved', by: 'Technician' }])
+  })
+  it('without any work it names what was found, and charges nothing', () => {
+    draw({ readings: idle(0, 0) })
+    expect(sheet()).toContain('together 0.00 crowns')
+    expect(sheet()).toMatch(/Not looked at: (\d+) of \1 places/)
+    expect(screen.queryByRole('button', { name: /without proof/ })).toBeNull()
+  })
+  it('an issued one stays as it was, whatever is written later', () => {
+    const issued = {
+      title: 'test car',
+      plate: 'T 1',
+      customer: '',
+      engine: 'four',
+      place: '0 m',
+      complaint: 'hisses',
+      plain: 'As it was issued.',
+      found: [],
+      done: [],
+      left: [],
+      advised: [],
+      changes: [],
+      labourMinutes: 0,
+      partsPrice: 0,
+      labourPrice: 0,
+    }
+    draw({
+      readings: [...idle(0, 18), ...idle(1, 1)],
+      repairs: [wrap],
+      reports: [{ ...meta, id: 's', visitId: 'v', number: 1, issuedAt: meta.at, receivedAt: meta.at, sheet: issued }],
+    })
+    expect(sheet()).toContain('As it was issued.')
+    expect(sheet()).not.toContain('Duct wrapped')
+    expect(screen.getByRole('link', { name: 'PDF' }).getAttribute('href')).toBe('/api/reports/s/pdf')
+    expect(may('issue an amendment')).toBe(true)
+  })
+})
