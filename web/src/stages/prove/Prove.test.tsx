@@ -1,0 +1,92 @@
+/** @jest-environment jsdom */
+import { beforeEach, describe, expect, it } from '@jest/globals'
+import { PlayedServer } from '../../test/browser.js'
+import { fireEvent, screen } from '@testing-library/react'
+import { SLOTS, type ReadingRecord, type RepairRecord, type Slot, type StepRecord, type VisitFile } from '@uvula/core'
+import { drawOnVisit } from '../../test/draw.js'
+import { keepsAll, written } from '../../test/hand.js'
+import { aVisit } from '../../test/visit.fixture.js'
+import { Prove } from './Prove.js'
+
+const server = new PlayedServer()
+const meta = { version: 1, by: 'R', at: '2026-01-01T09:00:00Z', visitId: 'v' }
+const at = (round: number, slot: Slot, values: Record<string, number>): ReadingRecord[] =>
+  Object.entries(values).map(([channel, value]) => ({
+    ...meta,
+    id: `v:${round}:${slot}:${channel}`,
+    round,
+    slot,
+    channel: channel as ReadingRecord['channel'],
+    value,
+    typed: '',
+  }))
+const idle = (round: number, trim: number, rpm = 700): ReadingRecord[] =>
+  at(round, 'idle', { rpm, maf_gs: 2.4, stft1_pct: 0, ltft1_pct: trim })
+const refit: RepairRecord = {
+  ...meta,
+  id: 'r',
+  station: 'duct',
+  kind: 'refit',
+  state: 'done',
+  afterRound: 0,
+  temporary: false,
+  minutes: 4,
+  partsPrice: 0,
+  conditions: [],
+}
+const cleaned: StepRecord = {
+  ...meta,
+  id: 's',
+  station: 'airflow-sensor',
+  surface: 'airflow-element',
+  product: 'airflow-cleaner',
+  method: 'off-the-car',
+  passed: true,
+  afterRound: 0,
+}
+const draw = (part: Partial<VisitFile>): void => void drawOnVisit(aVisit(part), (file) => <Prove file={file} />)
+const text = (): string => document.body.textContent
+const verdictOf = (label: string): string | undefined =>
+  [...document.querySelectorAll<HTMLElement>('.change')].find((e) => e.textContent.startsWith(label))?.dataset.verdict
+
+beforeEach(() => keepsAll(server))
+
+describe('proving', () => {
+  it('has nothing to prove before anything is done', () => {
+    draw({ readings: idle(0, 18) })
+    expect(text()).toMatch(/Nothing has been done to the engine in this visit yet/)
+  })
+  it('says after what the next readings are, and keeps them in their round', async () => {
+    draw({ readings: idle(0, 18), repairs: [refit] })
+    expect(text()).toMatch(/^round 1, after: duct refitted/)
+    const speed = screen.getByRole<HTMLInputElement>('textbox', { name: /^speed/ })
+    expect(speed.readOnly).toBe(false)
+    fireEvent.change(speed, { target: { value: '705' } })
+    fireEvent.keyDown(speed, { key: 'Enter' })
+    expect(await written(server, 'readings')).toMatchObject([{ round: 1, slot: 'idle', channel: 'rpm', value: 705 }])
+  })
+  it('two remedies before one measuring have their gain together', () => {
+    draw({ readings: [...idle(0, 18), ...idle(1, 1)], repairs: [refit], steps: [cleaned] })
+    expect(text()).toMatch(/after: .*duct refitted/)
+    expect(text()).toMatch(/airflow sensor element cleaned/)
+    expect(text()).toMatch(/Done together, so their gain is joint/)
+    expect(verdictOf('total trim')).toBe('better')
+    expect(text()).toMatch(/It helped/)
+  })
+  it('idle speed back in its band is better; out of it is worse', () => {
+    const { min, max } = aVisit().vehicle.spec.idleSpecRpm
+    draw({ readings: [...idle(0, 0, max + 400), ...idle(1, 0, (min + max) / 2)], repairs: [refit] })
+    expect(verdictOf('idle speed')).toBe('better')
+    document.body.innerHTML = ''
+    draw({ readings: [...idle(0, 0, (min + max) / 2), ...idle(1, 0, max + 400)], repairs: [refit] })
+    expect(verdictOf('idle speed')).toBe('worse')
+    expect(text()).toMatch(/Worse than before/)
+  })
+  it('asks for the points that the baseline has, typed or recorded', () => {
+    draw({
+      readings: [...idle(0, 18), ...at(0, 'hold-2500', { rpm: 2480, ltft1_pct: 5, maf_gs: 9 })],
+      repairs: [refit],
+    })
+    expect(screen.getAllByRole('radio').map((r) => r.textContent)).toEqual([SLOTS.idle.label, SLOTS['hold-2500'].label])
+  })
+})
