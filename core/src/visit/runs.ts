@@ -1,5 +1,14 @@
 import { planFeed, type FeedRequest, type FeedResult } from '../cleaning/index.js'
-import { feedProcedure, PROCEDURES, runState, type Procedure, type RunState } from '../procedures/index.js'
+import type { Vehicle } from '../engine/index.js'
+import {
+  feedProcedure,
+  KEY_PEDAL_RELEARN,
+  PROCEDURES,
+  runState,
+  STAGED_IDLE_LEARN,
+  type Procedure,
+  type RunState,
+} from '../procedures/index.js'
 import { vehicleAtPlace } from './place.js'
 import { live, type RunRecord, type VisitFile } from './records.js'
 
@@ -7,6 +16,10 @@ import { live, type RunRecord, type VisitFile } from './records.js'
 export function planOfRun(f: VisitFile, feed: Omit<FeedRequest, 'vehicle'>): FeedResult {
   return planFeed({ ...feed, vehicle: vehicleAtPlace(f) })
 }
+
+/** Relearn that fits how an engine's idle is held. */
+export const relearnFor = (v: Vehicle): Procedure =>
+  v.idleControl === 'idle-valve' ? STAGED_IDLE_LEARN : KEY_PEDAL_RELEARN
 
 /** Procedure of a run, or undefined when its feed is refused. */
 export function procedureOfRun(f: VisitFile, r: RunRecord): Procedure | undefined {

@@ -72,15 +72,28 @@ export class RecordWriter {
     requireSameVisit(fields, current)
     const { by, at } = q.dto
     const next = { ...current, ...fields, id: q.id, by, at, deleted, version: (current?.version ?? 0) + 1, receivedAt }
-    if (current)
-      await manager.insert(HistoryEntity, {
-        recordId: q.id,
-        noun: q.noun,
-        version: current.version,
-        value: forHistory(current),
-        replacedAt: receivedAt,
-      })
+    if (current) await keepOld(manager, q.noun, current, receivedAt)
     return answerWith((await repository.save(repository.create(next as never))) as object)
+  }
+
+  /**
+   * What a write changes of another record in its own transaction: with its version and its history, like any other.
+   * @param by - who wrote what brought it about, and when
+   */
+  async changeToo<E extends RecordEntity>(
+    manager: EntityManager,
+    noun: WriteNoun,
+    entity: EntityTarget<E>,
+    id: string,
+    part: Partial<E>,
+    by: Pick<WriteDto, 'by' | 'at'>,
+  ): Promise<void> {
+    const repository = manager.getRepository(entity)
+    const current = await repository.findOneByOrFail({ id } as never)
+    const receivedAt = new Date().toISOString()
+    await keepOld(manager, noun, current, receivedAt)
+    const next = { ...current, ...part, by: by.by, at: by.at, version: current.version + 1, receivedAt }
+    await repository.save(repository.create(next as never))
   }
 
   /**
@@ -98,6 +111,9 @@ export class RecordWriter {
     return became !== undefined && became.version === current?.version
   }
 }
+
+const keepOld = (manager: EntityManager, noun: WriteNoun, old: RecordEntity, replacedAt: string): Promise<unknown> =>
+  manager.insert(HistoryEntity, { recordId: old.id, noun, version: old.version, value: forHistory(old), replacedAt })
 
 /** Whether every field says what is stored already; columns follow from the file they were read from. */
 function isSame(fields: object, current: object): boolean {

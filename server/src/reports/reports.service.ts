@@ -35,11 +35,7 @@ export class ReportsService {
         const gate = mayIssueReport(file, Date.parse(dto.at))
         if (!gate.ok) throw refused(gate.refusals[0].rule, gate.refusals.map((r) => r.message).join(' '))
         const { labourPerHour } = await this.shop.get(manager)
-        await manager.update(
-          VisitEntity,
-          { id: dto.visitId },
-          { state: 'handed-over', version: file.visit.version + 1 },
-        )
+        await this.writer.changeToo(manager, 'visits', VisitEntity, dto.visitId, { state: 'handed-over' }, dto)
         return {
           visitId: dto.visitId,
           number: file.reports.length + 1,

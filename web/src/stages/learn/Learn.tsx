@@ -8,6 +8,7 @@ import {
   measuredPreconditions,
   preconditionReading,
   PROCEDURES,
+  relearnFor,
   runState,
   stepSeconds,
   type Precondition,
@@ -27,8 +28,7 @@ import { Deposits } from '../clean/Clean.js'
 export function Learn({ file }: { file: VisitFile }) {
   const { write } = useWriter(file)
   const navigate = useNavigate()
-  const first = file.vehicle.spec.idleControl === 'idle-valve' ? PROCEDURES[1] : PROCEDURES[0]
-  const [procedure, setProcedure] = useState<Procedure>(first)
+  const [procedure, setProcedure] = useState<Procedure>(() => relearnFor(file.vehicle.spec))
   const [ticked, setTicked] = useState<readonly string[]>([])
   const now = useNow(1000)
   const measured = measuredPreconditions(file, procedure.preconditions, now)
