@@ -10,11 +10,13 @@ import {
   mayIssueReport,
   nowAct,
   openThings,
+  sheetOf,
   stageStatuses,
   stateOfRun,
   visitDeposits,
   visitLedger,
   VISIT_NOUNS,
+  type ChannelId,
   type VisitFile,
 } from '@uvula/core'
 import { demoShopFile, SHOP_ALTITUDE_M } from '@uvula/demo'
@@ -100,6 +102,45 @@ describe('what the simulated engines give is what the visits say', () => {
     const a = visitLedger(visit('visit-choir'))!
     expect(a.now.gramsPerS.median).toBeLessThan(a.before.gramsPerS.median)
     expect(a.accounted).toBe(false)
+  })
+  it('the nurse’s car, capped and measured again, is told as what it was, though no trim moved', () => {
+    const f = visit('visit-nurse')
+    const meta = { version: 1, by: 'R', at: '2099-01-01T10:00:00Z', visitId: f.visit.id }
+    const idle = { rpm: 775, map_kpa: 29.5, stft1_pct: 0, ltft1_pct: 0, throttle_pct: 1.6 }
+    const done: VisitFile = {
+      ...f,
+      repairs: [
+        {
+          ...meta,
+          id: 'r',
+          station: 'vacuum-lines',
+          kind: 'cap',
+          state: 'done',
+          afterRound: 0,
+          temporary: false,
+          minutes: 4,
+          partsPrice: 2,
+          conditions: [],
+        },
+      ],
+      readings: [
+        ...f.readings,
+        ...(Object.entries(idle) as [ChannelId, number][]).map(([channel, value]) => ({
+          ...meta,
+          id: `${f.visit.id}:1:idle:${channel}`,
+          round: 1,
+          slot: 'idle' as const,
+          channel,
+          value,
+          typed: '',
+        })),
+      ],
+    }
+    const s = sheetOf(done, diagnoseVisit(done, 0), 60, diagnoseVisit(done, 1))
+    expect(s.plain).toMatch(
+      /^Your engine was drawing in air where it should not\. Done: the vacuum lines capped\. The readings have changed to those of a sound engine\./,
+    )
+    expect(s.left).toEqual([])
   })
   it('the teacher’s hatchback is sound, and its sheet may be issued', () => {
     const f = visit('visit-teacher')

@@ -1,5 +1,6 @@
 import type { Vehicle } from '../engine/index.js'
 import type { ChannelId } from '../signals/index.js'
+import { CAUSES } from './causeFacts.js'
 import type { Evidence } from './evidence.js'
 import type { FaultId } from './faultKit.js'
 import type { Posterior } from './posterior.js'
@@ -184,36 +185,6 @@ export function testPlan(p: Posterior, next: readonly NextTest[]): string[] {
   return plan
 }
 
-/** Time lost when the remedy of a cause turns out wrong, parts counted at the shop's hour [min]; ours. */
-const WRONG_REMEDY_MINUTES: Readonly<Record<FaultId, number>> = {
-  none: 30,
-  'unmetered-air': 60,
-  'unmetered-air-bank': 150,
-  'unmetered-air-duct': 45,
-  'pcv-stuck-open': 60,
-  'purge-stuck-open': 60,
-  'boost-leak': 60,
-  'maf-under-reads': 40,
-  'maf-over-reads': 150,
-  'map-sensor-offset': 60,
-  'temperature-sensor-implausible': 40,
-  'throttle-deposits': 60,
-  'idle-valve-stuck': 90,
-  'intake-restriction': 20,
-  'egr-open-at-idle': 180,
-  'egr-no-flow': 120,
-  'pcv-blocked': 60,
-  'valve-deposits': 300,
-  'runner-restriction': 240,
-  'fuel-delivery-low': 240,
-  'fuel-delivery-high': 240,
-  'oxygen-sensor-biased': 120,
-  'exhaust-leak': 120,
-  'exhaust-restriction': 400,
-  'valve-timing-late': 400,
-  'weak-cylinder': 600,
-  'ignition-misfire': 120,
-}
 /** Above this nothing further is tested, whatever it costs. */
 const CERTAIN = 0.95
 
@@ -229,7 +200,7 @@ export function stopRule(p: Posterior, next: readonly NextTest[], measured: bool
       verdict: 'act',
       because: `At ${lead.probability > 0.99 ? 'over 99' : (100 * lead.probability).toFixed(0)} % no test would change what to do.`,
     }
-  const risk = (1 - lead.probability) * WRONG_REMEDY_MINUTES[lead.fault]
+  const risk = (1 - lead.probability) * CAUSES[lead.fault].wrongRemedyMinutes
   const test = next[0]
   if (!test) return { verdict: 'act', because: 'No test at hand tells more.' }
   const info = testInfo(test.test)

@@ -168,8 +168,8 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
       return { sentence: `One cylinder gives about ${span(pct)} % less than the others.` }
     case 'ignition-misfire':
       return { sentence: `One cylinder misses about ${span(pct)} % of its cycles; its oxygen reads as lean.` }
-    case 'temperature-sensor-implausible':
-    case 'egr-no-flow':
+    default:
+      // nothing of it has a size
       return label
   }
 }

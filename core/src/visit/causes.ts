@@ -2,7 +2,7 @@ import { type Diagnosis, type FaultId, type Ranked } from '../diagnosis/index.js
 import { isIdleMeasured } from './points.js'
 import { proofsOf } from './proofs.js'
 import type { VisitFile } from './records.js'
-import { isProved } from './remedies.js'
+import { isProved, remediesOf } from './remedies.js'
 
 /** What a visit may say of causes: nothing that what was done since has overtaken. */
 export interface VisitCauses {
@@ -17,6 +17,15 @@ const HAD_A_CHANCE = 0.05
 /** From this probability the leading cause is named though nothing confirms it [–]. */
 const WORTH_NAMING = 0.3
 
+/** From this probability of nothing being wrong the last round is that of a sound engine [–]. */
+const SOUND = 0.5
+
+/** Whether a diagnosis leaves nothing wrong. */
+export const leavesNothing = (d: Diagnosis): boolean => {
+  const lead = d.ranking.at(0)
+  return lead?.fault === 'none' && lead.probability >= SOUND
+}
+
 /**
  * @param d - diagnosis of the baseline
  * @param now - diagnosis of the last round
@@ -30,6 +39,10 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
     const cause = d.ranking.find((r) => r.fault !== 'none' && answers.has(r.fault) && r.probability >= HAD_A_CHANCE)
     if (cause) confirmed.add(cause.fault)
   }
+  // some changes are neither better nor worse by themselves: then it counts that nothing is left of what led before
+  const before = d.ranking[0]
+  const answered = new Set(remediesOf(f).flatMap((r) => r.answers))
+  if (isProved(f) && before && answered.has(before.fault) && leavesNothing(now)) confirmed.add(before.fault)
   // measured again after the work: what the baseline said is overtaken by what the last round says
   const lead = (isProved(f) ? now : d).ranking[0]
   const leads = lead !== undefined && lead.fault !== 'none' && lead.probability > WORTH_NAMING && isIdleMeasured(f, 0)

@@ -1,5 +1,4 @@
-import type { Diagnosis, FaultId } from '../diagnosis/index.js'
-import { testInfo } from '../diagnosis/index.js'
+import { CAUSES, testInfo, type Diagnosis } from '../diagnosis/index.js'
 import { airPathOf, lookItemsOf, stationInfo } from '../engine/index.js'
 import { outsideNow } from './judged.js'
 import { isIdleMeasured } from './points.js'
@@ -203,7 +202,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
   return act(
     lead ? 'cause' : 'undecided',
     'trace',
-    lead ? ACTS[lead.fault] : 'See what the readings say',
+    lead ? CAUSES[lead.fault].act : 'See what the readings say',
     lead?.sentence ?? 'Measured and looked at: the causes are ranked.',
     nextTitles(d),
   )
@@ -215,37 +214,6 @@ function soundWhy(f: VisitFile): string {
   return out.length
     ? `No cause fits the readings, though ${out[0].label} ${out[0].words}.`
     : 'Everything measured stands in its band: nothing to mend in the intake.'
-}
-
-/** What a clear cause asks for. */
-const ACTS: Readonly<Record<FaultId, string>> = {
-  none: 'Print the sheet',
-  'unmetered-air': 'Find the place',
-  'unmetered-air-bank': 'Find the place on that bank',
-  'unmetered-air-duct': 'Flex and look at the duct',
-  'maf-under-reads': 'Clean the airflow sensor, once',
-  'maf-over-reads': 'Look at the airflow sensor',
-  'map-sensor-offset': 'Check the pressure sensor at key-on',
-  'throttle-deposits': 'Look at the throttle edge',
-  'egr-open-at-idle': 'Hand pump on the EGR valve',
-  'pcv-stuck-open': 'Pinch the crankcase vent',
-  'purge-stuck-open': 'Pinch the purge hose',
-  'boost-leak': 'Boost pipes under pressure',
-  'temperature-sensor-implausible': 'Compare the temperatures cold',
-  'idle-valve-stuck': 'Sweep the idle valve',
-  'intake-restriction': 'Filter out, and the inlet looked at',
-  'egr-no-flow': 'EGR passage looked at',
-  'pcv-blocked': 'Vacuum at the vent grommet',
-  'valve-deposits': 'Look at the valves by borescope',
-  'runner-restriction': 'Balance of the cylinders',
-  'oxygen-sensor-biased': 'Oxygen sensor tried; leave the intake alone',
-  'exhaust-leak': 'Exhaust joints ahead of the sensor; leave the intake alone',
-  'exhaust-restriction': 'Back pressure; leave the intake alone',
-  'valve-timing-late': 'Valve timing; leave the intake alone',
-  'weak-cylinder': 'Compression; leave the intake alone',
-  'ignition-misfire': 'Ignition; leave the intake alone',
-  'fuel-delivery-low': 'Fuel pressure; leave the intake alone',
-  'fuel-delivery-high': 'Fuel pressure; leave the intake alone',
 }
 
 const nextTitles = (d?: Diagnosis): string[] =>

@@ -1,6 +1,6 @@
 import { airPathOf, describeEngine, lookItemsOf, stationInfo } from '../engine/index.js'
 import type { Change } from '../proof/index.js'
-import { codeMeaning, faultOf, testInfo, type Diagnosis, type FaultId } from '../diagnosis/index.js'
+import { CAUSES, codeMeaning, faultOf, testInfo, type Diagnosis } from '../diagnosis/index.js'
 import { methodInfo, PRODUCTS, SURFACES, type SurfaceId } from '../cleaning/index.js'
 import { expectedCode } from './codes.js'
 import { visitDeposits } from './deposits.js'
@@ -280,36 +280,6 @@ function advice(f: VisitFile): string[] {
   return [...temporary, ...cleared]
 }
 
-/** How each cause is told to a customer: a whole sentence about the engine as it came. */
-const PLAIN: Readonly<Record<Exclude<FaultId, 'none'>, string>> = {
-  'unmetered-air': 'Your engine was drawing in air where it should not',
-  'unmetered-air-bank': 'One side of your engine was drawing in air where it should not',
-  'unmetered-air-duct': 'Air was getting in between the airflow sensor and the throttle',
-  'pcv-stuck-open': 'The crankcase vent of your engine was letting too much air through',
-  'purge-stuck-open': 'The fuel vapour valve of your engine was standing open',
-  'boost-leak': 'Charged air was being lost on its way to your engine',
-  'maf-under-reads': 'The airflow sensor of your engine was reading too low',
-  'maf-over-reads': 'The airflow sensor of your engine was reading too high',
-  'map-sensor-offset': 'The intake pressure sensor of your engine was reading wrong',
-  'temperature-sensor-implausible': 'A temperature sensor of your engine was reading wrong',
-  'throttle-deposits': 'Deposits were closing the opening through which your engine idles',
-  'idle-valve-stuck': 'The valve that holds the idle of your engine did not follow',
-  'intake-restriction': 'The air filter or its inlet was holding back the air of your engine',
-  'egr-open-at-idle': 'Exhaust gas was leaking into the intake of your engine at idle',
-  'egr-no-flow': 'The exhaust gas passage of your engine was blocked',
-  'pcv-blocked': 'The crankcase vent of your engine was blocked',
-  'valve-deposits': 'Deposits on the intake valves were holding back the air of your engine',
-  'runner-restriction': 'One cylinder of your engine was getting too little air',
-  'fuel-delivery-low': 'Your engine was getting too little fuel',
-  'fuel-delivery-high': 'Your engine was getting too much fuel',
-  'oxygen-sensor-biased': 'The oxygen sensor of your engine was reading wrong',
-  'exhaust-leak': 'The exhaust of your engine was leaking ahead of its sensor',
-  'exhaust-restriction': 'The exhaust of your engine was holding it back',
-  'valve-timing-late': 'The valves of your engine were opening late',
-  'weak-cylinder': 'One cylinder of your engine was weak',
-  'ignition-misfire': 'One cylinder of your engine was misfiring',
-}
-
 /** Where the baseline was measured, in plain words. */
 function whereMeasured(f: VisitFile): string {
   const kinds = new Set(pointsOfRound(f, 0).map((p) => p.kind))
@@ -358,7 +328,7 @@ function plainLine(
   const temporary = remedies.some((r) => r.temporary)
     ? ' It is a repair for the time being: please come back on the day we noted.'
     : ''
-  const cause = causes.confirmed.map((c) => `${PLAIN[c as Exclude<FaultId, 'none'>]}.`).join(' ')
+  const cause = causes.confirmed.map((c) => `${CAUSES[c].plain}.`).join(' ')
   const told = [cause, work].filter(Boolean).join(' ')
   if (!isProved(f)) return `${told} The engine has not been measured again since.${temporary}`
   const verdicts = new Set(proofs.flatMap((p) => p.changes.map((c) => c.verdict)))
@@ -369,5 +339,7 @@ function plainLine(
   if (verdicts.has('worse'))
     return `${told} Some readings are worse than before, and we want to see the car again.${temporary}`
   if (verdicts.has('better')) return `${told} The readings are better than before.${idle}${open}${temporary}`
+  if (verdicts.has('changed'))
+    return `${told} The readings have changed${causes.confirmed.length ? ' to those of a sound engine' : ''}.${idle}${open}${temporary}`
   return `${told} The readings do not show a difference.${open}${temporary}`
 }

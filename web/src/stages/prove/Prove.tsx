@@ -10,6 +10,9 @@ import {
   visitLedger,
   type Change,
   type VisitFile,
+  isProved,
+  leavesNothing,
+  type Diagnosis,
 } from '@uvula/core'
 import { useState } from 'react'
 import { Choose } from '../../kit/Choose.js'
@@ -17,7 +20,7 @@ import { Readings } from '../../parts/Readings.js'
 import { SLOTS, type Slot } from '@uvula/core'
 
 /** The same points again: before and after on one scale, change told from noise. */
-export function Prove({ file }: { file: VisitFile }) {
+export function Prove({ file, diagnosis }: { file: VisitFile; diagnosis?: Diagnosis }) {
   const round = roundToFill(file)
   const done = remediesOf(file)
   const owed = proofsOf(file).at(-1)
@@ -58,7 +61,7 @@ export function Prove({ file }: { file: VisitFile }) {
         <Readings key={slot} file={file} slot={slot} round={round} channels={idleChannels(file.vehicle.spec)} />
       </section>
       <section>
-        <Verdict changes={changes} file={file} />
+        <Verdict changes={changes} file={file} diagnosis={diagnosis} />
         <ol>
           {changes.map((c) => (
             <ChangeRow key={`${c.kind}${c.rpm}${c.quantity}`} change={c} />
@@ -74,11 +77,28 @@ export function Prove({ file }: { file: VisitFile }) {
   )
 }
 
-function Verdict({ changes, file }: { changes: readonly Change[]; file: VisitFile }) {
+function Verdict({
+  changes,
+  file,
+  diagnosis,
+}: {
+  changes: readonly Change[]
+  file: VisitFile
+  /** Of the last round. */
+  diagnosis?: Diagnosis
+}) {
   if (!changes.length) return null
   const count = (v: Change['verdict']): number => changes.filter((c) => c.verdict === v).length
   const account = visitLedger(file)
-  const words = count('worse') ? 'Worse than before' : count('better') ? 'It helped' : 'No change seen'
+  const words = count('worse')
+    ? 'Worse than before'
+    : count('better')
+      ? 'It helped'
+      : !count('changed')
+        ? 'No change seen'
+        : diagnosis && isProved(file) && leavesNothing(diagnosis)
+          ? 'As a sound engine now'
+          : 'Changed'
   return (
     <p className="verdict mb-8">
       <span className="name">{words}</span>{' '}

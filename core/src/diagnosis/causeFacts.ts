@@ -1,0 +1,150 @@
+import type { FaultId } from './faultKit.js'
+
+/** What is said and reckoned of a cause beside its physics. */
+export interface CauseFacts {
+  /** What a clear case asks for. */
+  readonly act: string
+  /** How it is told to a customer: a whole sentence about the engine as it came, without its stop. */
+  readonly plain: string
+  /** Time lost when its remedy turns out wrong, parts counted at the shop's hour [min]; ours. */
+  readonly wrongRemedyMinutes: number
+}
+
+/** Every cause's facts. A new cause has its id in faultKit.ts, its grid and effect beside its like, and its line here. */
+export const CAUSES: Readonly<Record<FaultId, CauseFacts>> = {
+  none: {
+    act: 'Print the sheet',
+    plain: 'Nothing was wrong with the way your engine breathes',
+    wrongRemedyMinutes: 30,
+  },
+  'unmetered-air': {
+    act: 'Find the place',
+    plain: 'Your engine was drawing in air where it should not',
+    wrongRemedyMinutes: 60,
+  },
+  'unmetered-air-bank': {
+    act: 'Find the place on that bank',
+    plain: 'One side of your engine was drawing in air where it should not',
+    wrongRemedyMinutes: 150,
+  },
+  'unmetered-air-duct': {
+    act: 'Flex and look at the duct',
+    plain: 'Air was getting in between the airflow sensor and the throttle',
+    wrongRemedyMinutes: 45,
+  },
+  'pcv-stuck-open': {
+    act: 'Pinch the crankcase vent',
+    plain: 'The crankcase vent of your engine was letting too much air through',
+    wrongRemedyMinutes: 60,
+  },
+  'purge-stuck-open': {
+    act: 'Pinch the purge hose',
+    plain: 'The fuel vapour valve of your engine was standing open',
+    wrongRemedyMinutes: 60,
+  },
+  'boost-leak': {
+    act: 'Boost pipes under pressure',
+    plain: 'Charged air was being lost on its way to your engine',
+    wrongRemedyMinutes: 60,
+  },
+  'maf-under-reads': {
+    act: 'Clean the airflow sensor, once',
+    plain: 'The airflow sensor of your engine was reading too low',
+    wrongRemedyMinutes: 40,
+  },
+  'maf-over-reads': {
+    act: 'Look at the airflow sensor',
+    plain: 'The airflow sensor of your engine was reading too high',
+    wrongRemedyMinutes: 150,
+  },
+  'map-sensor-offset': {
+    act: 'Check the pressure sensor at key-on',
+    plain: 'The intake pressure sensor of your engine was reading wrong',
+    wrongRemedyMinutes: 60,
+  },
+  'temperature-sensor-implausible': {
+    act: 'Compare the temperatures cold',
+    plain: 'A temperature sensor of your engine was reading wrong',
+    wrongRemedyMinutes: 40,
+  },
+  'throttle-deposits': {
+    act: 'Look at the throttle edge',
+    plain: 'Deposits were closing the opening through which your engine idles',
+    wrongRemedyMinutes: 60,
+  },
+  'idle-valve-stuck': {
+    act: 'Sweep the idle valve',
+    plain: 'The valve that holds the idle of your engine did not follow',
+    wrongRemedyMinutes: 90,
+  },
+  'intake-restriction': {
+    act: 'Filter out, and the inlet looked at',
+    plain: 'The air filter or its inlet was holding back the air of your engine',
+    wrongRemedyMinutes: 20,
+  },
+  'egr-open-at-idle': {
+    act: 'Hand pump on the EGR valve',
+    plain: 'Exhaust gas was leaking into the intake of your engine at idle',
+    wrongRemedyMinutes: 180,
+  },
+  'egr-no-flow': {
+    act: 'EGR passage looked at',
+    plain: 'The exhaust gas passage of your engine was blocked',
+    wrongRemedyMinutes: 120,
+  },
+  'pcv-blocked': {
+    act: 'Vacuum at the vent grommet',
+    plain: 'The crankcase vent of your engine was blocked',
+    wrongRemedyMinutes: 60,
+  },
+  'valve-deposits': {
+    act: 'Look at the valves by borescope',
+    plain: 'Deposits on the intake valves were holding back the air of your engine',
+    wrongRemedyMinutes: 300,
+  },
+  'runner-restriction': {
+    act: 'Balance of the cylinders',
+    plain: 'One cylinder of your engine was getting too little air',
+    wrongRemedyMinutes: 240,
+  },
+  'fuel-delivery-low': {
+    act: 'Fuel pressure; leave the intake alone',
+    plain: 'Your engine was getting too little fuel',
+    wrongRemedyMinutes: 240,
+  },
+  'fuel-delivery-high': {
+    act: 'Fuel pressure; leave the intake alone',
+    plain: 'Your engine was getting too much fuel',
+    wrongRemedyMinutes: 240,
+  },
+  'oxygen-sensor-biased': {
+    act: 'Oxygen sensor tried; leave the intake alone',
+    plain: 'The oxygen sensor of your engine was reading wrong',
+    wrongRemedyMinutes: 120,
+  },
+  'exhaust-leak': {
+    act: 'Exhaust joints ahead of the sensor; leave the intake alone',
+    plain: 'The exhaust of your engine was leaking ahead of its sensor',
+    wrongRemedyMinutes: 120,
+  },
+  'exhaust-restriction': {
+    act: 'Back pressure; leave the intake alone',
+    plain: 'The exhaust of your engine was holding it back',
+    wrongRemedyMinutes: 400,
+  },
+  'valve-timing-late': {
+    act: 'Valve timing; leave the intake alone',
+    plain: 'The valves of your engine were opening late',
+    wrongRemedyMinutes: 400,
+  },
+  'weak-cylinder': {
+    act: 'Compression; leave the intake alone',
+    plain: 'One cylinder of your engine was weak',
+    wrongRemedyMinutes: 600,
+  },
+  'ignition-misfire': {
+    act: 'Ignition; leave the intake alone',
+    plain: 'One cylinder of your engine was misfiring',
+    wrongRemedyMinutes: 120,
+  },
+}
