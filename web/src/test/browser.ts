@@ -16,6 +16,7 @@ Object.assign(globalThis, {
   matchMedia: () => ({ matches: false, addEventListener: () => undefined, removeEventListener: () => undefined }),
   structuredClone: globalThis.structuredClone ?? ((x: unknown) => JSON.parse(JSON.stringify(x)) as unknown),
 })
+performance.measure ??= (() => undefined) as never
 Object.assign(Element.prototype, {
   scrollIntoView: () => undefined,
   hasPointerCapture: () => false,

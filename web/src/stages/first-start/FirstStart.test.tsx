@@ -1,0 +1,93 @@
+/** @jest-environment jsdom */
+import { beforeEach, describe, expect, it, jest } from '@jest/globals'
+import { PlayedServer } from '../../test/browser.js'
+import { screen, waitFor } from '@testing-library/react'
+import type { CountRecord, RunRecord, TimerRecord, VisitFile } from '@uvula/core'
+import { drawOnVisit } from '../../test/draw.js'
+import { keepsAll, tap, written } from '../../test/hand.js'
+import { aVisit } from '../../test/visit.fixture.js'
+
+jest.mock('../../charts/Chart.js', () => ({ Chart: () => null }))
+const { FirstStart } = jest.requireActual<typeof import('./FirstStart.js')>('./FirstStart.js')
+
+const server = new PlayedServer()
+const meta = { version: 1, by: 'R', at: '2026-01-01T09:00:00Z', visitId: 'v' }
+const draw = (part: Partial<VisitFile> = {}): void =>
+  void drawOnVisit(aVisit(part), (file) => <FirstStart file={file} />)
+const feed = (kind: 'stop' | 'stall'): RunRecord => ({
+  ...meta,
+  id: 'f',
+  procedure: 'feed',
+  attempt: 1,
+  preconditions: [],
+  events: [
+    { kind: 'begin', atMs: Date.now() - 90_000 },
+    { kind: 'tap', atMs: Date.now() - 60_000 },
+    { kind, atMs: Date.now() - 30_000 },
+  ],
+  feed: {
+    method: 'metered-port',
+    product: { kind: 'combustible', afr: 14.5 },
+    doseMl: 60,
+    labelMaxMl: 250,
+    point: 'plenum',
+    airGS: 9,
+    rpm: 2000,
+    speedFrom: 'scan',
+    coolantC: 90,
+    extraction: true,
+    fireCover: true,
+    lampFlashing: false,
+    heldRunning: true,
+    boostKpa: 0,
+    feedRunning: false,
+  },
+})
+const timer = (kind: TimerRecord['kind']): TimerRecord => ({
+  ...meta,
+  id: 't',
+  label: kind,
+  kind,
+  startedAt: new Date().toISOString(),
+  seconds: 900,
+  ended: false,
+})
+const alert = (): string => screen.getByRole('alert').textContent
+
+beforeEach(() => keepsAll(server))
+
+describe('the first start', () => {
+  it('may be, when nothing is open', () => {
+    draw()
+    expect(screen.getByText('May be started: nothing is open.')).toBeTruthy()
+  })
+  it('waits for a plug that is still in, by its name', () => {
+    const plug: CountRecord = { ...meta, id: 'c', thing: 'hose plug', station: 'throttle', putIn: 2, takenOut: 1 }
+    draw({ counts: [plug] })
+    expect(alert()).toMatch(/hose plug: 2 in, 1 out, at the throttle/)
+  })
+  it('waits for a soak and for what dries, and not for a battery that is off', () => {
+    draw({ timers: [timer('soak')] })
+    expect(alert()).toMatch(/nothing is cranked in it/)
+    document.body.innerHTML = ''
+    draw({ timers: [timer('drying')] })
+    expect(alert()).toMatch(/no start before it is dry/)
+    document.body.innerHTML = ''
+    draw({ timers: [timer('battery-off')] })
+    expect(screen.getByText('May be started: nothing is open.')).toBeTruthy()
+  })
+  it('after a feed somebody looks for pools first, with name and time', async () => {
+    draw({ runs: [feed('stop')] })
+    expect(alert()).toMatch(/look for liquid standing/)
+    tap('looked: no pool stands')
+    await waitFor(() => expect(screen.getByText('May be started: nothing is open.')).toBeTruthy())
+    expect(await written(server, 'ticks')).toMatchObject([{ caution: 'pools-looked-at', by: 'Technician' }])
+  })
+  it('after a stall nobody cranks before it was turned by hand', async () => {
+    draw({ runs: [feed('stall')] })
+    expect(alert()).toMatch(/do not crank/)
+    expect(screen.queryByRole('button', { name: 'looked: no pool stands' })).toBeNull()
+    tap('plugs out, turned by hand')
+    await waitFor(() => expect(alert()).toMatch(/look for liquid standing/))
+  })
+})

@@ -1,0 +1,56 @@
+/** @jest-environment jsdom */
+import { beforeEach, describe, expect, it } from '@jest/globals'
+import { PlayedServer } from '../../test/browser.js'
+import { fireEvent, screen, waitFor, within } from '@testing-library/react'
+import type { Shop } from '@uvula/contract'
+import type { StationId, TickRecord, VisitFile } from '@uvula/core'
+import { drawOnVisit } from '../../test/draw.js'
+import { keepsAll, written } from '../../test/hand.js'
+import { aVisit } from '../../test/visit.fixture.js'
+import { Station } from './Station.js'
+
+const server = new PlayedServer()
+const shop = { labourPerHour: 60, partsDays: [5] } as unknown as Shop
+const meta = { version: 1, by: 'R', at: '2026-01-01T09:00:00Z', visitId: 'v' }
+const draw = (id: StationId, part: Partial<VisitFile> = {}): void =>
+  void drawOnVisit(aVisit(part), (file) => <Station file={file} id={id} shop={shop} onClose={() => undefined} />)
+const test = (id: string) => within(document.querySelector<HTMLElement>(`[data-test="${id}"]`)!)
+const tick = (caution: string): TickRecord => ({ ...meta, id: 't', caution })
+
+beforeEach(() => keepsAll(server))
+
+describe('the bench of a station', () => {
+  it('a test with a STOP waits for its tick, which is a record with a name', async () => {
+    draw('booster')
+    expect(test('pinch').getByRole<HTMLButtonElement>('button', { name: 'nothing' }).disabled).toBe(true)
+    fireEvent.click(test('pinch').getByRole('checkbox', { name: 'seen to' }))
+    expect(await written(server, 'ticks')).toMatchObject([{ caution: 'test-hot-and-turning', by: 'Technician' }])
+    await waitFor(() =>
+      expect(test('pinch').getByRole<HTMLButtonElement>('button', { name: 'nothing' }).disabled).toBe(false),
+    )
+  })
+  it('the same caution at another test is seen to already', () => {
+    draw('purge', { ticks: [tick('test-hot-and-turning')] })
+    expect(test('purge-pinch').getByRole('checkbox', { name: 'seen to' }).getAttribute('aria-checked')).toBe('true')
+  })
+  it('a measured trim is kept with the judgement; one that no engine shows is not', async () => {
+    draw('booster', { ticks: [tick('test-hot-and-turning')] })
+    const field = test('pinch').getByRole('textbox')
+    fireEvent.change(field, { target: { value: '200' } })
+    fireEvent.click(test('pinch').getByRole('button', { name: 'found it' }))
+    expect(screen.getByText('A total trim lies between −60 and 60 %.')).toBeTruthy()
+    expect(server.writes).toEqual([])
+    fireEvent.change(field, { target: { value: '4,5' } })
+    fireEvent.click(test('pinch').getByRole('button', { name: 'found it' }))
+    expect(await written(server, 'findings')).toMatchObject([
+      { test: 'pinch', station: 'booster', outcome: 'fail', value: 4.5, unit: '%' },
+    ])
+  })
+  it('what is found there opens the ways to answer it', async () => {
+    draw('booster')
+    expect(screen.queryByText('What is done at the booster hose')).toBeNull()
+    fireEvent.click(screen.getByRole('radio', { name: /: failed$/ }))
+    expect(await written(server, 'findings')).toMatchObject([{ test: 'look', item: 'booster.1', outcome: 'fail' }])
+    await waitFor(() => expect(screen.getByText('What is done at the booster hose')).toBeTruthy())
+  })
+})
