@@ -29,9 +29,11 @@ export class ReadingsService {
       dto,
       fields: async (manager, current) => {
         const stands = current && !current.deleted && current.againstRule !== TYPED_TOO_LATE ? current : null
-        const file = await this.files.ofWrite(visitId, manager)
         const goes = dto.deleted === true && stands !== null
-        const late = readingTooLate(file, { round, at: dto.at, value: goes ? NaN : value, corrected }, stands)
+        const asked = { round, at: dto.at, value: goes ? NaN : value, corrected }
+        const late = (await this.files.hasWork(visitId, manager))
+          ? readingTooLate(await this.files.ofWrite(visitId, manager), asked, stands)
+          : undefined
         if (late === 'uncorrected')
           throw refused(
             'round-closed',

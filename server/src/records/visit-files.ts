@@ -33,6 +33,13 @@ export class VisitFiles {
     return file
   }
 
+  /** Whether anything was done in a visit that may have closed a round; told without reading the visit. */
+  async hasWork(id: string, manager: EntityManager): Promise<boolean> {
+    for (const noun of ['repairs', 'steps', 'runs'] as const)
+      if (await manager.existsBy(LISTS[noun] as EntityTarget<Row>, { visitId: id })) return true
+    return false
+  }
+
   /** Several visits in the order asked for; unknown ids are left out. */
   async many(ids: readonly string[], manager: EntityManager = this.source.manager): Promise<VisitFile[]> {
     const visits = await manager.findBy(VisitEntity, { id: In([...ids]) })
