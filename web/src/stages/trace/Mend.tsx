@@ -110,7 +110,7 @@ export function Mend({ file, station, shop }: { file: VisitFile; station: Statio
                   {cost.withRisk.toFixed(0)}
                 </td>
                 <td className="fig border-t border-t-line pl-12 text-name whitespace-nowrap">
-                  {(100 * o.comesBack).toFixed(0)} %
+                  {o.kind === 'leave' ? 'stays' : `${(100 * o.comesBack).toFixed(0)} %`}
                 </td>
                 <td className="border-t border-t-line pl-12 text-small whitespace-nowrap">
                   {o.wait === 'bus' && bus ? `${sayDay(bus)}’s bus` : 'here'}
