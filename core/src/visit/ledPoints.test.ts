@@ -64,14 +64,25 @@ describe('what bars a live recording', () => {
   const file = (...cautions: string[]): VisitFile =>
     ({
       ticks: cautions.map((caution, i) => ({ id: `t${i}`, caution, deleted: caution === 'undone' })),
+      runs: [],
+      timers: [],
     }) as unknown as VisitFile
+  const soak = { id: 's', kind: 'soak', label: 'soak', startedAt: '2026-01-01T09:00:00Z', seconds: 900, ended: false }
+  const NOW = Date.parse('2026-01-01T09:05:00Z')
   it('a real engine runs only after every STOP is seen to; a simulated one has no exhaust', () => {
-    const bare = mayRecordLive(file('throttle-plate-shuts'), false)
+    const bare = mayRecordLive(file('throttle-plate-shuts'), false, NOW)
     expect(!bare.ok && bare.refusals.map((r) => r.rule)).toEqual(LIVE_STOPS)
-    const half = mayRecordLive(file('exhaust-gas'), false)
+    const half = mayRecordLive(file('exhaust-gas'), false, NOW)
     expect(!half.ok && half.refusals.map((r) => r.rule)).toEqual(['vehicle-moves'])
-    expect(mayRecordLive(file(...LIVE_STOPS), false).ok).toBe(true)
-    expect(mayRecordLive(file(), true).ok).toBe(true)
+    expect(mayRecordLive(file(...LIVE_STOPS), false, NOW).ok).toBe(true)
+    expect(mayRecordLive(file(), true, NOW).ok).toBe(true)
+  })
+  it('a real engine is not run in a soak, a simulated one may be', () => {
+    const soaking = { ...file(...LIVE_STOPS), timers: [soak] } as unknown as VisitFile
+    const gate = mayRecordLive(soaking, false, NOW)
+    expect(!gate.ok && gate.refusals.map((r) => r.rule)).toEqual(['soak-runs'])
+    expect(mayRecordLive(soaking, true, NOW).ok).toBe(true)
+    expect(mayRecordLive(soaking, false, NOW + 3_600_000).ok).toBe(true)
   })
   it('each STOP says the danger, the rule and what to do if it has happened', () => {
     for (const id of LIVE_STOPS)

@@ -11,6 +11,7 @@ import {
 } from '@uvula/core'
 import { Stop, stopSeen } from '../parts/Stop.js'
 import { newId } from '../store/database.js'
+import { useNow } from '../parts/Timers.js'
 import { useWriter } from '../store/visit.js'
 import { sayClock, sayTime } from '../words/format.js'
 import { liveStore, type LiveRecording, type LiveView } from './liveStore.js'
@@ -41,7 +42,7 @@ export function RecordBlock({
   const { rows } = live
   const simulated = recording?.simulated ?? live.state?.standIn === true
   const mayKeep = mayKeepLive(simulated, demo)
-  const mayRecord = mayRecordLive(file, simulated)
+  const mayRecord = mayRecordLive(file, simulated, useNow(5000))
   const keep = (): void => {
     if (!recording || !mayKeep.ok) return
     const marked = withMarks(rows, recording.marks)

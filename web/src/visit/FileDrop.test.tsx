@@ -2,6 +2,7 @@
 import { beforeEach, describe, expect, it, jest } from '@jest/globals'
 import { fireEvent, screen, waitFor } from '@testing-library/react'
 import { PlayedServer } from '../test/browser.js'
+import type { RepairRecord } from '@uvula/core'
 import { drawOnVisit } from '../test/draw.js'
 import { aVisit } from '../test/visit.fixture.js'
 import { outbox } from '../store/outbox.js'
@@ -75,6 +76,37 @@ describe('a recording that is dropped', () => {
     fireEvent.click(screen.getByRole('button', { name: 'stop' }))
     await waitFor(() => expect(screen.queryByText(/Reading long.csv/)).toBeNull())
     expect(stopped).toHaveLength(1)
+  })
+  it('after a remedy a person says on which side of it the engine ran', async () => {
+    const done: RepairRecord = {
+      id: 'r',
+      version: 1,
+      by: 'R',
+      at: '2026-01-01T09:00:00Z',
+      visitId: 'v',
+      station: 'duct',
+      kind: 'refit',
+      state: 'done',
+      afterRound: 0,
+      temporary: false,
+      minutes: 4,
+      partsPrice: 0,
+      conditions: [],
+    }
+    answers = [GOOD, GOOD]
+    drawOnVisit(aVisit({ repairs: [done] }), (f) => (
+      <DropArea file={f} round={1}>
+        <FileDrop />
+      </DropArea>
+    ))
+    drop(file('first.csv'))
+    expect(await screen.findByText('When was first.csv recorded?')).toBeTruthy()
+    expect(kept()).toEqual([])
+    fireEvent.click(screen.getByRole('button', { name: 'before: duct refitted' }))
+    await waitFor(() => expect(server.writes.map((w) => w.body.round)).toEqual([0]))
+    drop(file('second.csv'))
+    fireEvent.click(await screen.findByRole('button', { name: 'after: duct refitted' }))
+    await waitFor(() => expect(server.writes.map((w) => w.body.round)).toEqual([0, 1]))
   })
   it('one that is too large is refused with its size and what is taken, and is not read', async () => {
     draw()

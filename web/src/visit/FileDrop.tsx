@@ -1,6 +1,7 @@
 import { createContext, useContext, useState, type ReactNode } from 'react'
 import { useDropzone } from 'react-dropzone'
-import { vehicleAtPlace, type ColumnGuess, type Mapping, type VisitFile } from '@uvula/core'
+import { remediesOf, vehicleAtPlace, type ColumnGuess, type Mapping, type VisitFile } from '@uvula/core'
+import { Dialog } from '../kit/Dialog.js'
 import { Said } from '../kit/Said.js'
 import { Working } from '../kit/Working.js'
 import { newId } from '../store/database.js'
@@ -43,6 +44,7 @@ export function DropArea({ file, round, children }: { file: VisitFile; round: nu
   const { write } = useWriter(file)
   const [message, setMessage] = useState<string>()
   const [reading, setReading] = useState<Reading>()
+  const [sides, setSides] = useState<readonly { readonly name: string; readonly keep: (round: number) => void }[]>([])
   const [asking, setAsking] = useState<{ file: File; columns: readonly ColumnGuess[]; why: string }>()
 
   const good = (text: string): void => {
@@ -81,19 +83,20 @@ export function DropArea({ file, round, children }: { file: VisitFile; round: nu
         warnings: result.warnings,
         ...(result.closedThrottlePct === undefined ? {} : { closedThrottlePct: result.closedThrottlePct }),
       }
-      write(
-        'recordings',
-        `${file.visit.id}:rec:${newId()}`,
-        {
-          visitId: file.visit.id,
-          round,
-          name: f.name,
-          content: await toBase64(f),
-          ...(used ? { mapping: used } : {}),
-        },
-        { local },
-      )
-      good(`${f.name}: ${result.rows} rows, ${result.points.length} operating points found.`)
+      const content = await toBase64(f)
+      const found = `${f.name}: ${result.rows} rows, ${result.points.length} operating points found.`
+      const keep = (into: number): void => {
+        write(
+          'recordings',
+          `${file.visit.id}:rec:${newId()}`,
+          { visitId: file.visit.id, round: into, name: f.name, content, ...(used ? { mapping: used } : {}) },
+          { local },
+        )
+        good(found)
+      }
+      // something was done meanwhile: only a person knows on which side of it the engine ran
+      if (round > 0) setSides((waiting) => [...waiting, { name: f.name, keep }])
+      else keep(round)
     } finally {
       by.stop()
       setReading(undefined)
@@ -150,6 +153,40 @@ export function DropArea({ file, round, children }: { file: VisitFile; round: nu
             )}
           </Said>
         )}
+        {sides.length > 0 && (
+          <Dialog
+            open
+            onOpenChange={(open) => !open && setSides(sides.slice(1))}
+            title={`When was ${sides[0].name} recorded?`}
+          >
+            <p>It counts with what was measured at the same time; closed without a word it is left out.</p>
+            <div className="mt-12 flex flex-wrap gap-8">
+              {remediesBefore(file, round).map((b) => (
+                <button
+                  key={b.round}
+                  type="button"
+                  className="act"
+                  onClick={() => {
+                    sides[0].keep(b.round)
+                    setSides(sides.slice(1))
+                  }}
+                >
+                  before: {b.words}
+                </button>
+              ))}
+              <button
+                type="button"
+                className="act strong"
+                onClick={() => {
+                  sides[0].keep(round)
+                  setSides(sides.slice(1))
+                }}
+              >
+                after: {remediesOf(file).at(-1)?.words}
+              </button>
+            </div>
+          </Dialog>
+        )}
         {asking && (
           <ColumnsDialog
             key={asking.file.name + asking.why}
@@ -169,6 +206,13 @@ export function DropArea({ file, round, children }: { file: VisitFile; round: nu
     </DropContext.Provider>
   )
 }
+
+/** Rounds that a remedy has closed, each with the first that did. */
+const remediesBefore = (file: VisitFile, round: number): { readonly round: number; readonly words: string }[] =>
+  Array.from({ length: round }, (_, r) => ({
+    round: r,
+    words: remediesOf(file).find((x) => x.afterRound === r)?.words,
+  })).flatMap(({ round: r, words }) => (words === undefined ? [] : [{ round: r, words }]))
 
 /** The button for those who do not drag. */
 export function FileDrop() {
