@@ -10,7 +10,8 @@ export default defineConfig({
     { name: 'work', testIgnore: /speed/ },
     { name: 'speed', testMatch: /speed/, dependencies: ['work'] },
   ],
-  fullyParallel: false,
+  // each test has a shop of its own
+  fullyParallel: true,
   reporter: [['line'], ['json']],
   use: {
     viewport: { width: 1280, height: 800 },

@@ -37,6 +37,9 @@ const PRESSED = {
   'trace-tests': ['what to test'],
 }
 
+/** What is typed before a picture is taken, by the label of its field. */
+const TYPED = { decarbonize: [['coolant', '90']] }
+
 /** Presses buttons by their words, the next unpressed one each time; without waiting for frames that a page in the back never paints. */
 async function press(page, words) {
   for (const word of words) {
@@ -132,6 +135,7 @@ try {
     await page.waitForLoadState('networkidle')
     await page.waitForTimeout(900)
     await press(page, PRESSED[name] ?? [])
+    for (const [label, text] of TYPED[name] ?? []) await page.getByLabel(label).fill(text)
     if (PRESSED[name]) await page.waitForTimeout(400)
     await page.screenshot({ path: join(root, `docs/screenshots/${name}.png`) })
     await page.context().close()

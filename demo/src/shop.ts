@@ -65,7 +65,7 @@ export function demoShopFile(
       ambientC,
     })
       .typed(0, { deposits: 0.82 }, ['idle', 'idle-load', 'hold-2500'], 33)
-      .looked([], 9),
+      .looked([], 7),
     // leak found by pinching, not yet mended
     new VisitMaker(CARS.nurse, 'visit-nurse', at(0, 8, 0), {
       intent: 'complaint',
@@ -151,7 +151,7 @@ export function demoShopFile(
     })
       .recorded(0, { deposits: 0.85 }, 'road', 88, 'sawmill-pass-road.csv')
       .typed(0, { deposits: 0.85 }, ['idle'], 88)
-      .looked([])
+      .looked([{ station: 'throttle', item: 'throttle.1', note: 'Black ring at the plate’s edge' }])
       .with('items', 'bolts', {
         station: 'throttle',
         name: 'bolt',

@@ -71,11 +71,14 @@ describe('the rail', () => {
       arrival: 'present',
       state: 'off',
     }
-    draw({ readings: IDLE, items: [bolt] }, 'open-up')
-    expect(screen.getByText('open or loose')).toBeTruthy()
-    expect(now()).toMatch(/Off: 4 × bolt at the throttle/)
+    const items = [bolt, { ...bolt, id: 'j', name: 'gasket', count: 1 }]
+    draw({ readings: IDLE, items }, 'open-up')
+    expect(now()).toMatch(/Off: 4 × bolt at the throttle.*And 1 more/)
+    // what the act tells is not told again
+    expect(screen.queryByText('Off: 4 × bolt at the throttle.')).toBeNull()
+    expect(screen.getByText('Off: 1 × gasket at the throttle.')).toBeTruthy()
     document.body.innerHTML = ''
-    draw({ readings: IDLE, items: [bolt] }, 'close-up')
+    draw({ readings: IDLE, items }, 'close-up')
     expect(screen.queryByText('open or loose')).toBeNull()
   })
 })

@@ -23,7 +23,8 @@ export function Rail({ file, diagnosis, stage }: { file: VisitFile; diagnosis?: 
   const now = nowAct(file, diagnosis, nowMs)
   const account = visitLedger(file)
   // the close-up bench says it itself
-  const open = stage === 'close-up' ? [] : openThings(file)
+  // what the act tells already is not told again
+  const open = stage === 'close-up' ? [] : openThings(file).slice(now.id === 'close-up' ? 1 : 0)
   const states = [...stationStates(file)]
   const loose = states.filter(([, s]) => s === 'failed')
   const temporary = live(file.repairs).filter((r) => r.temporary && r.state === 'done')

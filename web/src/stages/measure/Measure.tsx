@@ -59,7 +59,7 @@ export function Measure({ file }: { file: VisitFile }) {
       })
     : undefined
   return (
-    <div className="bench px-gap py-14 gap-gap grid grid-cols-[170px_minmax(0,1fr)_320px] narrow:px-14 narrow:py-10 narrow:grid-cols-1">
+    <div className="bench px-gap py-14 gap-gap grid grid-cols-[170px_minmax(0,1fr)_320px] narrow:py-10 narrow:pr-24 narrow:pl-14 narrow:grid-cols-1">
       <nav
         className="flex flex-col items-stretch narrow:gap-y-0 narrow:gap-x-8 narrow:[flex-flow:row_wrap]"
         aria-label="operating points"
