@@ -37,7 +37,7 @@ async function opened(): Promise<{ store: Store; stream: Stream; leave: () => vo
   const { liveStore: store } = (await import('./liveStore.js')) as { liveStore: Store }
   const leave = store.subscribe(() => undefined)
   const before = Stream.all.length
-  for (let i = 0; i < 100 && Stream.all.length === before; i++) await new Promise((r) => setTimeout(r, 5))
+  for (let i = 0; i < 1000 && Stream.all.length === before; i++) await new Promise((r) => setTimeout(r, 5))
   return { store, stream: Stream.all.at(-1)!, leave }
 }
 const shown = (): Promise<void> => new Promise((r) => setTimeout(r, 230))
@@ -94,7 +94,7 @@ describe('live data', () => {
     first.store.begin('v', 1)
     first.stream.say('samples', several(1, 120))
     first.leave()
-    await new Promise((r) => setTimeout(r, 50))
+    await new Promise((r) => setTimeout(r, 200))
 
     const second = await opened()
     expect(decodeURIComponent(second.stream.url)).toMatch(/since=s1:120$/)
@@ -111,7 +111,7 @@ describe('live data', () => {
     store.begin('v', 0)
     stream.say('samples', several(1, 60))
     leave()
-    await new Promise((r) => setTimeout(r, 50))
+    await new Promise((r) => setTimeout(r, 200))
     expect(await (await database()).count('live')).toBe(2)
     await store.end()
     expect(await (await database()).count('live')).toBe(0)

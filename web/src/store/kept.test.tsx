@@ -35,7 +35,7 @@ const answers = (complaint: string): void => {
   server.answer = () => ({ status: 200, body: visit(complaint) })
 }
 const stored = async (): Promise<void> => {
-  for (let i = 0; i < 100 && (await (await database()).count('queries')) === 0; i++)
+  for (let i = 0; i < 1000 && (await (await database()).count('queries')) === 0; i++)
     await new Promise((r) => setTimeout(r, 5))
 }
 

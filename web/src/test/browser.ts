@@ -1,7 +1,10 @@
 import 'fake-indexeddb/auto'
-import { cleanup } from '@testing-library/react'
+import { cleanup, configure } from '@testing-library/react'
 import { afterEach, beforeEach } from '@jest/globals'
 import { TextDecoder, TextEncoder } from 'node:util'
+
+// what is waited for comes at once on an idle machine; a busy one takes its time
+configure({ asyncUtilTimeout: 10_000 })
 
 /** What a page has and jsdom lacks: sizes that change, pictures of time, a match of media. */
 class NoResize {
