@@ -10,8 +10,7 @@ export default defineConfig({
     { name: 'work', testIgnore: /speed/ },
     { name: 'speed', testMatch: /speed/, dependencies: ['work'] },
   ],
-  // each test has a shop of its own
-  fullyParallel: true,
+  fullyParallel: false,
   reporter: [['line'], ['json']],
   use: {
     viewport: { width: 1280, height: 800 },
