@@ -55,7 +55,8 @@ export function measuredForFeed(f: VisitFile, nowMs: number): FeedMeasured {
 }
 
 function freshCoolant(f: VisitFile, nowMs: number): number | undefined {
-  const fresh = (at: string): boolean => Math.abs(nowMs - Date.parse(at)) <= FRESH_MS
+  // a reading of a clock that goes ahead says nothing of now
+  const fresh = (at: string): boolean => nowMs >= Date.parse(at) && nowMs - Date.parse(at) <= FRESH_MS
   const typed = live(f.readings)
     .filter((r) => r.channel === 'ect_c' && fresh(r.at))
     .sort((a, b) => b.at.localeCompare(a.at))
