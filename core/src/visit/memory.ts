@@ -1,13 +1,11 @@
 import type { FaultId } from '../diagnosis/index.js'
 import type { OperatingPoint } from '../signals/index.js'
+import { leavesNothing } from './causes.js'
 import { diagnoseVisit } from './evidence.js'
 import { vehicleAtPlace } from './place.js'
 import { closedThrottleOf, isIdleMeasured, lastRound, pointsOfRound } from './points.js'
 import type { VisitFile } from './records.js'
 import { remediesOf } from './remedies.js'
-
-/** From this probability of nothing being wrong, a round counts as this car's sound record [–]. */
-const SOUND = 0.5
 
 /** What a car's earlier visits hold against the present one. */
 export interface SoundRecord {
@@ -33,8 +31,7 @@ export function soundRecord(visits: readonly VisitFile[]): SoundRecord | undefin
   for (const f of newestFirst) {
     const round = lastRound(f)
     if (!isIdleMeasured(f, round)) continue
-    const lead = leadOf(f, round)
-    if (lead.fault === 'none' && lead.probability >= SOUND)
+    if (leavesNothing(diagnoseVisit(f, round)))
       return {
         visitId: f.visit.id,
         at: f.visit.openedAt,

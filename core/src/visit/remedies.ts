@@ -148,6 +148,7 @@ function repairs(f: VisitFile): Remedy[] {
 /** Surfaces that reached their end, one remedy a place and round. */
 function cleanings(f: VisitFile): Remedy[] {
   const by = new Map<string, Remedy>()
+  const told = new Set<string>()
   for (const s of live(f.steps)) {
     if (!s.passed || s.againstRule) continue
     const afterRound = roundBefore(f, s)
@@ -155,7 +156,8 @@ function cleanings(f: VisitFile): Remedy[] {
     const before = by.get(key)
     const what = `${SURFACES.find((x) => x.id === s.surface)!.label} cleaned with ${PRODUCTS.find((x) => x.id === s.product)!.label}, ${methodInfo(s.method).label}`
     // the same surface once more is the same work gone on with
-    const again = before?.words.split('; ').some((w) => w.startsWith(SURFACES.find((x) => x.id === s.surface)!.label))
+    const again = told.has(`${key} ${s.surface}`)
+    told.add(`${key} ${s.surface}`)
     by.set(key, {
       kind: 'cleaning',
       ids: [...(before?.ids ?? []), s.id],

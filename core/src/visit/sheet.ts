@@ -12,7 +12,15 @@ import { visitPressureKpa } from './place.js'
 import { isIdleMeasured, lastRound, pointsOfRound } from './points.js'
 import { changesBetween, proofsOf, type Proof } from './proofs.js'
 import { live, type FindingRecord, type VisitFile } from './records.js'
-import { isProved, leftStations, mendedStations, remediesOf, type Remedy, LETS_AIR_IN } from './remedies.js'
+import {
+  isProved,
+  leftStations,
+  mendedStations,
+  remediesOf,
+  type Remedy,
+  LETS_AIR_IN,
+  repairWords,
+} from './remedies.js'
 import { stateOfRun } from './runs.js'
 import { openThings } from './service.js'
 import { visitLedger, type UnmeteredAir } from './unmetered.js'
@@ -294,7 +302,7 @@ const andList = (xs: readonly string[]): string =>
 function plainWork(r: Remedy): string {
   switch (r.kind) {
     case 'repair':
-      return `the ${r.words.split(/[:(,]/)[0].trim()}`
+      return `the ${repairWords({ station: r.station!, kind: r.repair! })}`
     case 'cleaning':
       return `the ${stationInfo(r.station!).label} cleaned`
     case 'feed':

@@ -19,7 +19,7 @@ import {
 } from '@uvula/core'
 import { Link } from 'react-router'
 import { useUnit } from '../store/settings.js'
-import { useWriter } from '../store/visit.js'
+import { ownFields, useWriter } from '../store/visit.js'
 import { Scale } from './Scale.js'
 
 /** Readings of one point, typed on their scales with one hand: Enter goes on, arrows move, a table may be pasted. */
@@ -105,7 +105,11 @@ export function Readings({
               band={bandOf(channel, place)}
               locked={closed && !correcting}
               onSave={(x, typed) => save(channel, x, typed)}
-              onClear={() => reading && remove('readings', reading.id)}
+              onClear={() => {
+                if (!reading) return
+                if (closed) write('readings', reading.id, { ...ownFields(reading), corrected: true, deleted: true })
+                else remove('readings', reading.id)
+              }}
               onMove={move}
             />
           )

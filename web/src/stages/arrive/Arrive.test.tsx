@@ -77,6 +77,10 @@ describe('arrival', () => {
     fireEvent.change(speed, { target: { value: '710' } })
     fireEvent.keyDown(speed, { key: 'Enter' })
     expect(await written(server, 'readings')).toMatchObject([{ value: 710, round: 0, corrected: true }])
+    // a figure that never was is taken away by the same word
+    fireEvent.change(speed, { target: { value: '' } })
+    fireEvent.keyDown(speed, { key: 'Enter' })
+    expect((await written(server, 'readings', 2))[1]).toMatchObject({ deleted: true, corrected: true })
   })
   it('what the last sheet left is told on the next visit of the car, and not on its own', async () => {
     const left = { visitId: 'earlier', openedAt: '2025-12-01T09:00:00Z', lines: ['Booster hose, not mended.'] }
