@@ -21,6 +21,7 @@ const LAYERS = [
   'statistics',
   'units',
   'air',
+  'cautions',
   'engine',
   'signals',
   'link',

@@ -1,3 +1,4 @@
+import type { Caution } from '../cautions/index.js'
 import type { StationId, Vehicle } from '../engine/index.js'
 import type { FaultId } from './faultKit.js'
 import { TESTS } from './testCatalogue.js'
@@ -15,13 +16,7 @@ export interface TestInfo {
   /** Station that it belongs to; left out when the technician says where. */
   readonly at?: StationId
   /** Caution that stands at the test; a STOP one needs its tick. */
-  readonly caution?: {
-    /** Shared by the tests that carry the same caution: seen to once a visit, it holds for all of them. */
-    readonly id?: string
-    readonly stop: boolean
-    readonly text: string
-    readonly ifHappened: string
-  }
+  readonly caution?: Caution
   /** What it takes apart: 0 nothing, 1 a hose or a sensor, 2 a part of the engine. */
   readonly invasive: 0 | 1 | 2
   readonly admissible: (v: Vehicle) => boolean
@@ -36,9 +31,6 @@ export interface TestInfo {
 
 /** Equipment that tests of the catalogue need, each named once. */
 export const EQUIPMENT: readonly string[] = [...new Set(TESTS.flatMap((t) => (t.needs ? [t.needs] : [])))]
-
-/** What a test's caution is ticked by. */
-export const cautionOf = (t: TestInfo): string => `test-${t.caution?.id ?? t.id}`
 
 /** A test by id. @throws RangeError on an unknown id */
 export function testInfo(id: string): TestInfo {

@@ -1,7 +1,8 @@
 import { describe, expect, it } from '@jest/globals'
 import { ENGINE_PATTERNS } from '../engine/index.js'
 import { findOperatingPoints, recordingOfRows, type LiveRow } from '../signals/index.js'
-import { ledHint, ledSlotOf, LIVE_STOPS, mayKeepLive, mayRecordLive, STOP_CAUTIONS, type VisitFile } from './index.js'
+import { CAUTIONS } from '../cautions/index.js'
+import { ledHint, ledSlotOf, LIVE_STOPS, mayKeepLive, mayRecordLive, type VisitFile } from './index.js'
 
 const v = { ...ENGINE_PATTERNS.find((p) => p.id === 'four-maf')!.vehicle, name: 'x', altitudeM: 0 }
 
@@ -86,7 +87,7 @@ describe('what bars a live recording', () => {
   })
   it('each STOP says the danger, the rule and what to do if it has happened', () => {
     for (const id of LIVE_STOPS)
-      expect([STOP_CAUTIONS[id].text.length > 40, STOP_CAUTIONS[id].ifHappened.length > 20]).toEqual([true, true])
+      expect([CAUTIONS[id].text.length > 40, CAUTIONS[id].ifHappened.length > 20]).toEqual([true, true])
   })
   it('a simulated car leaves nothing in a customer’s visit', () => {
     expect(mayKeepLive(true, false)).toMatchObject({ ok: false, refusals: [{ rule: 'simulated' }] })

@@ -1,10 +1,10 @@
-import type { StopId } from './cautions.js'
+import type { CautionId } from '../cautions/index.js'
 import { gateOf, type Gate } from './gate.js'
 import { live, type VisitFile } from './records.js'
 import { poolsUnlooked, restartLocked, runningWaits } from './service.js'
 
 /** What must have been seen to before a real engine is run and held at speed in the shop. */
-export const LIVE_STOPS: readonly StopId[] = ['exhaust-gas', 'vehicle-moves']
+export const LIVE_STOPS: readonly CautionId[] = ['exhaust-gas', 'vehicle-moves']
 
 /**
  * Whether the led points may be driven and recorded: its STOPs seen to, and nothing that forbids the engine to run. What is

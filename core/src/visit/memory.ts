@@ -1,11 +1,10 @@
 import type { FaultId } from '../diagnosis/index.js'
 import type { OperatingPoint } from '../signals/index.js'
-import { leavesNothing } from './causes.js'
+import { causesOf, leavesNothing } from './causes.js'
 import { diagnoseVisit } from './evidence.js'
 import { vehicleAtPlace } from './place.js'
 import { closedThrottleOf, isIdleMeasured, lastRound, pointsOfRound } from './points.js'
 import type { VisitFile } from './records.js'
-import { remediesOf } from './remedies.js'
 
 /** What a car's earlier visits hold against the present one. */
 export interface SoundRecord {
@@ -21,9 +20,6 @@ export interface SoundRecord {
 
 /** How often each cause was confirmed in a shop: found, mended, and measured as gone. */
 export type Outcomes = Readonly<Partial<Record<FaultId, number>>>
-
-const leadOf = (f: VisitFile, round: number): { fault: FaultId; probability: number } =>
-  diagnoseVisit(f, round).ranking[0]
 
 /** This car's sound record: the last round of its newest visit that leaves nothing wrong; undefined without one. */
 export function soundRecord(visits: readonly VisitFile[]): SoundRecord | undefined {
@@ -43,13 +39,9 @@ export function soundRecord(visits: readonly VisitFile[]): SoundRecord | undefin
   return undefined
 }
 
-/** The cause that a visit confirmed: it led before, something was mended, and the last round leaves nothing wrong. */
+/** The cause that a visit confirmed, by the one rule of the sheet, where both its first and its last idle were measured. */
 export function confirmedOutcome(f: VisitFile): FaultId | undefined {
   const last = lastRound(f)
-  const remedies = remediesOf(f)
-  if (!remedies.length || last === 0 || !isIdleMeasured(f, 0) || !isIdleMeasured(f, last)) return undefined
-  const before = leadOf(f, 0).fault
-  // what was done must be what answers it: a gasket renewed confirms no dirty sensor
-  if (!remedies.some((r) => r.answers.includes(before))) return undefined
-  return before !== 'none' && leadOf(f, last).fault === 'none' ? before : undefined
+  if (last === 0 || !isIdleMeasured(f, 0) || !isIdleMeasured(f, last)) return undefined
+  return causesOf(f, diagnoseVisit(f, 0), diagnoseVisit(f, last)).confirmed.at(0)
 }

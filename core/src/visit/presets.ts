@@ -1,3 +1,4 @@
+import type { CautionId } from '../cautions/index.js'
 import type { SurfaceId } from '../cleaning/index.js'
 import type { StationId } from '../engine/index.js'
 
@@ -54,3 +55,7 @@ export const FIRST_MINUTES: readonly { readonly from: number; readonly to: numbe
   { from: 1, to: 5, say: 'fast idle' },
   { from: 5, to: 10, say: 'settles; read the codes' },
 ]
+
+/** The STOP of cleaning at a station: a plate that can drive shut, or whatever is hot and turns beside the part. */
+export const stopOfCleaning = (station: StationId): CautionId =>
+  SURFACES_AT[station]?.includes('throttle-plate') ? 'throttle-plate-shuts' : 'belts-fan-hot-coolant'

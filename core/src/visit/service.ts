@@ -61,19 +61,28 @@ export function poolsUnlooked(f: VisitFile): Refusal[] {
       ]
 }
 
+/** Why no feed begins whatever its plan: what is off, loose or uncounted in the air path, what dries or soaks, a lock. */
+export function feedHindrances(f: VisitFile, nowMs: number): Refusal[] {
+  return [...lockRefusals(f), ...openThings(f), ...runningWaits(f, nowMs)]
+}
+
+const lockRefusals = (f: VisitFile): Refusal[] =>
+  restartLocked(f)
+    ? [
+        {
+          rule: 'restart-locked',
+          message:
+            'The engine stalled while liquid was fed: plugs out, turn it by hand, then tick that. Waiting does not empty a cylinder.',
+        },
+      ]
+    : []
+
 /**
  * Whether a run may begin: its preconditions, its plan, one feed at a time, no lock, the air path whole. A relearn starts
  * the engine: what forbids a start forbids it too.
  */
 export function mayBegin(f: VisitFile, r: RunRecord, nowMs: number): Gate {
-  const out: Refusal[] = []
-  if (restartLocked(f))
-    out.push({
-      rule: 'restart-locked',
-      message:
-        'The engine stalled while liquid was fed: plugs out, turn it by hand, then tick that. Waiting does not empty a cylinder.',
-    })
-  out.push(...openThings(f), ...runningWaits(f, nowMs))
+  const out = feedHindrances(f, nowMs)
   if (r.procedure !== 'feed') out.push(...poolsUnlooked(f))
   const feeding = runsGoingOn(f).some((x) => x.procedure === 'feed' && x.id !== r.id)
   if (r.procedure === 'feed') {

@@ -1,15 +1,15 @@
-import { live, STOP_CAUTIONS, type StopId, type VisitFile } from '@uvula/core'
+import { live, CAUTIONS, type CautionId, type VisitFile } from '@uvula/core'
 import { Tick } from '../kit/Tick.js'
 import { newId } from '../store/database.js'
 import { useWriter } from '../store/visit.js'
 
 /** Whether a STOP caution has been seen to in this visit. */
-export const stopSeen = (file: VisitFile, id: StopId): boolean => live(file.ticks).some((t) => t.caution === id)
+export const stopSeen = (file: VisitFile, id: CautionId): boolean => live(file.ticks).some((t) => t.caution === id)
 
 /** A STOP caution at its step: danger, rule, what to do if it has happened, and its tick. */
-export function Stop({ file, id }: { file: VisitFile; id: StopId }) {
+export function Stop({ file, id }: { file: VisitFile; id: CautionId }) {
   const { write } = useWriter(file)
-  const caution = STOP_CAUTIONS[id]
+  const caution = CAUTIONS[id]
   const seen = stopSeen(file, id)
   return (
     <div className="caution stop px-10 py-6 mx-0 my-6 border-4 border-ink gap-12 flex items-center justify-between narrow:flex-col narrow:items-stretch">

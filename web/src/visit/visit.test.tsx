@@ -3,7 +3,7 @@ import { beforeEach, describe, expect, it } from '@jest/globals'
 import { screen, waitFor } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { PlayedServer } from '../test/browser.js'
-import { STOP_CAUTIONS, type StopId } from '@uvula/core'
+import { CAUTIONS, type CautionId } from '@uvula/core'
 import { drawOnVisit } from '../test/draw.js'
 import { aVisit } from '../test/visit.fixture.js'
 import { Stop } from '../parts/Stop.js'
@@ -25,7 +25,7 @@ beforeEach(async () => {
 })
 
 describe('a STOP', () => {
-  const id = Object.keys(STOP_CAUTIONS)[0] as StopId
+  const id = Object.keys(CAUTIONS)[0] as CautionId
   it('says the danger and what to do if it has happened, and its tick is a record with a name', async () => {
     drawOnVisit(aVisit(), (file) => <Stop file={file} id={id} />)
     expect(document.body.textContent).toContain('If it has happened')

@@ -37,6 +37,12 @@ describe('cleaning', () => {
     await new Promise((r) => setTimeout(r, 20))
     expect(server.writes).toHaveLength(1)
   })
+  it('asks for the STOP of the part in hand: a sensor shuts on nobody, what is hot and turns stands beside it', () => {
+    draw({ ticks: [seen] })
+    cell('airflow sensor cleaner', 'airflow element')
+    expect(may(/^cleaned: off the car/)).toBe(false)
+    expect(screen.getByText(/Belts, fan, hot coolant/)).toBeTruthy()
+  })
   it('the wrong product is refused with its reason, and nothing can be kept', () => {
     draw({ ticks: [seen] })
     cell('throttle cleaner', 'airflow element')

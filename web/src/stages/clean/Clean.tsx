@@ -8,6 +8,7 @@ import {
   mayTouch,
   methodInfo,
   PRODUCTS,
+  stopOfCleaning,
   SURFACES,
   SURFACES_AT,
   visitDeposits,
@@ -32,7 +33,8 @@ export function Clean({ file }: { file: VisitFile }) {
   const rows = path.stations.flatMap((s) =>
     (SURFACES_AT[s.info.id] ?? []).map((surface) => ({ station: s.info.id, surface })),
   )
-  const seen = stopSeen(file, 'throttle-plate-shuts')
+  const stop = cell && stopOfCleaning(cell.station)
+  const seen = stop !== undefined && stopSeen(file, stop)
   const done = live(file.steps)
   const permission = cell && mayTouch(cell.product, cell.surface)
   const keep = (method: MethodId): void =>
@@ -101,7 +103,7 @@ export function Clean({ file }: { file: VisitFile }) {
       </section>
       <section>
         <Deposits file={file} />
-        <Stop file={file} id="throttle-plate-shuts" />
+        {stop && permission?.ok && <Stop file={file} id={stop} />}
         {cell && permission && !permission.ok && (
           <p className="wrong" role="alert">
             {permission.reason}

@@ -1,15 +1,14 @@
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import {
+  feedHindrances,
   feedRequestOf,
   lastRound,
   liquidBoundMl,
   live,
   measuredForFeed,
   METHODS,
-  openThings,
   planFeed,
-  runningWaits,
   runsGoingOn,
   stateOfRun,
   trimRho,
@@ -49,7 +48,7 @@ export function Decarbonize({ file }: { file: VisitFile }) {
   const going = runsGoingOn(file).find((r) => r.procedure === 'feed')
   const asked = feedRequestOf(file, form, now, going !== undefined)
   const planned: FeedResult = asked.ok ? planFeed({ ...asked.request, vehicle }) : asked
-  const open = [...openThings(file), ...runningWaits(file, now)]
+  const open = feedHindrances(file, now)
   const result: FeedResult = open.length
     ? { ok: false, refusals: [...open, ...(planned.ok ? [] : planned.refusals)] }
     : planned

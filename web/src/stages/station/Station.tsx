@@ -15,7 +15,6 @@ import {
   type StationId,
   type TestInfo,
   type VisitFile,
-  cautionOf,
 } from '@uvula/core'
 import type { Shop } from '@uvula/contract'
 import { RingWords } from '../../kit/Rings.js'
@@ -153,7 +152,7 @@ function Test({ file, station, test }: { file: VisitFile; station: StationId; te
   const { write, remove } = useWriter(file)
   const id = `${file.visit.id}:${test.id}:${station}`
   const found = live(file.findings).find((x) => x.id === id) as FindingRecord | undefined
-  const caution = cautionOf(test)
+  const caution = test.caution?.id
   const ticked = live(file.ticks).some((t) => t.caution === caution)
   const [draft, setDraft] = useState<string>()
   const [problem, setProblem] = useState<string>()
