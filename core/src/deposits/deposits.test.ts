@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals'
-import { authorityLeft, cleanAreaMm2, lostArea, neededAreaMm2, THROTTLE_STEP_PCT, whyIdleHigh } from './index.js'
+import { authorityLeft, cleanAreaMm2, lostArea, neededAreaMm2, THROTTLE_STEP_PCT, whyIdle } from './index.js'
 
 const curve = { boreMm: 60, leakageMm2: 3, learnt: true }
 
@@ -30,8 +30,13 @@ describe('lost area', () => {
   it('below zero is why idle is high after a cleaning', () => {
     const l = lostArea(curve, 2, 20)
     expect(l.mm2.median).toBeLessThan(0)
-    expect(whyIdleHigh(1150, 780, l)).toMatch(/learnt to open past the deposits.*370 rpm above/)
-    expect(whyIdleHigh(700, 780, l)).toMatch(/no relearn is needed/)
+    const seen = { rpm: 1150, band: { min: 620, max: 780 }, lost: l, authority: 0.7, cleaned: true }
+    expect(whyIdle(seen)).toMatch(/learnt to open past the deposits.*370 rpm above/)
+    expect(whyIdle({ ...seen, cleaned: false })).toMatch(/cleaned without being taught, or air from elsewhere/)
+    expect(whyIdle({ ...seen, lost: undefined, cleaned: false })).toMatch(/extra air before anything is taught/)
+    expect(whyIdle({ ...seen, rpm: 700 })).toMatch(/700 rpm, in its band\.$/)
+    expect(whyIdle({ ...seen, rpm: 700, authority: 0.1 })).toMatch(/can hardly open further/)
+    expect(whyIdle({ ...seen, rpm: 540 })).toMatch(/80 below its band: it gets less air/)
   })
   it('closed is the leakage alone; NaN is refused', () => {
     expect(cleanAreaMm2(curve, 0)).toBe(3)

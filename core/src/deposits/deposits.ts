@@ -63,9 +63,34 @@ export function authorityLeft(openPct: number, limitPct: number): number {
   return Math.max(0, 1 - openPct / limitPct)
 }
 
-/** Why idle is high after a cleaning, in one sentence; or that it is not. */
-export function whyIdleHigh(idleRpm: number, bandMaxRpm: number, lost: LostArea): string {
-  if (!(idleRpm > bandMaxRpm)) return `Idle stands at ${idleRpm.toFixed(0)} rpm, inside its band: no relearn is needed.`
-  const more = Math.max(0, -lost.mm2.median)
-  return `The controller had learnt to open past the deposits; the same opening now passes ${more.toFixed(0)} mm² more, so idle stands ${(idleRpm - bandMaxRpm).toFixed(0)} rpm above its band until it is taught again.`
+/** Idle speed against its band, and what is known of the throttle. */
+export interface IdleSeen {
+  readonly rpm: number
+  readonly band: { readonly min: number; readonly max: number }
+  /** Left out where this throttle's opening tells nothing. */
+  readonly lost?: LostArea
+  /** Share of the idle control's opening that is still unused [–]. */
+  readonly authority: number
+  /** Whether throttle or idle valve was cleaned, or idle taught, before this reading. */
+  readonly cleaned: boolean
+}
+
+/** Below this share of unused opening idle control is near its end [–]; ours. */
+const NEAR_ITS_END = 0.2
+
+/** What an idle speed says of deposits and of learning, in one sentence: only what the figures bear. */
+export function whyIdle({ rpm, band, lost, authority, cleaned }: IdleSeen): string {
+  const stands = `Idle stands at ${rpm.toFixed(0)} rpm`
+  if (rpm < band.min)
+    return `${stands}, ${(band.min - rpm).toFixed(0)} below its band: it gets less air than it needs${authority < NEAR_ITS_END ? ', and control can hardly open further' : ''}.`
+  if (!(rpm > band.max))
+    return `${stands}, in its band${authority < NEAR_ITS_END ? ', held there by control that can hardly open further' : ''}.`
+  const over = `${(rpm - band.max).toFixed(0)} rpm above its band`
+  if (lost && lost.mm2.high < 0)
+    return cleaned
+      ? `The controller had learnt to open past the deposits; the same opening now passes ${(-lost.mm2.median).toFixed(0)} mm² more, so idle stands ${over} until it is taught again.`
+      : `${stands}, ${over}, and more air comes in than a clean throttle passes at this opening, by ${(-lost.mm2.median).toFixed(0)} mm²: cleaned without being taught, or air from elsewhere.`
+  return cleaned
+    ? `${stands}, ${over}, since the cleaning: teach it and read it again; if it stays, look for extra air.`
+    : `${stands}, ${over}, and nothing has been cleaned here: look for extra air before anything is taught.`
 }

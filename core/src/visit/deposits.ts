@@ -1,8 +1,9 @@
 import { ZERO_CELSIUS_K } from '../air/index.js'
-import { authorityLeft, lostArea, neededAreaMm2, whyIdleHigh, type LostArea } from '../deposits/index.js'
+import { authorityLeft, lostArea, neededAreaMm2, whyIdle, type LostArea } from '../deposits/index.js'
 import { hasMaf } from '../engine/index.js'
 import { expectedAirflow, manifoldFromAirflowPa } from '../expectation/index.js'
 import { live, type VisitFile } from './records.js'
+import { remediesOf } from './remedies.js'
 import { placeOf, vehicleAtPlace } from './place.js'
 import { pointsOfRound } from './points.js'
 
@@ -12,6 +13,9 @@ const LIMIT = { plate: 12, valve: 85 } as const
 const RAW_CLOSED_PCT = 6
 /** Leakage of a clean closed plate until this car's own is known [mm² per litre]. */
 const LEAKAGE_PER_L = 1.6
+
+/** Condition of a car that was worked on elsewhere. */
+const AFTER_WORK = 'after-work'
 
 /** Throttle or idle valve of one round, against a clean one. */
 export interface VisitDeposits {
@@ -65,12 +69,20 @@ export function visitDeposits(f: VisitFile, round: number): VisitDeposits | unde
           neededMm2,
         )
       : undefined
+  const authority = authorityLeft(openPct, v.idleControl === 'idle-valve' ? LIMIT.valve : LIMIT.plate)
   return {
     neededMm2,
     openPct,
     lost,
-    authority: authorityLeft(openPct, v.idleControl === 'idle-valve' ? LIMIT.valve : LIMIT.plate),
-    why: whyIdleHigh(idle.rpm, v.idleSpecRpm.max, lost ?? { mm2: { median: 0, low: 0, high: 0 }, stepShare: 0 }),
+    authority,
+    why: whyIdle({ rpm: idle.rpm, band: v.idleSpecRpm, lost, authority, cleaned: cleanedBefore(f, round) }),
     learnt: closed !== undefined,
   }
 }
+
+/** Whether this visit's work at the idle opening was done before a round was measured; a car may come in so, too. */
+const cleanedBefore = (f: VisitFile, round: number): boolean =>
+  f.visit.conditions.includes(AFTER_WORK) ||
+  remediesOf(f).some(
+    (r) => r.kind === 'cleaning' && r.afterRound < round && (r.station === 'throttle' || r.station === 'idle-valve'),
+  )

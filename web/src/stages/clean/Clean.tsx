@@ -190,7 +190,7 @@ export function Deposits({ file }: { file: VisitFile }) {
       </div>
       <p className="text-small">
         {d.why}{' '}
-        {d.learnt
+        {d.learnt || !d.lost
           ? ''
           : 'This car’s clean opening is not on record: the closed reading is taken as 0 %, so the figures are wide.'}
       </p>
