@@ -26,6 +26,7 @@ const LAYERS = [
   'signals',
   'link',
   'reading',
+  'waves',
   'expectation',
   'simulation',
   'diagnosis',

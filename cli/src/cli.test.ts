@@ -1,5 +1,5 @@
 import { execFile, spawn } from 'node:child_process'
-import { cpSync, existsSync, mkdtempSync, readFileSync, rmSync, truncateSync, writeFileSync } from 'node:fs'
+import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, truncateSync, writeFileSync } from 'node:fs'
 import { connect } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -216,4 +216,41 @@ describe('vehicle', () => {
       status: 2,
       err: expect.stringMatching(/--port 70000: accepted is 0 to 65535/),
     }))
+})
+
+describe('balance and speed', () => {
+  const engine = join(dir, 'case/vehicle.json')
+  const wave = join(dir, 'case/wave.wav')
+  it('a weak cylinder from a WAV file, its speed, and a batch where one folder is bad', async () => {
+    mkdirSync(join(dir, 'case'))
+    mkdirSync(join(dir, 'spoilt'))
+    cpSync(vehicle, engine)
+    cpSync(vehicle, join(dir, 'spoilt/vehicle.json'))
+    writeFileSync(join(dir, 'spoilt/wave.csv'), 'no,numbers')
+    const fault = ['--fault', 'weak-cylinder:cylinder=2,severity=0.4']
+    const log = join(dir, 'case/log-of-it.csv')
+    const sim = await uvula('simulate', '--vehicle', engine, ...fault, '--out', log, '--pressure', wave)
+    expect(sim.err).toBe('')
+    const scale = join(dir, 'case/wave.calibration.json')
+    const { out } = await uvula('balance', '--vehicle', engine, '--wave', wave, '--calibration', scale)
+    const b = JSON.parse(out) as { odd: { cylinder: number; probability: number }; cylinders: object[]; cycles: number }
+    expect(b.odd.cylinder).toBe(2)
+    expect(b.odd.probability).toBeGreaterThan(0.78)
+    const batch = await uvula('balance', '--batch', dir)
+    const lines = batch.out
+      .trim()
+      .split('\n')
+      .map((x) => JSON.parse(x) as Line & { odd?: { cylinder: number } })
+    expect([batch.status, lines.map((x) => x.odd?.cylinder ?? x.error?.code)]).toEqual([0, [2, 'not-a-signal']])
+    const { cylinders } = JSON.parse(readFileSync(engine, 'utf8')) as { cylinders: number }
+    const speed = await uvula('speed', '--wave', wave, '--cylinders', String(cylinders))
+    const heard = JSON.parse(speed.out) as { rpm: { median: number; low: number; high: number }; track: object[] }
+    expect(heard.rpm.low).toBeLessThanOrEqual(heard.rpm.median)
+    expect(heard.track.length).toBeGreaterThan(20)
+  })
+  it('what is missing or out of range is named', async () => {
+    expect((await uvula('balance', '--vehicle', vehicle)).err).toMatch(/--wave is missing/)
+    expect((await uvula('speed', '--wave', log, '--cylinders', '0')).err).toMatch(/--cylinders 0: accepted is 1 to 16/)
+    expect((await uvula('balance', '--vehicle', vehicle, '--wave', log)).status).toBe(2)
+  })
 })

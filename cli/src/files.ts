@@ -3,7 +3,7 @@ import {
   type CodeSeen,
   checkVehicle,
   maybeChannel,
-  readRecording as readBytes,
+  readRecording as readLog,
   type PointKind,
   type Recording,
   type TypedPoint,
@@ -20,7 +20,8 @@ export class CommandError extends Error {
   }
 }
 
-function readFile(path: string): Buffer {
+/** @throws CommandError when the file is not there */
+export function readBytes(path: string): Buffer {
   try {
     return readFileSync(path)
   } catch {
@@ -28,8 +29,9 @@ function readFile(path: string): Buffer {
   }
 }
 
-function readJson(path: string): unknown {
-  const text = readFile(path).toString('utf8')
+/** @throws CommandError when the file is no JSON */
+export function readJson(path: string): unknown {
+  const text = readBytes(path).toString('utf8')
   try {
     return JSON.parse(text)
   } catch (e) {
@@ -49,7 +51,7 @@ export function readVehicle(path: string): Vehicle {
 
 /** @throws CommandError when the file is no recording */
 export function readRecording(path: string): Recording {
-  const result = readBytes(readFile(path))
+  const result = readLog(readBytes(path))
   if (!result.ok) throw new CommandError(result.error.code, `${path}: ${result.error.message}`)
   return result.recording
 }

@@ -9,6 +9,7 @@ import {
   PulseLayer,
   simulateRecording,
   writeRecordingCsv,
+  writeWav,
   type DriveName,
   type SimulatedFaults,
   type Vehicle,
@@ -16,13 +17,18 @@ import {
 import { diagnoseBatch, diagnoseFiles } from './diagnose.js'
 import { CommandError, readRecording, readVehicle } from './files.js'
 import { runVehicle } from './vehicle.js'
+import { balanceBatch, balanceFiles, speedFile } from './waves.js'
 
 const USAGE = `uvula: the intake path, measured
 
   uvula diagnose --vehicle V.json --log L.csv [--readings R.json]
   uvula diagnose --batch DIR
   uvula simulate --vehicle V.json --fault ID[:key=value,...] [--fault ...]
-                 --drive shop|road --seed N --out L.csv [--pressure P.csv]
+                 --drive shop|road --seed N --out L.csv [--pressure P.(csv|wav)]
+  uvula balance --vehicle V.json --wave W.(wav|csv) [--calibration C.json]
+                [--trigger-channel N] [--side intake|exhaust] [--hose M]
+  uvula balance --batch DIR
+  uvula speed --wave W.(wav|csv) --cylinders N [--idle MIN-MAX]
   uvula convert IN --out OUT.csv
   uvula vehicle --vehicle V.json [--fault ID[:key=value,...]] [--port N]
                 [--latency MS] [--seed N] [--coolant C]
@@ -109,11 +115,20 @@ function runSimulate(args: string[]): number {
       sampleHz: 5000,
       hoseM: 0.3,
     })
-    const rows = Array.from(
-      w.pressurePa,
-      (p, i) => `${(i / w.sampleHz).toFixed(4)},${(p / 1000).toFixed(3)},${w.trigger[i]}`,
-    )
-    writeFileSync(values.pressure, ['time_s,pressure_kpa,trigger', ...rows, ''].join('\n'))
+    const signal = w.pressurePa.map((p) => p / 1000)
+    if (/\.wav$/i.test(values.pressure)) {
+      const { bytes, calibration } = writeWav({
+        sampleHz: w.sampleHz,
+        signal,
+        trigger: Float64Array.from(w.trigger),
+        unit: 'kPa',
+      })
+      writeFileSync(values.pressure, bytes)
+      writeFileSync(values.pressure.replace(/\.wav$/i, '.calibration.json'), JSON.stringify(calibration))
+    } else {
+      const rows = Array.from(signal, (p, i) => `${(i / w.sampleHz).toFixed(4)},${p.toFixed(3)},${w.trigger[i]}`)
+      writeFileSync(values.pressure, ['time_s,pressure_kpa,trigger', ...rows, ''].join('\n'))
+    }
   }
   return 0
 }
@@ -121,6 +136,64 @@ function runSimulate(args: string[]): number {
 function runConvert(args: string[]): number {
   const { values, positionals } = parseArgs({ args, allowPositionals: true, options: { out: { type: 'string' } } })
   writeFileSync(need(values.out, '--out'), writeRecordingCsv(readRecording(need(positionals[0], 'IN'))))
+  return 0
+}
+
+function runBalance(args: string[]): number {
+  const { values } = parseArgs({
+    args,
+    options: {
+      vehicle: { type: 'string' },
+      wave: { type: 'string' },
+      calibration: { type: 'string' },
+      'trigger-channel': { type: 'string' },
+      side: { type: 'string', default: 'intake' },
+      hose: { type: 'string' },
+      batch: { type: 'string' },
+    },
+  })
+  const { side } = values
+  if (side !== 'intake' && side !== 'exhaust')
+    throw new CommandError('usage', `--side ${side}: accepted are intake and exhaust.`)
+  const hoseM = values.hose === undefined ? undefined : Number(values.hose)
+  if (hoseM !== undefined && !(hoseM >= 0 && hoseM <= 20))
+    throw new CommandError('usage', `--hose ${values.hose}: accepted is 0 to 20 metres.`)
+  const channel = values['trigger-channel']
+  const options = {
+    side,
+    hoseM,
+    triggerChannel: channel === undefined ? undefined : numberWithin(channel, '--trigger-channel', 1, 8),
+  } as const
+  if (values.batch !== undefined) {
+    let worked = 0
+    for (const { ok, line } of balanceBatch(values.batch, options)) {
+      if (ok) worked++
+      process.stdout.write(JSON.stringify(line) + '\n')
+    }
+    return worked > 0 ? 0 : 1
+  }
+  const result = balanceFiles({
+    ...options,
+    vehicle: need(values.vehicle, '--vehicle'),
+    wave: need(values.wave, '--wave'),
+    calibration: values.calibration,
+  })
+  process.stdout.write(JSON.stringify(result) + '\n')
+  return 0
+}
+
+function runSpeed(args: string[]): number {
+  const { values } = parseArgs({
+    args,
+    options: { wave: { type: 'string' }, cylinders: { type: 'string' }, idle: { type: 'string' } },
+  })
+  const wave = need(values.wave, '--wave')
+  const cylinders = numberWithin(need(values.cylinders, '--cylinders'), '--cylinders', 1, 16)
+  const band = values.idle === undefined ? undefined : /^(\d+)-(\d+)$/.exec(values.idle)
+  if (band === null) throw new CommandError('usage', `--idle ${values.idle}: accepted is MIN-MAX in rpm, as 620-740.`)
+  process.stdout.write(
+    JSON.stringify(speedFile(wave, cylinders, band && { min: Number(band[1]), max: Number(band[2]) })) + '\n',
+  )
   return 0
 }
 
@@ -152,6 +225,8 @@ const COMMANDS: Readonly<Record<string, (args: string[]) => number | Promise<num
   diagnose: runDiagnose,
   simulate: runSimulate,
   convert: runConvert,
+  balance: runBalance,
+  speed: runSpeed,
   vehicle: standVehicle,
 }
 
