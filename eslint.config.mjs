@@ -30,6 +30,7 @@ const LAYERS = [
   'expectation',
   'simulation',
   'diagnosis',
+  'vacuum',
   'tracing',
   'deposits',
   'cleaning',

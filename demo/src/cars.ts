@@ -75,6 +75,7 @@ export const CARS = {
     displacementL: 3.2,
     throttleBoreMm: 70,
   }),
+  hill: car('hill', 'VAL 1 R', 'Ridge hill-climb club', 38_400, 'Hill-climb car', { ...pattern('four-bodies') }),
 } as const
 
 /** What a look finds, in the words a technician would note. */

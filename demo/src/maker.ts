@@ -37,7 +37,10 @@ export class VisitMaker {
   private readonly reports: ReportRecord[] = []
   private clockMs: number
   /** What the service half holds, by noun. */
-  private readonly service: Pick<VisitFile, 'items' | 'counts' | 'steps' | 'ticks' | 'runs' | 'timers' | 'codes'> = {
+  private readonly service: Pick<
+    VisitFile,
+    'items' | 'counts' | 'steps' | 'ticks' | 'runs' | 'timers' | 'codes' | 'balances'
+  > = {
     items: [],
     counts: [],
     steps: [],
@@ -45,6 +48,7 @@ export class VisitMaker {
     runs: [],
     timers: [],
     codes: [],
+    balances: [],
   }
   readonly blobs: { mime: string; base64: string }[] = []
   private state: VisitRecord['state'] = 'open'

@@ -190,6 +190,22 @@ export function demoShopFile(
         seconds: 5400,
         ended: false,
       }),
+    // four throttles after somebody else's hand: a gauge that is healthy for the height, throttles that pull unlike
+    new VisitMaker(CARS.hill, 'visit-hill', at(0, 7, 10), {
+      intent: 'complaint',
+      complaint: 'Shakes at low speed since the linkage was off',
+      signs: ['idle-rough'],
+      conditions: ['after-work', 'warm'],
+      ambientC,
+    })
+      .read(0, 'idle', { rpm: 930, gauge_vacuum_kpa: 52.4, ect_c: 86, battery_v: 13.9 })
+      .read(0, 'hold-2500', { gauge_vacuum_kpa: 60.1 })
+      .with('balances', 'needle', { round: 0, taken: { kind: 'needle', needle: 'needle.steady' } })
+      .with('balances', 'first', {
+        round: 0,
+        taken: { kind: 'throttles', slot: 'hold-2500', layout: 'each', vacuumKpa: [60.1, 54.8, 63.4, 59.2] },
+      })
+      .looked([]),
     // an earlier visit with a temporary repair due
     new VisitMaker(CARS.lift, 'visit-lift-spring', at(88, 14), {
       intent: 'complaint',

@@ -1,4 +1,5 @@
 import { ItemsModule } from './items/items.module.js'
+import { BalancesModule } from './balances/balances.module.js'
 import { CountsModule } from './counts/counts.module.js'
 import { TicksModule } from './ticks/ticks.module.js'
 import { TimersModule } from './timers/timers.module.js'
@@ -44,6 +45,7 @@ export class AppModule {
         PhotosModule,
         ReportsModule,
         ItemsModule,
+        BalancesModule,
         CountsModule,
         TicksModule,
         TimersModule,

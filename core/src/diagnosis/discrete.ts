@@ -2,6 +2,7 @@ import type { StationId } from '../engine/index.js'
 import type { Evidence, Finding } from './evidence.js'
 import type { FaultId } from './faults.js'
 import { LOOKS } from './looks.js'
+import { NEEDLES, needleChance } from './needles.js'
 import type { DiscreteLogLikelihood } from './posterior.js'
 import { codeMeaning, silence } from './codes.js'
 import { SIGNS } from './signs.js'
@@ -79,6 +80,8 @@ export function discreteEvidence(e: Pick<Evidence, 'signs' | 'findings' | 'codes
 const PLACING: readonly string[] = ['look', 'pinch', 'smoke', 'enrichment', 'flex-duct']
 
 function chance(f: Finding, faults: readonly FaultId[]): number {
+  const needle = f.test === 'needle' ? NEEDLES.find((n) => n.id === f.item) : undefined
+  if (needle) return needleChance(needle, faults)
   const look = f.test === 'look' && f.item !== undefined ? LOOKS[f.item] : undefined
   if (look) {
     let missed = 1 - look.otherwise

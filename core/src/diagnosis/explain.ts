@@ -3,6 +3,7 @@ import { discreteEvidence } from './discrete.js'
 import type { Evidence, Finding } from './evidence.js'
 import type { FaultId } from './faults.js'
 import { LOOKS } from './looks.js'
+import { NEEDLES } from './needles.js'
 import type { ObservationSet, ReadingGroup } from './observations.js'
 import { posterior, type Prepared } from './posterior.js'
 import { SIGNS } from './signs.js'
@@ -83,7 +84,9 @@ export function explain(
           : alone
             ? 'looked at, in order'
             : 'the walk found nothing'
-        : testInfo(f.test).label.toLowerCase()
+        : f.test === 'needle'
+          ? `needle: ${NEEDLES.find((n) => n.id === f.item)?.label ?? 'seen'}`
+          : testInfo(f.test).label.toLowerCase()
     const verdict = f.outcome === 'fail' ? '' : f.test === 'look' ? '' : ': nothing'
     const placed = f.outcome === 'fail' || alone ? where : ''
     put(odds(every, { ...e, findings: dropped }), `${what}${placed}${verdict}`, 'finding')

@@ -12,7 +12,11 @@ const HELD_SHARE = 1.5
  * Kind of point that an engine is at by its present readings.
  * @param loaded - A/C and lights are on
  */
-export function kindAt(values: Partial<Record<ChannelId, number>>, v: Vehicle, loaded: boolean): BandPlace['kind'] {
+export function kindAt(
+  values: Partial<Record<ChannelId, number>>,
+  v: Vehicle,
+  loaded: boolean,
+): Exclude<BandPlace['kind'], 'cranking'> {
   const rpm = values.rpm ?? 0
   if (rpm < STANDS_RPM) return 'key-on'
   if ((values.speed_kph ?? 0) > ROLLS_KPH) return 'cruise'

@@ -17,7 +17,7 @@ export interface Band {
 export interface BandPlace {
   readonly vehicle: Vehicle
   /** Kind of point, as typed. */
-  readonly kind: 'key-on' | 'idle' | 'idle-load' | 'hold' | 'cruise'
+  readonly kind: 'key-on' | 'idle' | 'idle-load' | 'hold' | 'cruise' | 'snap' | 'deceleration' | 'cranking'
   readonly rpm?: number
   readonly manifoldKpa?: number
   readonly ambientC: number
@@ -86,15 +86,7 @@ export function bandOf(channel: ChannelId, x: BandPlace): Band | undefined {
           }
         : undefined
     case 'gauge_vacuum_kpa':
-      return idling
-        ? {
-            low: (1 - IDLE_RATIO.high - (x.kind === 'idle-load' ? 0.08 : 0)) * ambient,
-            high: (1 - IDLE_RATIO.low) * ambient,
-            scaleMin: 0,
-            scaleMax: ambient,
-            from: 'throttled idle at this height',
-          }
-        : undefined
+      return gaugeBand(x.kind, ambient)
     case 'stft1_pct':
     case 'stft2_pct':
     case 'ltft1_pct':
@@ -125,6 +117,33 @@ export function bandOf(channel: ChannelId, x: BandPlace): Band | undefined {
         : undefined
     }
   }
+}
+
+/**
+ * What a gauge shows at each of its moments, as shares of what the air presses here: a gauge reads what is missing to
+ * ambient, so that every figure shrinks with height. Ours, from throttled gasoline engines; a snap falls to almost nothing,
+ * an overrun draws deeper than idle, a starter draws little.
+ */
+const GAUGE: Readonly<Partial<Record<BandPlace['kind'], { low: number; high: number; from: string }>>> = {
+  idle: { low: 1 - IDLE_RATIO.high, high: 1 - IDLE_RATIO.low, from: 'throttled idle at this height' },
+  'idle-load': { low: 1 - IDLE_RATIO.high - 0.08, high: 1 - IDLE_RATIO.low, from: 'loaded idle at this height' },
+  hold: { low: 0.58, high: 0.8, from: 'held without load at this height' },
+  snap: { low: 0, high: 0.1, from: 'an open plate lets the air through' },
+  deceleration: { low: 0.7, high: 0.87, from: 'plate shut, engine driven' },
+  cranking: { low: 0.05, high: 0.35, from: 'plate shut, by the starter; wide' },
+}
+
+function gaugeBand(kind: BandPlace['kind'], ambient: number): Band | undefined {
+  const share = GAUGE[kind]
+  return (
+    share && {
+      low: share.low * ambient,
+      high: share.high * ambient,
+      scaleMin: 0,
+      scaleMax: ambient,
+      from: share.from,
+    }
+  )
 }
 
 /** How a reading stands to its band. */

@@ -6,6 +6,7 @@ import {
   type CodeSeen,
   type Diagnosis,
   type Evidence,
+  type Finding,
 } from '../diagnosis/index.js'
 import { kindAt } from '../expectation/index.js'
 import type { StationId } from '../engine/index.js'
@@ -13,6 +14,7 @@ import { vehicleAtPlace } from './place.js'
 import { closedThrottleOf, pointsOfRound } from './points.js'
 import { live, type VisitFile } from './records.js'
 import { mendedStations } from './remedies.js'
+import { takenOf } from './taken.js'
 
 /**
  * Evidence of a visit. Signs belong to the baseline; after a remedy the finds at mended places are spent, and
@@ -25,12 +27,28 @@ export function evidenceOf(f: VisitFile, round: number): Evidence {
     intent: baseline ? f.visit.intent : 'not-stated',
     points: baseline ? mergePoints([...pointsOfRound(f, round), ...freezeFrames(f)]) : pointsOfRound(f, round),
     signs: baseline ? f.visit.signs : [],
-    findings: live(f.findings)
-      .filter((x) => x.test !== 'note' && !spent.has(x.station))
-      .map((x) => ({ test: x.test, outcome: x.outcome, station: x.station, ...(x.item ? { item: x.item } : {}) })),
+    findings: [
+      ...live(f.findings)
+        .filter((x) => x.test !== 'note' && !spent.has(x.station))
+        .map((x) => ({ test: x.test, outcome: x.outcome, station: x.station, ...(x.item ? { item: x.item } : {}) })),
+      ...balanceFindings(f, round),
+    ],
     closedThrottlePct: closedThrottleOf(f, round),
     codes: baseline ? codesOf(f) : undefined,
   }
+}
+
+/** What needle and waveform of a round say; of several waveforms of the intake the newest. */
+function balanceFindings(f: VisitFile, round: number): Finding[] {
+  const mine = f.balances.filter((b) => b.round === round)
+  const needle = takenOf(mine, 'needle').at(-1)?.taken.needle
+  const wave = takenOf(mine, 'wave')
+    .filter((b) => b.taken.side === 'intake')
+    .at(-1)?.taken.balance
+  return [
+    ...(needle ? [{ test: 'needle', item: needle, outcome: 'fail' as const }] : []),
+    ...(wave ? [{ test: 'cylinder-pull', outcome: wave.odd ? ('fail' as const) : ('pass' as const) }] : []),
+  ]
 }
 
 /** Among the conditions of a visit: the codes were read before anything was touched, and none stood. */

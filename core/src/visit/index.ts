@@ -1,4 +1,5 @@
 export * from './records.js'
+export * from './taken.js'
 export * from './ledPoints.js'
 export * from './place.js'
 export * from './points.js'

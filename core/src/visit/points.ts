@@ -1,6 +1,6 @@
 import { mergePoints, pointFromTyped } from '../diagnosis/index.js'
 import { hasMaf, hasMap, type Vehicle } from '../engine/index.js'
-import { totalTrimPct, type ChannelId, type OperatingPoint } from '../signals/index.js'
+import { totalTrimPct, type ChannelId, type OperatingPoint, type PointKind } from '../signals/index.js'
 import { live, SLOTS, type ReadingRecord, type Slot, type VisitFile } from './records.js'
 
 /** Mark of a reading that was typed into a round that a remedy had closed: kept, and counted nowhere. */
@@ -14,11 +14,12 @@ export const readingsOf = (f: VisitFile): readonly ReadingRecord[] =>
 export function pointsOfRound(f: VisitFile, round: number): OperatingPoint[] {
   const bySlot = new Map<Slot, Partial<Record<ChannelId, number>>>()
   for (const r of readingsOf(f)) {
-    if (r.round !== round) continue
+    if (r.round !== round || SLOTS[r.slot].gaugeOnly) continue
     bySlot.set(r.slot, { ...bySlot.get(r.slot), [r.channel]: r.value })
   }
   const typed = [...bySlot].map(([slot, values]) => {
-    const { kind, rpm } = SLOTS[slot]
+    const { rpm } = SLOTS[slot]
+    const kind = SLOTS[slot].kind as PointKind
     const point = pointFromTyped({ kind, values: { ...values, rpm: values.rpm ?? rpm ?? idleRpm(f) } }, totalTrimPct)
     if (values.rpm !== undefined) return point
     // where a speed was not read the point stands at that of its kind; it is no reading of the speed

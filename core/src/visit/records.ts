@@ -1,6 +1,8 @@
 import type { Intent } from '../diagnosis/index.js'
 import type { FeedRequest, MethodId, ProductId, SurfaceId } from '../cleaning/index.js'
 import type { StationId, Vehicle } from '../engine/index.js'
+import type { ThrottleLayoutId, ThrottleTurn } from '../vacuum/index.js'
+import type { Balance } from '../waves/index.js'
 import type { RunEvent } from '../procedures/index.js'
 import type { Mapping } from '../reading/index.js'
 import type { ChannelId, ChosenStretch, OperatingPoint, PointKind } from '../signals/index.js'
@@ -46,7 +48,8 @@ export interface VisitRecord extends RecordMeta {
 }
 
 /** Where a typed reading belongs: the points a technician takes by hand. */
-export type Slot = 'key-on' | 'idle' | 'idle-load' | 'hold-1500' | 'hold-2500' | 'cruise'
+export type Slot =
+  'key-on' | 'idle' | 'idle-load' | 'hold-1500' | 'hold-2500' | 'cruise' | 'snap' | 'deceleration' | 'cranking'
 
 /** One number read at one point of one round; round 0 is the baseline, each later one follows a remedy. */
 export interface ReadingRecord extends RecordMeta {
@@ -208,6 +211,47 @@ export interface CodeRecord extends RecordMeta {
   readonly frame?: Readonly<Partial<Record<ChannelId, number>>> | null
 }
 
+/** What a pressure signal said of the cylinders. */
+export interface WaveTaken {
+  readonly kind: 'wave'
+  /** Name of the file. */
+  readonly name: string
+  readonly side: 'intake' | 'exhaust'
+  readonly balance: Balance
+}
+
+/** One row of throttle vacuums, and what was turned before it was read. */
+export interface ThrottlesTaken {
+  readonly kind: 'throttles'
+  readonly slot: 'idle' | 'hold-2500'
+  readonly layout: ThrottleLayoutId
+  /** Gauge vacuum at each throttle, 1 first [kPa]. */
+  readonly vacuumKpa: readonly number[]
+  readonly turned?: ThrottleTurn
+}
+
+/** One cylinder put out for seconds: what speed and vacuum did. */
+export interface DropTaken {
+  readonly kind: 'drop'
+  readonly cylinder: number
+  /** Fall of the speed [rpm], and of the vacuum where it was read [kPa]. */
+  readonly rpmDrop: number
+  readonly vacuumDropKpa?: number
+}
+
+/** How the gauge's needle behaved. */
+export interface NeedleTaken {
+  readonly kind: 'needle'
+  readonly needle: string
+}
+
+/** A balance that was taken: of the cylinders by a waveform or by drops, of the throttles by their gauges. */
+export interface BalanceRecord extends RecordMeta {
+  readonly visitId: string
+  readonly round: number
+  readonly taken: WaveTaken | ThrottlesTaken | DropTaken | NeedleTaken
+}
+
 /** Everything of one visit. */
 export interface VisitFile {
   readonly format: 'uvula-visit'
@@ -227,6 +271,7 @@ export interface VisitFile {
   readonly runs: readonly RunRecord[]
   readonly timers: readonly TimerRecord[]
   readonly codes: readonly CodeRecord[]
+  readonly balances: readonly BalanceRecord[]
 }
 
 /** Nouns of a visit's collections. */
@@ -245,11 +290,21 @@ export const VISIT_NOUNS = [
   'runs',
   'timers',
   'codes',
+  'balances',
 ] as const
 
 /** Kind of operating point of a slot, and the speed it is held at. */
 export const SLOTS: Readonly<
-  Record<Slot, { readonly kind: PointKind; readonly label: string; readonly rpm?: number }>
+  Record<
+    Slot,
+    {
+      readonly kind: PointKind | 'cranking'
+      readonly label: string
+      readonly rpm?: number
+      /** A moment that only a gauge tells of: no point that the engine holds. */
+      readonly gaugeOnly?: true
+    }
+  >
 > = {
   'key-on': { kind: 'key-on', label: 'key on, engine off' },
   idle: { kind: 'idle', label: 'warm idle' },
@@ -257,6 +312,9 @@ export const SLOTS: Readonly<
   'hold-1500': { kind: 'hold', label: '1500 held', rpm: 1500 },
   'hold-2500': { kind: 'hold', label: '2500 held', rpm: 2500 },
   cruise: { kind: 'cruise', label: 'cruise', rpm: 2000 },
+  snap: { kind: 'snap', label: 'snap, lowest', gaugeOnly: true },
+  deceleration: { kind: 'deceleration', label: 'deceleration, deepest', gaugeOnly: true },
+  cranking: { kind: 'cranking', label: 'cranking', gaugeOnly: true },
 }
 
 /** Records that count: undone ones left out. */

@@ -1,6 +1,6 @@
 import { airPathOf, describeEngine, lookItemsOf, stationInfo } from '../engine/index.js'
 import type { Change } from '../proof/index.js'
-import { CAUSES, codeMeaning, faultOf, testInfo, type Diagnosis } from '../diagnosis/index.js'
+import { CAUSES, codeMeaning, faultOf, NEEDLES, testInfo, type Diagnosis } from '../diagnosis/index.js'
 import { methodInfo, PRODUCTS, SURFACES, type SurfaceId } from '../cleaning/index.js'
 import { expectedCode } from './codes.js'
 import { visitDeposits } from './deposits.js'
@@ -20,9 +20,12 @@ import {
   type Remedy,
   LETS_AIR_IN,
   repairWords,
+  roundToFill,
 } from './remedies.js'
 import { stateOfRun } from './runs.js'
 import { openThings } from './service.js'
+import { takenOf } from './taken.js'
+import { SPREAD_LIMIT_KPA } from '../vacuum/index.js'
 import { visitLedger, type UnmeteredAir } from './unmetered.js'
 
 /** The hand-over sheet: found with evidence, done, left, advised, before and after. */
@@ -138,7 +141,9 @@ function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judged: rea
       ]
     : []
   const taughtWrong = learntPast(f)
-  const lines = [...new Set([...confirmed, ...suspected, ...(taughtWrong ? [taughtWrong] : []), ...seen])]
+  const lines = [
+    ...new Set([...confirmed, ...suspected, ...(taughtWrong ? [taughtWrong] : []), ...seen, ...balanceLines(f)]),
+  ]
   if (lines.length) return [...lines, ...notes]
   if (!isIdleMeasured(f, 0)) return ['The warm idle was not measured.', ...notes]
   const first = judgedIdle(f, 0)
@@ -153,6 +158,50 @@ function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judged: rea
         : 'Nothing was found.',
     ...notes,
   ]
+}
+
+/** What waveform, needle and throttle gauges said, in their own figures. */
+function balanceLines(f: VisitFile): string[] {
+  const newest = takenOf(f.balances, 'wave').at(-1)
+  const wave = newest?.taken
+  // what was done since may have changed it
+  const past = newest !== undefined && newest.round < roundToFill(f)
+  const since = past ? ', before the work' : ''
+  const odd = wave?.balance.odd
+  const pull = odd?.cylinder ? wave?.balance.cylinders.find((c) => c.cylinder === odd.cylinder) : undefined
+  const where = wave?.side === 'exhaust' ? 'tailpipe' : 'intake'
+  const cylinders = !wave
+    ? []
+    : pull
+      ? [
+          `Cylinder ${pull.cylinder} ${past ? 'drew' : 'draws'} ${pull.pullPct.median.toFixed(0)} % of the mean of all cylinders (${pull.pullPct.low.toFixed(0)} to ${pull.pullPct.high.toFixed(0)}), by the pressure waveform${since}.`,
+        ]
+      : odd
+        ? [
+            `One cylinder ${past ? 'differed' : 'differs'} from the others by the ${where}’s pressure waveform${since}; which one is not told.`,
+          ]
+        : wave.side === 'intake'
+          ? [
+              `No cylinder ${past ? 'stood' : 'stands'} out of the others, by the pressure waveform of the intake${since}.`,
+            ]
+          : []
+  const needle = NEEDLES.find((n) => n.id === takenOf(f.balances, 'needle').at(-1)?.taken.needle)
+  const rows = takenOf(f.balances, 'throttles')
+  const spread = (r: (typeof rows)[number]): number => Math.max(...r.taken.vacuumKpa) - Math.min(...r.taken.vacuumKpa)
+  const throttles = (['idle', 'hold-2500'] as const).flatMap((slot) => {
+    const mine = rows.filter((r) => r.taken.slot === slot)
+    const first = mine.at(0)
+    const last = mine.at(-1)
+    if (!first || !last) return []
+    const at = slot === 'idle' ? 'at idle' : 'at 2500'
+    const now = `${spread(last).toFixed(1)} kPa ${at}, ${SPREAD_LIMIT_KPA.toFixed(1)} is allowed`
+    return [
+      mine.length > 1
+        ? `Throttles differed by ${spread(first).toFixed(1)} kPa when first read and differ by ${now}.`
+        : `Throttles differ by ${now}.`,
+    ]
+  })
+  return [...cylinders, ...(needle ? [`Vacuum gauge: ${needle.label}; it ${needle.look}.`] : []), ...throttles]
 }
 
 const money = (r: Remedy): string => (r.partsPrice > 0 ? `, parts ${r.partsPrice.toFixed(2)}` : '')

@@ -70,6 +70,7 @@ export interface BalanceAsked {
 
 /** From this chance one cylinder is said to be odd at all, and from this share of it that it is named [–]. */
 const SAID = 0.78
+const SAID_WHERE_CANCELLING = 0.88
 const NAMED = 0.6
 /** How much better a signal turned over must be explained [ln]. */
 const TURNED_OVER = 10
@@ -248,7 +249,7 @@ export function balanceOf({
   })
   const worst = chance.by.indexOf(Math.max(...chance.by))
   let odd: OddCylinder | null = null
-  if (chance.any >= SAID) {
+  if (chance.any >= (CANCELLING.includes(n) ? SAID_WHERE_CANCELLING : SAID)) {
     const kind = side === 'intake' ? chance.kinds : []
     const alone = chance.by[worst] / chance.any >= NAMED
     const twin = (worst + n / 2) % n
@@ -306,6 +307,21 @@ function cyclesOf(wave: Wave, n: number, idle: Vehicle['idleSpecRpm'] | undefine
     const slow = tooSlow(wave, spans, n)
     if (slow) return slow
     const whole = pulsesBetween(wave, spans, n)
+    if (whole === 0 && bad < 0.1 && CANCELLING.includes(n))
+      return {
+        ok: true,
+        value: {
+          spans,
+          start: 'mark',
+          warnings: [
+            ...warnings,
+            {
+              code: 'pulses-weak',
+              message: `Hardly anything repeats with the mark: the draws of ${n} sound cylinders nearly cancel, or this is not the intake’s pressure.`,
+            },
+          ],
+        },
+      }
     if (whole === undefined) return { ok: true, value: { spans, start: 'mark', warnings } }
     // once a turn: two intervals are a cycle, and which of the two begins it is not known
     const pairs: CycleSpan[] = []

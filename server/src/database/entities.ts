@@ -2,6 +2,7 @@ import { ItemEntity } from '../items/item.entity.js'
 import { CountEntity } from '../counts/count.entity.js'
 import { TickEntity } from '../ticks/tick.entity.js'
 import { TimerEntity } from '../timers/timer.entity.js'
+import { BalanceEntity } from '../balances/balance.entity.js'
 import { CodeEntity } from '../codes/code.entity.js'
 import { StepEntity } from '../steps/step.entity.js'
 import { RunEntity } from '../runs/run.entity.js'
@@ -29,6 +30,7 @@ export const LISTS = {
   ticks: TickEntity,
   timers: TimerEntity,
   codes: CodeEntity,
+  balances: BalanceEntity,
   steps: StepEntity,
   runs: RunEntity,
 } as const

@@ -6,6 +6,7 @@ import { Live1700000000003 } from './0003-live.js'
 import { Stretches1700000000004 } from './0004-stretches.js'
 import { Lookups1700000000005 } from './0005-lookups.js'
 import { Remedies1700000000006 } from './0006-remedies.js'
+import { Balances1700000000007 } from './0007-balances.js'
 
 type Pragmas = { pragma: (sql: string) => void }
 
@@ -22,6 +23,7 @@ export function databaseOptions(path: string): DataSourceOptions {
       Stretches1700000000004,
       Lookups1700000000005,
       Remedies1700000000006,
+      Balances1700000000007,
     ],
     migrationsRun: true,
     synchronize: false,

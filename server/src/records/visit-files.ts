@@ -82,6 +82,7 @@ export class VisitFiles {
           runs: of('runs', id),
           timers: of('timers', id),
           codes: of('codes', id),
+          balances: of('balances', id),
         },
       ]
     })

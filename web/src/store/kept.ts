@@ -24,7 +24,7 @@ export const kept = experimental_createQueryPersister<PersistedQuery>({
   serialize: (query) => query,
   deserialize: (query) => query,
   prefix: 'seen',
-  buster: '1',
+  buster: '2',
   maxAge: KEPT_MS,
 })
 

@@ -20,7 +20,11 @@ const read = jest.fn(async (...[, , , tell]: Parameters<Reader['read']>): Promis
   return answers.shift()!
 })
 jest.mock('../workers/heart.js', () => ({
-  reader: (): Reader => ({ read, stop: () => void stopped.push('stopped') }),
+  reader: (): Reader => ({
+    read,
+    balance: () => Promise.reject(new Error('not asked')),
+    stop: () => void stopped.push('stopped'),
+  }),
 }))
 const { DropArea, FileDrop } = jest.requireActual<typeof import('./FileDrop.js')>('./FileDrop.js')
 

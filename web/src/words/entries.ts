@@ -19,6 +19,7 @@ const NOUN_WORDS: Readonly<Record<WriteNoun, string>> = {
   runs: 'a timed run',
   timers: 'a timer',
   codes: 'a code',
+  balances: 'a balance',
 }
 
 type Fields = Readonly<Record<string, unknown>>

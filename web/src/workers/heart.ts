@@ -4,6 +4,7 @@ import { useEffect, useMemo, useRef, useState } from 'react'
 import {
   evidenceOf,
   vehicleAtPlace,
+  type Balance,
   type Beyond,
   type Diagnosis,
   type Mapping,
@@ -11,6 +12,7 @@ import {
   type SoundRecord,
   type Vehicle,
   type VisitFile,
+  type WaveResult,
 } from '@uvula/core'
 import type { OutcomeCount } from '@uvula/contract'
 import { getJson } from '../store/api.js'
@@ -35,6 +37,13 @@ export interface Reader {
     mapping: Mapping | undefined,
     tell: (share: number) => void,
   ): Promise<ReadResult>
+  /** Cylinders against each other from a waveform. */
+  balance(
+    bytes: Uint8Array,
+    vehicle: Vehicle,
+    side: 'intake' | 'exhaust',
+    tell: (share: number) => void,
+  ): Promise<WaveResult<Balance>>
   /** Ends the worker; a read that was going on answers nothing any more. */
   stop(): void
 }
@@ -53,6 +62,13 @@ export function reader(): Reader {
         mapping,
         proxy((share: number) => !stopped && tell(share)),
       ) as Promise<ReadResult>,
+    balance: (bytes, vehicle, side, tell) =>
+      there.balance(
+        bytes,
+        vehicle,
+        side,
+        proxy((share: number) => !stopped && tell(share)),
+      ) as Promise<WaveResult<Balance>>,
     stop: () => {
       stopped = true
       worker.terminate()

@@ -1,12 +1,15 @@
 import { expose } from 'comlink'
 import {
+  balanceOf,
   columnsToAsk,
   diagnoseVisit,
   EQUIPMENT,
   evidenceFromRecording,
   readRecording,
+  readWave,
   recordingDoubts,
   recordingOfRows,
+  type Balance,
   type Beyond,
   type ColumnGuess,
   type Diagnosis,
@@ -16,6 +19,7 @@ import {
   type RecordingError,
   type Vehicle,
   type VisitFile,
+  type WaveResult,
 } from '@uvula/core'
 
 /** What was read from a dropped file; plain data only. */
@@ -55,6 +59,18 @@ const heart = {
     watched.length = from
     watched.push(...rows)
     return evidenceFromRecording(recordingOfRows(watched), vehicle)
+  },
+  /** Cylinders against each other from the bytes of a waveform. */
+  balance(
+    bytes: Uint8Array,
+    vehicle: Vehicle,
+    side: 'intake' | 'exhaust',
+    tell?: (share: number) => void,
+  ): WaveResult<Balance> {
+    const wave = readWave(bytes)
+    if (!wave.ok) return wave
+    tell?.(0.3)
+    return balanceOf({ vehicle, wave: wave.value, side, onProgress: (share) => tell?.(0.3 + 0.7 * share) })
   },
   /** @param tell - called now and then with the share that is read, 0..1 */
   read(bytes: Uint8Array, vehicle: Vehicle, mapping: Mapping | undefined, tell?: (share: number) => void): ReadResult {

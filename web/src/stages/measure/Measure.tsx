@@ -1,127 +1,35 @@
-import { useState } from 'react'
-import { Link } from 'react-router'
-import {
-  expectedAt,
-  hasMaf,
-  idleChannels,
-  live,
-  pointsOfRound,
-  remediesOf,
-  roundToFill,
-  SLOTS,
-  vehicleAtPlace,
-  type ChannelId,
-  type Slot,
-  type VisitFile,
-} from '@uvula/core'
-import { Choose } from '../../kit/Choose.js'
-import { Readings } from '../../parts/Readings.js'
-import { TrimChart } from '../../charts/TrimChart.js'
-import { FileDrop } from '../../visit/FileDrop.js'
-import { useFormat } from '../../words/format.js'
-import { useWriter } from '../../store/visit.js'
+import { lazy, Suspense, useState, type ReactNode } from 'react'
+import type { VisitFile } from '@uvula/core'
+import { Views } from '../../kit/Views.js'
+import { Waiting } from '../../parts/States.js'
+import { Figures } from './Figures.js'
 
-const ORDER: readonly Slot[] = ['key-on', 'idle', 'idle-load', 'hold-1500', 'hold-2500', 'cruise']
+const GaugeBench = lazy(() => import('./GaugeBench.js').then((m) => ({ default: m.GaugeBench })))
+const CylinderBench = lazy(() => import('./CylinderBench.js').then((m) => ({ default: m.CylinderBench })))
+const ThrottleBench = lazy(() => import('./ThrottleBench.js').then((m) => ({ default: m.ThrottleBench })))
 
-/** Channels typed at a slot: at key-on the sensors' zeros, elsewhere the running figures. */
-function channelsAt(slot: Slot, file: VisitFile): ChannelId[] {
-  const v = file.vehicle.spec
-  const idle = idleChannels(v)
-  if (slot === 'key-on')
-    return [
-      ...(hasMaf(v) ? (['maf_gs'] as const) : []),
-      ...(v.metering === 'map' || v.metering === 'maf+map' ? (['map_kpa'] as const) : []),
-      'baro_kpa',
-      'iat_c',
-      'ect_c',
-      'battery_v',
-    ]
-  return slot === 'idle' ? [...idle.slice(0, -1), 'ect_c', 'battery_v'] : idle.filter((id) => id !== 'battery_v')
-}
+type View = 'figures' | 'gauge' | 'cylinders' | 'throttles'
 
-/** The numbers that tell faults apart, typed or dropped in as a recording. */
+const later = (bench: ReactNode): ReactNode => <Suspense fallback={<Waiting what="the bench" />}>{bench}</Suspense>
+
+/** What is measured: figures at their points, the vacuum gauge, the cylinders against each other, the throttles. */
 export function Measure({ file }: { file: VisitFile }) {
-  const [slot, setSlot] = useState<Slot>('idle')
-  const round = roundToFill(file)
-  const { remove } = useWriter(file)
-  const format = useFormat()
-  const count = (s: Slot): number => live(file.readings).filter((r) => r.round === round && r.slot === s).length
-  const points = pointsOfRound(file, round)
-  const recordings = live(file.recordings)
-  const idle = points.find((p) => p.kind === 'idle')
-  const expected = hasMaf(file.vehicle.spec)
-    ? expectedAt({
-        vehicle: vehicleAtPlace(file),
-        kind: 'idle',
-        rpm: idle?.rpm,
-        manifoldKpa: idle?.means.map_kpa,
-        ambientC: file.visit.ambientC,
-      })
-    : undefined
+  const [view, setView] = useState<View>('figures')
   return (
-    <div className="bench px-gap py-14 gap-gap grid grid-cols-[170px_minmax(0,1fr)_320px] narrow:py-10 narrow:pr-24 narrow:pl-14 narrow:grid-cols-1">
-      <nav
-        className="flex flex-col items-stretch narrow:gap-y-0 narrow:gap-x-8 narrow:[flex-flow:row_wrap]"
-        aria-label="operating points"
-      >
-        <Choose
-          label="operating point"
-          look="edge"
-          className="flex flex-col items-stretch narrow:flex-row narrow:flex-wrap narrow:gap-x-8"
-          value={slot}
-          choices={ORDER.map((s) => ({
-            value: s,
-            name: SLOTS[s].label,
-            label: (
-              <>
-                {SLOTS[s].label}
-                <span className="text-small text-soft">{count(s) ? ` ${count(s)}` : ''}</span>
-              </>
-            ),
-          }))}
-          onChange={setSlot}
-        />
-        <Link className="act mx-0 mt-8 mb-0 justify-center" to={`/visit/${encodeURIComponent(file.visit.id)}/live`}>
-          live data
-        </Link>
-        <FileDrop />
-        {recordings.map((r) => (
-          <div key={r.id} className="recording px-0 py-6 border-t border-t-line wrap-anywhere text-small">
-            <Link to={`/visit/${encodeURIComponent(file.visit.id)}/recording/${encodeURIComponent(r.id)}`}>
-              {r.name}
-            </Link>
-            <p className="text-soft">
-              {r.rows ?? 0} rows, {r.points?.length ?? 0} points
-            </p>
-            {r.warnings?.map((w) => (
-              <p key={w}>{w}</p>
-            ))}
-            <button type="button" className="text-soft" onClick={() => remove('recordings', r.id)}>
-              leave out
-            </button>
-          </div>
-        ))}
-      </nav>
-      <section>
-        {round > 0 && (
-          <p className="mb-4 border-l-6 border-l-ink pl-10 text-small">
-            Round {round}, after: {remediesOf(file).at(-1)?.words}.
-          </p>
-        )}
-        <Readings key={slot} file={file} slot={slot} round={round} channels={channelsAt(slot, file)} />
-      </section>
-      <section>
-        <h2 className="text-soft text-small">total trim against airflow</h2>
-        <TrimChart points={points} />
-        {expected && idle?.means.maf_gs !== undefined && (
-          <p className="text-small">
-            At idle this engine should draw {format('massFlow', expected.lowKgS * 1e3)} to{' '}
-            {format('massFlow', expected.highKgS * 1e3)} (
-            {expected.from === 'pressure' ? 'from its pressure' : 'from its size, wide'}); the sensor reports{' '}
-            <b>{format('massFlow', idle.means.maf_gs)}</b>.
-          </p>
-        )}
-      </section>
+    <div className="bench px-gap pt-0 pb-14 narrow:px-14 narrow:py-10">
+      <Views
+        label="what is measured"
+        value={view}
+        onChange={setView}
+        views={[
+          { value: 'figures', label: 'figures', body: <Figures file={file} /> },
+          { value: 'gauge', label: 'vacuum gauge', body: later(<GaugeBench file={file} />) },
+          { value: 'cylinders', label: 'cylinders', body: later(<CylinderBench file={file} />) },
+          ...(file.vehicle.spec.throttleBodies > 1
+            ? [{ value: 'throttles' as const, label: 'throttles', body: later(<ThrottleBench file={file} />) }]
+            : []),
+        ]}
+      />
     </div>
   )
 }

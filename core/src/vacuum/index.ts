@@ -1,0 +1,3 @@
+export * from './drops.js'
+export * from './gauge.js'
+export * from './throttles.js'

@@ -1,0 +1,31 @@
+import type { OddKind, Slot } from '@uvula/core'
+
+/** Moments of a gauge sheet, in the order they are read. */
+export const GAUGE_SLOTS: readonly Slot[] = [
+  'idle',
+  'idle-load',
+  'hold-1500',
+  'hold-2500',
+  'snap',
+  'deceleration',
+  'cranking',
+]
+
+/** How each moment is read off. */
+export const GAUGE_HOW: Readonly<Partial<Record<Slot, string>>> = {
+  idle: 'Warm, nothing on, behind the plate. Read the middle of the needle.',
+  'idle-load': 'A/C and lights on.',
+  'hold-1500': 'Held half a minute.',
+  'hold-2500': 'Held half a minute: it must not sink.',
+  snap: 'Open and shut once; the lowest figure. Then it swings past idle and settles.',
+  deceleration: 'Plate shut from 3000 down; the deepest figure.',
+  cranking: 'Fuel and spark off, plate shut. At most ten seconds of starter.',
+}
+
+/** What an odd cylinder may suffer from. */
+export const KIND_WORDS: Readonly<Record<OddKind, string>> = {
+  runner: 'its runner is narrower, or air joins it',
+  'valve-sealing': 'a valve lets gas back',
+  ignition: 'ignition',
+  injector: 'injector',
+}
