@@ -109,12 +109,18 @@ const WORDS: Readonly<Record<number, string>> = {
   6: 'three eighths of a turn',
   8: 'half a turn',
   12: 'three quarters of a turn',
-  16: 'one turn',
 }
 
 /** A turn in the words of the bay. */
-export const turnWords = (turns: number): string =>
-  WORDS[Math.round(16 * Math.abs(turns))] ?? `${Math.round(16 * Math.abs(turns))} sixteenths of a turn`
+export function turnWords(turns: number): string {
+  const all = Math.round(16 * Math.abs(turns))
+  const whole = Math.floor(all / 16)
+  const rest = all % 16
+  const part = WORDS[rest] ?? `${rest} sixteenths of a turn`
+  if (!whole) return part
+  const count = whole === 1 ? 'one turn' : `${whole} turns`
+  return rest ? `${count} and ${part.replace(/ of a turn$| turn$/, '')}` : count
+}
 
 /**
  * What to turn next. Within pairs first, then between them; among several the one that is furthest out. A throttle that

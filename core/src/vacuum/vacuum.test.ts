@@ -96,10 +96,12 @@ describe('throttles', () => {
     expect(() => adjustersOf('pairs', 3)).toThrow(RangeError)
   })
   it('turns in the words of the bay', () => {
-    expect([turnWords(0.25), turnWords(-0.5), turnWords(5 / 16)]).toEqual([
+    expect([turnWords(0.25), turnWords(-0.5), turnWords(5 / 16), turnWords(1), turnWords(1.25)]).toEqual([
       'a quarter turn',
       'half a turn',
       '5 sixteenths of a turn',
+      'one turn',
+      'one turn and a quarter',
     ])
   })
 })

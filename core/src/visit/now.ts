@@ -7,6 +7,8 @@ import { isProved, leftStations, mendedStations, plannedRepairs, remediesOf, LET
 import { runsGoingOn, stateOfRun } from './runs.js'
 import { openThings, poolsUnlooked, restartLocked, runningWaits } from './service.js'
 import type { StageId } from './stages.js'
+import { takenOf } from './taken.js'
+import { throttleAdvice } from '../vacuum/index.js'
 import { visitLedger } from './unmetered.js'
 
 /** What to do now, why, and on which bench. */
@@ -37,6 +39,7 @@ export type ActId =
   | 'not-in-band'
   | 'sheet'
   | 'walk'
+  | 'balance'
   | 'test'
   | 'cause'
   | 'undecided'
@@ -186,6 +189,8 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       'Free checks first: hoses, clamps and caps cost minutes.',
       nextTitles(d),
     )
+  const unlike = throttlesUnlike(f)
+  if (unlike) return act('balance', 'measure', 'Balance the throttles', unlike, nextTitles(d))
   const lead = d?.ranking[0]
   const test = d?.nextTests[0]
   if (lead?.fault === 'none' && lead.probability > 0.6) return act('sheet', 'hand-over', 'Print the sheet', soundWhy(f))
@@ -206,6 +211,19 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
     lead?.sentence ?? 'Measured and looked at: the causes are ranked.',
     nextTitles(d),
   )
+}
+
+/** What the newest row of throttles asks for; undefined where none is read, or they pull alike. */
+function throttlesUnlike(f: VisitFile): string | undefined {
+  const rows = takenOf(f.balances, 'throttles')
+  const last = rows.at(-1)?.taken
+  if (!last) return undefined
+  const like = rows.filter((r) => r.taken.slot === last.slot && r.taken.layout === last.layout)
+  const advice = throttleAdvice(
+    last.layout,
+    like.filter((r) => r.taken.vacuumKpa.length === last.vacuumKpa.length).map((r) => r.taken),
+  )
+  return advice.balanced ? undefined : advice.say
 }
 
 /** Why nothing is to be mended, without claiming more than was measured. */

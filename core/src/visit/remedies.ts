@@ -5,10 +5,12 @@ import { PROCEDURES, runState } from '../procedures/index.js'
 import { isIdleMeasured, lastRound, readingsOf } from './points.js'
 import { live, type RecordMeta, type RepairKind, type RepairRecord, type RunRecord, type VisitFile } from './records.js'
 import { procedureOfRun, stateOfRun } from './runs.js'
+import { takenOf } from './taken.js'
+import { SPREAD_LIMIT_KPA } from '../vacuum/index.js'
 
 /** Something that was done to the engine and may have changed what is measured. */
 export interface Remedy {
-  readonly kind: 'repair' | 'cleaning' | 'feed' | 'relearn'
+  readonly kind: 'repair' | 'cleaning' | 'feed' | 'relearn' | 'balance'
   /** Records that it consists of. */
   readonly ids: readonly string[]
   /** Where; left out where it concerns the whole engine. */
@@ -57,6 +59,10 @@ const PRODUCT_PRICE: Readonly<Record<ProductId, number>> = {
 /** Setting up a feed and putting away [min]; getting ready for a relearn [min]. */
 const FEED_SETUP_MINUTES = 20
 const RELEARN_SETUP_MINUTES = 5
+
+/** Gauges on and off, and one turn with its reading [min]. */
+const BALANCE_SETUP_MINUTES = 20
+const BALANCE_MINUTES = 4
 
 const REPAIR_WORDS: Readonly<Record<RepairKind, string>> = {
   refit: 'refitted',
@@ -211,9 +217,34 @@ function runs(f: VisitFile): Remedy[] {
   })
 }
 
+/** Turns of the throttles' screws, one remedy for those between two measurings. */
+function balancings(f: VisitFile): Remedy[] {
+  const by = new Map<number, Remedy>()
+  for (const row of takenOf(f.balances, 'throttles')) {
+    if (!row.taken.turned) continue
+    const afterRound = roundBefore(f, { ...row, afterRound: undefined })
+    const before = by.get(afterRound)
+    const turns = (before?.ids.length ?? 0) + 1
+    const like = Math.max(...row.taken.vacuumKpa) - Math.min(...row.taken.vacuumKpa) <= SPREAD_LIMIT_KPA
+    by.set(afterRound, {
+      kind: 'balance',
+      ids: [...(before?.ids ?? []), row.id],
+      station: 'throttle',
+      at: row.at,
+      afterRound,
+      minutes: BALANCE_SETUP_MINUTES + BALANCE_MINUTES * turns,
+      partsPrice: 0,
+      temporary: false,
+      words: `${like ? 'throttles balanced' : 'screws of the throttles turned, not in balance yet'}, ${turns} ${turns === 1 ? 'turn' : 'turns'}`,
+      answers: [],
+    })
+  }
+  return [...by.values()]
+}
+
 /**
  * Everything that was done, oldest first: repairs, surfaces cleaned to their end, feeds that went in, relearns that were
- * taken. The one rule of what opens a round, is priced, is proved and stands under "done".
+ * taken, screws that were turned. The one rule of what opens a round, is priced, is proved and stands under "done".
  */
 export function remediesOf(f: VisitFile): Remedy[] {
   const mended = repairs(f)
@@ -222,7 +253,9 @@ export function remediesOf(f: VisitFile): Remedy[] {
   const told = mended.filter(
     (r) => r.repair !== 'clean' || !cleaned.some((c) => c.station === r.station && c.afterRound === r.afterRound),
   )
-  return [...told, ...cleaned, ...runs(f)].sort((a, b) => a.afterRound - b.afterRound || a.at.localeCompare(b.at))
+  return [...told, ...cleaned, ...runs(f), ...balancings(f)].sort(
+    (a, b) => a.afterRound - b.afterRound || a.at.localeCompare(b.at),
+  )
 }
 
 /** Repairs that are planned and that nothing done since has answered. */
@@ -235,7 +268,7 @@ export const plannedRepairs = (f: VisitFile): RepairRecord[] => {
 export const mendedStations = (f: VisitFile): ReadonlySet<StationId> =>
   new Set(
     remediesOf(f)
-      .filter((r) => r.kind !== 'feed')
+      .filter((r) => r.kind !== 'feed' && r.kind !== 'balance')
       .flatMap((r) => (r.station ? [r.station] : [])),
   )
 

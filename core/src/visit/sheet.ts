@@ -358,6 +358,8 @@ function plainWork(r: Remedy): string {
       return 'the intake decarbonized'
     case 'relearn':
       return 'the idle taught again'
+    case 'balance':
+      return 'the throttles adjusted'
   }
 }
 

@@ -215,8 +215,16 @@ function pullOption(t: ChartTokens, { cylinders, odd }: Balance): EChartsCoreOpt
             type: 'group',
             // inside the bar in the colour of the face, above it in ink
             children: [
-              { type: 'line', shape: { x1: a[0], y1: a[1], x2: m[0], y2: m[1] }, style: { stroke: t.face, lineWidth: 3 } },
-              { type: 'line', shape: { x1: m[0], y1: m[1], x2: b[0], y2: b[1] }, style: { stroke: t.ink, lineWidth: 3 } },
+              {
+                type: 'line',
+                shape: { x1: a[0], y1: a[1], x2: m[0], y2: m[1] },
+                style: { stroke: t.face, lineWidth: 3 },
+              },
+              {
+                type: 'line',
+                shape: { x1: m[0], y1: m[1], x2: b[0], y2: b[1] },
+                style: { stroke: t.ink, lineWidth: 3 },
+              },
             ],
           }
         },

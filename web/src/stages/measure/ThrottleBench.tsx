@@ -81,8 +81,8 @@ export function ThrottleBench({ file }: { file: VisitFile }) {
             className="flex gap-4"
             value={slot}
             choices={[
-              { value: 'hold-2500', label: '1. linkage, at 2500' },
-              { value: 'idle', label: '2. bypass screws, at idle' },
+              { value: 'hold-2500', label: '1. linkage, 2500' },
+              { value: 'idle', label: '2. bypass, idle' },
             ]}
             onChange={setSlot}
           />
@@ -93,8 +93,8 @@ export function ThrottleBench({ file }: { file: VisitFile }) {
               className="flex gap-4"
               value={layout}
               choices={[
-                { value: 'each', label: 'each its screw' },
-                { value: 'pairs', label: 'in pairs' },
+                { value: 'each', label: 'own screws' },
+                { value: 'pairs', label: 'pairs' },
               ]}
               onChange={setLayout}
             />
@@ -118,9 +118,9 @@ export function ThrottleBench({ file }: { file: VisitFile }) {
                 {advice.say}
               </p>
             )}
-            <ol className="mb-8 grid gap-8" aria-label="throttles">
+            <ol className="mb-8 grid" aria-label="throttles">
               {Array.from({ length: n }, (_, i) => (
-                <li key={i} className="grid grid-cols-[90px_100px_34px_minmax(60px,1fr)] items-center gap-8">
+                <li key={i} className="grid min-h-tap grid-cols-[90px_100px_34px_minmax(60px,1fr)] items-center gap-8">
                   <label htmlFor={`throttle-${i}`}>throttle {i + 1}</label>
                   <input
                     id={`throttle-${i}`}
@@ -157,7 +157,7 @@ export function ThrottleBench({ file }: { file: VisitFile }) {
             {advice?.adjuster && (
               <div className="mb-8 flex flex-wrap items-center gap-8">
                 <span className="text-small">turned {advice.adjuster.label}:</span>
-                {[0.5, 1, 2].map((share) => {
+                {[0.5, 1, 1.5].map((share) => {
                   const turns =
                     Math.sign(advice.turns!) * Math.max(1 / 16, Math.round(16 * Math.abs(advice.turns!) * share) / 16)
                   return (
