@@ -11,6 +11,7 @@ import { APP_GUARD } from '@nestjs/core'
 import { ThrottlerGuard, ThrottlerModule } from '@nestjs/throttler'
 import { BayModule } from './bay/bay.module.js'
 import { DatabaseModule } from './database/database.module.js'
+import { GaugesModule } from './gauges/gauges.module.js'
 import { LinkModule } from './link/link.module.js'
 import { FindingsModule } from './findings/findings.module.js'
 import { PhotosModule } from './photos/photos.module.js'
@@ -53,6 +54,7 @@ export class AppModule {
         StepsModule,
         RunsModule,
         BayModule,
+        GaugesModule,
         LinkModule,
       ],
       providers: [{ provide: APP_GUARD, useClass: ThrottlerGuard }],

@@ -41,6 +41,20 @@ const NOUNS: Readonly<Record<string, Noun>> = {
       [{ unit: 'inch' }, 'unit'],
     ],
   },
+  balances: {
+    good: {
+      visitId: VISIT,
+      round: 0,
+      taken: { kind: 'throttles', slot: 'idle', layout: 'each', vacuumKpa: [52.1, 50.4] },
+    },
+    bad: [
+      [{ round: -1 }, 'round'],
+      [{ taken: { kind: 'tea' } }, 'taken'],
+      [{ taken: { kind: 'throttles', slot: 'idle', layout: 'each', vacuumKpa: [52, 5000] } }, 'taken'],
+      [{ taken: { kind: 'drop', cylinder: 0, rpmDrop: 5 } }, 'taken'],
+      [{ taken: 'none' }, 'taken'],
+    ],
+  },
   items: {
     good: {
       visitId: VISIT,

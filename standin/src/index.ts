@@ -1,2 +1,3 @@
 export * from './vehicleStandIn.js'
 export { FEET, parseFoot, type Foot, type FootKind } from './foot.js'
+export * from './gaugesStandIn.js'

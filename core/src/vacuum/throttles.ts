@@ -38,18 +38,21 @@ export interface ThrottleAdvice {
   /** Whether the effect of this adjuster has been seen. */
   readonly learnt?: boolean
   readonly say: string
+  readonly why?: string
 }
 
 /** Vacuums of balanced throttles differ by no more [kPa], at idle and at 2500; ours, until a book says otherwise. */
 export const SPREAD_LIMIT_KPA = 1.7
 /** What a turn does before any was made [kPa of vacuum lost per turn], and how unsure that is (ln). */
-const USUAL_EFFECT = 9
-const EFFECT_SPREAD = 0.6
+const USUAL_EFFECT = 6
+const EFFECT_SPREAD = 0.7
 /** Noise of reading two gauges [kPa]. */
 const READING_SD = 0.35
 /** Least and greatest turn that is advised. */
 const LEAST_TURN = 1 / 16
-const MOST_TURN = 2
+const MOST_TURN = 3
+/** A first turn is a guess: no further than this. */
+const MOST_FIRST_TURN = 1.25
 /** A first turn goes only so far of the way: an adjuster that bites twice as hard must not overshoot the other way. */
 const FIRST_SHARE = 0.8
 
@@ -82,10 +85,14 @@ const differenceOf = (a: Adjuster, row: readonly number[]): number => meanOf(row
  * Effect of an adjuster by the turns that were made: y = −g·t + noise, g log-normal before; the likeliest g by a
  * least-squares step from the usual one, weighed by what is known of it.
  */
-function effectOf(a: Adjuster, readings: readonly ThrottleReading[]): { kpaPerTurn: number; learnt: boolean } {
-  const sd = USUAL_EFFECT * EFFECT_SPREAD
+function effectOf(
+  a: Adjuster,
+  readings: readonly ThrottleReading[],
+  usual = USUAL_EFFECT,
+): { kpaPerTurn: number; learnt: boolean } {
+  const sd = usual * EFFECT_SPREAD
   let weight = 1 / sd ** 2
-  let sum = USUAL_EFFECT * weight
+  let sum = usual * weight
   let seen = 0
   for (let i = 1; i < readings.length; i++) {
     const { turned, vacuumKpa } = readings[i]
@@ -96,10 +103,21 @@ function effectOf(a: Adjuster, readings: readonly ThrottleReading[]): { kpaPerTu
     weight += w
     seen++
   }
-  return { kpaPerTurn: Math.max(0.1 * USUAL_EFFECT, sum / weight), learnt: seen > 0 }
+  return { kpaPerTurn: Math.max(0.1 * usual, sum / weight), learnt: seen > 0 }
 }
 
-const sixteenths = (turns: number): number => Math.round(16 * turns) / 16
+/** What a turn does on this engine, by the screws that were turned already: they are of one kind. */
+function usualHere(adjusters: readonly Adjuster[], readings: readonly ThrottleReading[]): number {
+  const learnt = adjusters.map((a) => effectOf(a, readings)).filter((e) => e.learnt)
+  return learnt.length ? learnt.reduce((s, e) => s + e.kpaPerTurn, 0) / learnt.length : USUAL_EFFECT
+}
+
+/** A turn as a hand can make it: sixteenths below a half, eighths below one, quarters from there. */
+export function handTurn(turns: number): number {
+  const size = Math.abs(turns)
+  const parts = size < 0.5 ? 16 : size < 1 ? 8 : 4
+  return (Math.sign(turns) * Math.max(1, Math.round(parts * size))) / parts
+}
 
 const WORDS: Readonly<Record<number, string>> = {
   1: 'a sixteenth of a turn',
@@ -108,7 +126,9 @@ const WORDS: Readonly<Record<number, string>> = {
   4: 'a quarter turn',
   6: 'three eighths of a turn',
   8: 'half a turn',
+  10: 'five eighths of a turn',
   12: 'three quarters of a turn',
+  14: 'seven eighths of a turn',
 }
 
 /** A turn in the words of the bay. */
@@ -152,9 +172,9 @@ export function throttleAdvice(
   const middle = adjusters.find((a) => a.id === 'middle')
   const adjuster = middle && out(inner[0]) <= 0.4 * limitKpa ? middle : inner[0]
   const difference = differenceOf(adjuster, row)
-  const { kpaPerTurn, learnt } = effectOf(adjuster, readings)
+  const { kpaPerTurn, learnt } = effectOf(adjuster, readings, usualHere(adjusters, readings))
   const wanted = (difference / kpaPerTurn) * (learnt ? 1 : FIRST_SHARE)
-  const size = Math.min(MOST_TURN, Math.max(LEAST_TURN, sixteenths(Math.abs(wanted))))
+  const size = Math.min(learnt ? MOST_TURN : MOST_FIRST_TURN, Math.max(LEAST_TURN, handTurn(Math.abs(wanted))))
   const turns = Math.sign(difference) * size
   return {
     spreadKpa,
@@ -163,8 +183,7 @@ export function throttleAdvice(
     adjuster,
     turns,
     learnt,
-    say: `${cap(adjuster.label)}: ${turns > 0 ? 'open' : 'close'} it by about ${turnWords(turns)}${learnt ? '' : ', a guess: the first turn shows what it does'}. Throttle ${adjuster.moves.join(' and ')} draw${adjuster.moves.length > 1 ? '' : 's'} ${Math.abs(difference).toFixed(1)} kPa ${difference > 0 ? 'deeper' : 'less deep'} than ${adjuster.against.join(' and ')}.`,
+    say: `${turns > 0 ? 'Open' : 'Close'} the ${adjuster.label} by about ${turnWords(turns)}.`,
+    why: `Throttle ${adjuster.moves.join(' and ')} draw${adjuster.moves.length > 1 ? '' : 's'} ${Math.abs(difference).toFixed(1)} kPa ${difference > 0 ? 'deeper' : 'less deep'} than ${adjuster.against.join(' and ')}.${learnt ? '' : ' A guess: the first turn shows what it does.'}`,
   }
 }
-
-const cap = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1)

@@ -72,7 +72,8 @@ describe('throttles', () => {
   it('deeper than its reference is opened, less deep is closed; the first turn is called a guess', () => {
     const deep = throttleAdvice('each', [{ vacuumKpa: [50, 56] }])
     expect([deep.turns! > 0, deep.learnt]).toEqual([true, false])
-    expect(deep.say).toMatch(/^Screw of throttle 2: open it by about .*a guess.*6\.0 kPa deeper than 1/)
+    expect(deep.say).toMatch(/^Open the screw of throttle 2 by about /)
+    expect(deep.why).toMatch(/6\.0 kPa deeper than 1\. A guess/)
     expect(throttleAdvice('each', [{ vacuumKpa: [56, 50] }]).turns).toBeLessThan(0)
   })
   it('what a turn did makes the next one surer', () => {

@@ -71,6 +71,9 @@ function freshCoolant(f: VisitFile, nowMs: number): number | undefined {
 /** Rules that an unknown figure breaks too. */
 const TOLD_AS_UNKNOWN: readonly string[] = ['coolant-band', 'airflow', 'boost', 'fuel-cut']
 
+/** Ways of reading the speed that must have heard it. */
+const BY_EAR: readonly FeedRequest['speedFrom'][] = ['ripple', 'microphone']
+
 export type FeedAsked =
   | { readonly ok: true; readonly request: Omit<FeedRequest, 'vehicle'> }
   | { readonly ok: false; readonly refusals: readonly FeedRefusal[] }
@@ -88,7 +91,12 @@ export function feedRequestOf(f: VisitFile, c: FeedChoices, nowMs: number, feedR
     if (x === undefined || Number.isNaN(x)) unknown.push({ rule, message })
     return x ?? NaN
   }
-  const rpm = ask(c.rpm ?? m.rpm, 'speed-unknown', 'The speed that will be held is not known: measure it, or type it.')
+  // by ear the speed is that which was heard, never one from another hour
+  const rpm = ask(
+    c.rpm ?? (BY_EAR.includes(c.speedFrom) ? undefined : m.rpm),
+    'speed-unknown',
+    'The speed that will be held is not known: measure it, or type it.',
+  )
   const airGS = ask(
     c.airGS ?? m.airGS,
     'airflow-unknown',

@@ -37,9 +37,20 @@ function visit(id: string, openedAt: string, rounds: readonly Figures[], mended 
   )
   const repair = { ...meta, id: `${id}:r`, visitId: id, station: 'pcv', kind: 'replace', state: 'done', afterRound: 0 }
   const lists = Object.fromEntries(
-    ['findings', 'recordings', 'photos', 'reports', 'items', 'counts', 'steps', 'ticks', 'runs', 'timers', 'codes'].map(
-      (noun) => [noun, []],
-    ),
+    [
+      'findings',
+      'recordings',
+      'photos',
+      'reports',
+      'items',
+      'counts',
+      'steps',
+      'ticks',
+      'runs',
+      'timers',
+      'codes',
+      'balances',
+    ].map((noun) => [noun, []]),
   )
   return {
     format: 'uvula-visit',

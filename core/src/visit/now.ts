@@ -213,7 +213,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
   )
 }
 
-/** What the newest row of throttles asks for; undefined where none is read, or they pull alike. */
+/** How far the throttles of the newest row are apart; undefined where none is read, or they pull alike. */
 function throttlesUnlike(f: VisitFile): string | undefined {
   const rows = takenOf(f.balances, 'throttles')
   const last = rows.at(-1)?.taken
@@ -223,7 +223,9 @@ function throttlesUnlike(f: VisitFile): string | undefined {
     last.layout,
     like.filter((r) => r.taken.vacuumKpa.length === last.vacuumKpa.length).map((r) => r.taken),
   )
-  return advice.balanced ? undefined : advice.say
+  return advice.balanced
+    ? undefined
+    : `They differ by ${advice.spreadKpa.toFixed(1)} kPa, ${advice.limitKpa.toFixed(1)} is allowed.`
 }
 
 /** Why nothing is to be mended, without claiming more than was measured. */

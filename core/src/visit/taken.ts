@@ -1,5 +1,5 @@
 import { NEEDLES } from '../diagnosis/index.js'
-import { adjustersOf, type ThrottleLayoutId } from '../vacuum/index.js'
+import { adjustersOf, throttleAdvice, type ThrottleLayoutId } from '../vacuum/index.js'
 import type { BalanceRecord, DropTaken, ThrottlesTaken, WaveTaken } from './records.js'
 
 const number = (x: unknown, low: number, high: number): x is number => typeof x === 'number' && x >= low && x <= high
@@ -77,3 +77,11 @@ export const takenOf = <K extends BalanceRecord['taken']['kind']>(
     .sort((a, b) => a.at.localeCompare(b.at)) as (BalanceRecord & {
     readonly taken: Extract<BalanceRecord['taken'], { kind: K }>
   })[]
+
+/** True when the newest row at 2500 is within its limit: only then may the bypass screws be turned. */
+export function linkageBalanced(balances: readonly BalanceRecord[]): boolean {
+  const last = takenOf(balances, 'throttles')
+    .filter((b) => b.taken.slot === 'hold-2500')
+    .at(-1)
+  return last !== undefined && throttleAdvice(last.taken.layout, [last.taken]).balanced
+}

@@ -19,10 +19,12 @@ const read = jest.fn(async (...[, , , tell]: Parameters<Reader['read']>): Promis
   await hold
   return answers.shift()!
 })
+const unasked = (): Promise<never> => Promise.reject(new Error('not asked'))
+const UNASKED = { balance: unasked, speed: unasked, speedOfFile: unasked }
 jest.mock('../workers/heart.js', () => ({
   reader: (): Reader => ({
     read,
-    balance: () => Promise.reject(new Error('not asked')),
+    ...UNASKED,
     stop: () => void stopped.push('stopped'),
   }),
 }))

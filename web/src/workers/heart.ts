@@ -10,6 +10,7 @@ import {
   type Mapping,
   type Outcomes,
   type SoundRecord,
+  type Speed,
   type Vehicle,
   type VisitFile,
   type WaveResult,
@@ -44,6 +45,9 @@ export interface Reader {
     side: 'intake' | 'exhaust',
     tell: (share: number) => void,
   ): Promise<WaveResult<Balance>>
+  /** Speed of the crank in a sound, or in the bytes of one. */
+  speed(signal: Float64Array, sampleHz: number, vehicle: Vehicle): Promise<Speed>
+  speedOfFile(bytes: Uint8Array, vehicle: Vehicle): Promise<WaveResult<Speed>>
   /** Ends the worker; a read that was going on answers nothing any more. */
   stop(): void
 }
@@ -62,6 +66,8 @@ export function reader(): Reader {
         mapping,
         proxy((share: number) => !stopped && tell(share)),
       ) as Promise<ReadResult>,
+    speed: (signal, sampleHz, vehicle) => there.speed(signal, sampleHz, vehicle) as Promise<Speed>,
+    speedOfFile: (bytes, vehicle) => there.speedOfFile(bytes, vehicle) as Promise<WaveResult<Speed>>,
     balance: (bytes, vehicle, side, tell) =>
       there.balance(
         bytes,

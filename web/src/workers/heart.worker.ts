@@ -9,6 +9,7 @@ import {
   readWave,
   recordingDoubts,
   recordingOfRows,
+  speedOf,
   type Balance,
   type Beyond,
   type ColumnGuess,
@@ -17,6 +18,7 @@ import {
   type OperatingPoint,
   type LiveRow,
   type RecordingError,
+  type Speed,
   type Vehicle,
   type VisitFile,
   type WaveResult,
@@ -59,6 +61,15 @@ const heart = {
     watched.length = from
     watched.push(...rows)
     return evidenceFromRecording(recordingOfRows(watched), vehicle)
+  },
+  /** Speed of the crank in a sound. */
+  speed(signal: Float64Array, sampleHz: number, vehicle: Vehicle): Speed {
+    return speedOf(signal, sampleHz, { cylinders: vehicle.cylinders, idle: vehicle.idleSpecRpm })
+  },
+  /** Speed of the crank in the bytes of a sound or a waveform. */
+  speedOfFile(bytes: Uint8Array, vehicle: Vehicle): WaveResult<Speed> {
+    const wave = readWave(bytes)
+    return wave.ok ? { ok: true, value: this.speed(wave.value.signal, wave.value.sampleHz, vehicle) } : wave
   },
   /** Cylinders against each other from the bytes of a waveform. */
   balance(

@@ -12,6 +12,7 @@ import {
 import { Field } from '../../kit/Field.js'
 import { Pick, type Option } from '../../kit/Pick.js'
 import { asNumber, useChecked } from '../../kit/useChecked.js'
+import { SpeedByEar } from '../../parts/SpeedByEar.js'
 import { NUMBERS, PRODUCTS, SPEED_FROM } from './words.js'
 
 const WAYS: readonly Option<MethodId>[] = METHODS.filter((m) => m.feeds).map((m) => ({ value: m.id, label: m.label }))
@@ -33,6 +34,8 @@ export function FeedFields({
     value: id,
     label: STATIONS.find((s) => s.id === id)!.label,
   }))
+  // by ear only what was heard counts: an older figure is not shown as if it did
+  const byEar = feed.speedFrom === 'microphone' || feed.speedFrom === 'ripple'
   return (
     <>
       <div className="grid grid-cols-2 gap-x-16 gap-y-2 narrow:grid-cols-1">
@@ -59,7 +62,13 @@ export function FeedFields({
           />
         </Row>
       </div>
-      <Numbers feed={feed} measured={measured} turbo={vehicle.induction === 'turbo'} onChange={onChange} />
+      {byEar && <SpeedByEar vehicle={vehicle} onSpeed={(rpm) => onChange({ rpm })} />}
+      <Numbers
+        feed={feed}
+        measured={byEar ? { ...measured, rpm: feed.rpm } : measured}
+        turbo={vehicle.induction === 'turbo'}
+        onChange={onChange}
+      />
     </>
   )
 }

@@ -1,76 +1,114 @@
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import {
   formatIn,
+  handTurn,
+  linkageBalanced,
+  LIVE_STOPS,
+  mayKeepLive,
+  mayRecordLive,
   parseTyped,
   roundToFill,
   takenOf,
   throttleAdvice,
   turnWords,
+  type ThrottleAdvice,
   type ThrottleLayoutId,
   type ThrottlesTaken,
+  type Unit,
   type VisitFile,
 } from '@uvula/core'
 import { Choose } from '../../kit/Choose.js'
+import { Stop } from '../../parts/Stop.js'
+import { useNow } from '../../parts/Timers.js'
 import { newId } from '../../store/database.js'
 import { useUnit } from '../../store/settings.js'
-import { useWriter } from '../../store/visit.js'
+import { beep } from '../../store/sound.js'
+import { useBay, useWriter } from '../../store/visit.js'
+import { GaugeLink } from './GaugeLink.js'
+import { ThrottleRows } from './ThrottleRows.js'
+import { useGauges } from './useGauges.js'
 
 const SLOT_WORDS = { idle: 'at idle', 'hold-2500': 'at 2500' } as const
+/** Time between two tones [ms], pitch at the limit and what each kPa over it adds [Hz]. */
+const TONE_EVERY_MS = 600
+const TONE_HZ = 320
+const TONE_PER_KPA = 55
+
+/** A tone as long as the throttles pull unlike: higher the further they are apart, silent at balance. */
+function useTone(on: boolean, over: number | undefined): void {
+  useEffect(() => {
+    if (!on || over === undefined || !(over > 0)) return undefined
+    const timer = setInterval(() => beep(TONE_HZ + Math.min(900, TONE_PER_KPA * over)), TONE_EVERY_MS)
+    return () => clearInterval(timer)
+  }, [on, over])
+}
 
 /** Throttles against each other: the row that was read, how far it is out, which screw, which way, about how far. */
 export function ThrottleBench({ file }: { file: VisitFile }) {
   const { write, remove } = useWriter(file)
+  const { bay } = useBay()
+  const gauges = useGauges()
+  const now = useNow(10_000)
   const n = Math.min(12, file.vehicle.spec.throttleBodies)
   const unit = useUnit('pressure')
   const all = takenOf(file.balances, 'throttles')
   const [slot, setSlot] = useState<ThrottlesTaken['slot']>('hold-2500')
   const [layout, setLayout] = useState<ThrottleLayoutId>(all.at(-1)?.taken.layout ?? 'each')
-  const rows = all.filter((b) => b.taken.slot === slot && b.taken.layout === layout && b.taken.vacuumKpa.length === n)
   const [typed, setTyped] = useState<readonly string[]>([])
   const [problem, setProblem] = useState<string>()
   const [turned, setTurned] = useState<number>()
-  const linkageDone = all.some(
-    (b, i) =>
-      b.taken.slot === 'hold-2500' &&
-      !all.slice(i + 1).some((x) => x.taken.slot === 'hold-2500') &&
-      throttleAdvice(b.taken.layout, [b.taken]).balanced,
-  )
-  const last = rows.at(-1)
+  const [tone, setTone] = useState(false)
+  const rows = all.filter((b) => b.taken.slot === slot && b.taken.layout === layout && b.taken.vacuumKpa.length === n)
   const advice = rows.length
     ? throttleAdvice(
         layout,
         rows.map((r) => r.taken),
       )
     : undefined
-  const keep = (): void => {
+
+  const link = gauges.state?.visitId === file.visit.id && gauges.state.phase !== 'off' ? gauges.state : undefined
+  const live = link?.vacuumKpa?.length === n ? link.vacuumKpa : undefined
+  const shown = live ?? rows.at(-1)?.taken.vacuumKpa
+  const spread = live && Math.max(...live) - Math.min(...live)
+  useTone(tone, spread === undefined ? undefined : spread - (advice?.limitKpa ?? 0))
+  // practice is kept in the demo shop only; a real engine runs only after its STOPs
+  const gates = link ? [mayKeepLive(link.standIn, bay?.shop.demo === true), mayRecordLive(file, link.standIn, now)] : []
+  const refusals = gates.flatMap((g) => (g.ok ? [] : g.refusals))
+
+  const typedRow = (): number[] | string => {
     const row: number[] = []
     for (let i = 0; i < n; i++) {
       const read = parseTyped(typed[i] ?? '', 'pressure', unit)
-      if (!read.ok) return setProblem(`Throttle ${i + 1}: ${read.message}`)
-      if (!(read.value >= 0 && read.value <= 105)) return setProblem(`Throttle ${i + 1}: 0 to 105 kPa is a vacuum.`)
+      if (!read.ok) return `Throttle ${i + 1}: ${read.message}`
+      if (!(read.value >= 0 && read.value <= 105)) return `Throttle ${i + 1}: 0 to 105 kPa is a vacuum.`
       row.push(read.value)
     }
+    return row
+  }
+  const keep = (): void => {
+    const row = live ? live.map((x) => Number(Math.max(0, x).toFixed(2))) : typedRow()
+    if (typeof row === 'string') return setProblem(row)
     setProblem(undefined)
     setTyped([])
     setTurned(undefined)
+    const turn = turned !== undefined && advice?.adjuster && { adjuster: advice.adjuster.id, turns: turned }
     write('balances', `${file.visit.id}:throttles:${newId()}`, {
       visitId: file.visit.id,
       round: roundToFill(file),
-      taken: {
-        kind: 'throttles',
-        slot,
-        layout,
-        vacuumKpa: row,
-        ...(turned !== undefined && advice?.adjuster
-          ? { turned: { adjuster: advice.adjuster.id, turns: turned } }
-          : {}),
-      },
+      taken: { kind: 'throttles', slot, layout, vacuumKpa: row, ...(turn ? { turned: turn } : {}) },
     })
   }
-  const row = last?.taken.vacuumKpa
-  const low = row ? Math.min(...row) : 0
-  const high = row ? Math.max(...row) : 1
-  const bypassFirst = slot === 'idle' && !linkageDone
+  const practise = link?.standIn === true
+  const choose = (to: ThrottlesTaken['slot']): void => {
+    setSlot(to)
+    setTurned(undefined)
+    if (practise) void gauges.ask('speed', { speed: to })
+  }
+  const turn = (turns: number): void => {
+    if (practise && turned === undefined && advice?.adjuster)
+      void gauges.ask('turn', { layout, adjuster: advice.adjuster.id, turns })
+    setTurned(turned === turns && !practise ? undefined : turns)
+  }
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_minmax(300px,0.8fr)] gap-gap py-8 narrow:grid-cols-1">
       <section>
@@ -84,7 +122,7 @@ export function ThrottleBench({ file }: { file: VisitFile }) {
               { value: 'hold-2500', label: '1. linkage, 2500' },
               { value: 'idle', label: '2. bypass, idle' },
             ]}
-            onChange={setSlot}
+            onChange={choose}
           />
           {n === 4 && (
             <Choose
@@ -100,114 +138,159 @@ export function ThrottleBench({ file }: { file: VisitFile }) {
             />
           )}
         </div>
-        {bypassFirst ? (
+        {slot === 'idle' && !linkageBalanced(file.balances) ? (
           <p className="wrong" role="alert">
             Linkage first: balance at 2500, then the bypass screws, then the mixture. A bypass screw that makes up for a
             linkage is wrong at every other opening.
           </p>
         ) : (
           <>
-            {advice && (
-              <p
-                className={`mb-8 border-l-6 pl-12 text-figure leading-tight ${advice.balanced ? 'border-l-line' : 'border-l-ink'}`}
-                role="status"
-                data-balanced={advice.balanced}
-                data-adjuster={advice.adjuster?.id}
-                data-turns={advice.turns}
-              >
-                {advice.say}
-              </p>
-            )}
-            <ol className="mb-8 grid" aria-label="throttles">
-              {Array.from({ length: n }, (_, i) => (
-                <li key={i} className="grid min-h-tap grid-cols-[90px_100px_34px_minmax(60px,1fr)] items-center gap-8">
-                  <label htmlFor={`throttle-${i}`}>throttle {i + 1}</label>
-                  <input
-                    id={`throttle-${i}`}
-                    className="field fig text-figure text-right"
-                    inputMode="decimal"
-                    autoComplete="off"
-                    value={typed[i] ?? ''}
-                    placeholder={row ? formatIn(row[i], unit) : ''}
-                    onChange={(e) =>
-                      setTyped(Array.from({ length: n }, (_, j) => (j === i ? e.target.value : (typed[j] ?? ''))))
-                    }
-                    onKeyDown={(e) => e.key === 'Enter' && keep()}
-                  />
-                  <span className="text-small text-soft">{unit.symbol}</span>
-                  {row && (
-                    <svg className="h-24 w-full" preserveAspectRatio="none" viewBox="0 0 100 10" aria-hidden="true">
-                      <rect
-                        className="fill-ink"
-                        x="0"
-                        y="1"
-                        height="8"
-                        width={12 + (88 * (row[i] - low)) / Math.max(1, high - low)}
-                      />
-                    </svg>
-                  )}
-                </li>
-              ))}
-            </ol>
+            {advice && <Advice advice={advice} />}
+            <Bars
+              n={n}
+              shown={shown}
+              live={live !== undefined}
+              unit={unit}
+              typed={typed}
+              onType={setTyped}
+              onEnter={keep}
+            />
             {problem && (
               <p className="wrong" role="alert">
                 {problem}
               </p>
             )}
-            {advice?.adjuster && (
-              <div className="mb-8 flex flex-wrap items-center gap-8">
-                <span className="text-small">turned {advice.adjuster.label}:</span>
-                {[0.5, 1, 1.5].map((share) => {
-                  const turns =
-                    Math.sign(advice.turns!) * Math.max(1 / 16, Math.round(16 * Math.abs(advice.turns!) * share) / 16)
-                  return (
-                    <button
-                      key={share}
-                      type="button"
-                      className="act"
-                      aria-pressed={turned === turns}
-                      onClick={() => setTurned(turned === turns ? undefined : turns)}
-                    >
-                      {turns > 0 ? 'opened' : 'closed'} {turnWords(turns)}
-                    </button>
-                  )
-                })}
-              </div>
-            )}
-            <button
-              type="button"
-              className="act strong w-full justify-center"
-              disabled={typed.every((x) => !x.trim())}
-              onClick={keep}
-            >
-              keep this row, {SLOT_WORDS[slot]}
-            </button>
+            {advice?.adjuster && <Turns advice={advice} turned={turned} onTurn={turn} />}
+            {refusals.map((r) => (
+              <p key={r.rule} className="wrong" data-rule={r.rule}>
+                {r.message}
+              </p>
+            ))}
+            <div className="sticky bottom-0 z-1 bg-face py-8">
+              <button
+                type="button"
+                className="act strong w-full justify-center"
+                disabled={refusals.length > 0 || (!live && typed.every((x) => !x.trim()))}
+                onClick={keep}
+              >
+                keep this row, {SLOT_WORDS[slot]}
+              </button>
+            </div>
           </>
         )}
       </section>
       <section>
-        <h2 className="text-small text-soft">rows read {SLOT_WORDS[slot]}, newest first</h2>
-        {!rows.length && <p>Read all {n} at one speed, one after the other, on the same gauge.</p>}
-        <ol>
-          {[...rows].reverse().map((r) => (
-            <li key={r.id} className="border-b border-b-line py-6 leading-tight">
-              <span className="fig">{r.taken.vacuumKpa.map((x) => formatIn(x, unit)).join('  ·  ')}</span>{' '}
-              <span className="text-small text-soft">{unit.symbol}</span>
-              <span className="flex items-center justify-between text-small">
-                <span>
-                  spread {formatIn(Math.max(...r.taken.vacuumKpa) - Math.min(...r.taken.vacuumKpa), unit)}
-                  {r.taken.turned
-                    ? `, after ${r.taken.turned.turns > 0 ? 'opening' : 'closing'} ${r.taken.turned.adjuster} ${turnWords(r.taken.turned.turns)}`
-                    : ''}
-                </span>
-                <button type="button" className="text-soft" onClick={() => remove('balances', r.id)}>
-                  leave out
-                </button>
-              </span>
-            </li>
-          ))}
-        </ol>
+        <GaugeLink file={file} gauges={gauges} tone={tone} onTone={setTone} />
+        {link && !practise && LIVE_STOPS.map((id) => <Stop key={id} file={file} id={id} />)}
+        <ThrottleRows rows={rows} unit={unit} where={SLOT_WORDS[slot]} onLeaveOut={(id) => remove('balances', id)} />
       </section>
+    </div>
+  )
+}
+
+/** Which screw, which way, about how far: the biggest thing of the bench. */
+function Advice({ advice }: { advice: ThrottleAdvice }) {
+  return (
+    <div
+      className={`mb-8 border-l-6 pl-12 ${advice.balanced ? 'border-l-line' : 'border-l-ink'}`}
+      role="status"
+      data-balanced={advice.balanced}
+      data-adjuster={advice.adjuster?.id}
+      data-turns={advice.turns}
+    >
+      <p className="text-figure leading-tight">{advice.say}</p>
+      {advice.why && <p className="text-small">{advice.why}</p>}
+    </div>
+  )
+}
+
+/** A bar a throttle, from the least to the greatest: what is read now, or the last row behind what is typed. */
+function Bars({
+  n,
+  shown,
+  live,
+  unit,
+  typed,
+  onType,
+  onEnter,
+}: {
+  n: number
+  shown: readonly number[] | undefined
+  live: boolean
+  unit: Unit
+  typed: readonly string[]
+  onType: (typed: readonly string[]) => void
+  onEnter: () => void
+}) {
+  const low = shown ? Math.min(...shown) : 0
+  const high = shown ? Math.max(...shown) : 1
+  return (
+    <ol className="mb-8 grid" aria-label="throttles">
+      {Array.from({ length: n }, (_, i) => (
+        <li key={i} className="grid min-h-tap grid-cols-[90px_100px_34px_minmax(60px,1fr)] items-center gap-8">
+          <label htmlFor={`throttle-${i}`}>throttle {i + 1}</label>
+          {live && shown ? (
+            <output id={`throttle-${i}`} className="fig text-right text-reading leading-none">
+              {formatIn(shown[i], unit)}
+            </output>
+          ) : (
+            <input
+              id={`throttle-${i}`}
+              className="field fig text-right text-figure"
+              inputMode="decimal"
+              autoComplete="off"
+              value={typed[i] ?? ''}
+              placeholder={shown ? formatIn(shown[i], unit) : ''}
+              onChange={(e) =>
+                onType(Array.from({ length: n }, (_, j) => (j === i ? e.target.value : (typed[j] ?? ''))))
+              }
+              onKeyDown={(e) => e.key === 'Enter' && onEnter()}
+            />
+          )}
+          <span className="text-small text-soft">{unit.symbol}</span>
+          {shown && (
+            <svg className="h-24 w-full" preserveAspectRatio="none" viewBox="0 0 100 10" aria-hidden="true">
+              <rect
+                className="fill-ink"
+                x="0"
+                y="1"
+                height="8"
+                width={12 + (88 * (shown[i] - low)) / Math.max(1, high - low)}
+              />
+            </svg>
+          )}
+        </li>
+      ))}
+    </ol>
+  )
+}
+
+/** What was turned since the last row: as advised, half of it, or half as much again. */
+function Turns({
+  advice,
+  turned,
+  onTurn,
+}: {
+  advice: ThrottleAdvice
+  turned: number | undefined
+  onTurn: (turns: number) => void
+}) {
+  const offered = [0.5, 1, 1.5].map((share) => (share === 1 ? advice.turns! : handTurn(advice.turns! * share)))
+  return (
+    <div className="mb-8 flex flex-wrap items-center gap-8">
+      <span className="w-full text-small">turned {advice.adjuster!.label}:</span>
+      {[...new Set(offered)].map((turns) => (
+        <button
+          key={turns}
+          type="button"
+          className="act"
+          aria-pressed={turned === turns}
+          data-advised={turns === advice.turns}
+          onClick={() => onTurn(turns)}
+        >
+          {turns > 0 ? 'opened' : 'closed'} {turnWords(turns)}
+        </button>
+      ))}
     </div>
   )
 }
