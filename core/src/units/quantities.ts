@@ -41,7 +41,7 @@ const u = (symbol: string, factor: number, decimals: number, alias: readonly str
 
 /**
  * Units by quantity; the first is canonical (the unit of the recording format).
- * Factors: NIST SP 811 (2008), appendix B: inHg at 0 °C 3.386389 kPa, psi 6.894757 kPa,
+ * Factors: NIST SP 811 (2008), appendix B: inHg at 0 °C 3.386389 kPa, mmHg at 0 °C 0.1333224 kPa, psi 6.894757 kPa,
  * lb 0.45359237 kg, mile 1.609344 km, ft·lbf 1.355818 N·m, foot 0.3048 m.
  */
 export const QUANTITIES: Readonly<Record<QuantityId, Quantity>> = {
@@ -50,6 +50,8 @@ export const QUANTITIES: Readonly<Record<QuantityId, Quantity>> = {
     units: [
       u('kPa', 1, 1),
       u('inHg', 3.386389, 1, ['"hg', 'inhg', 'in.hg', 'inchhg']),
+      u('mmHg', 0.1333224, 0, ['mmhg', 'torr']),
+      u('cmHg', 1.333224, 1, ['cmhg']),
       u('mbar', 0.1, 0, ['hpa']),
       u('psi', 6.894757, 2),
       u('bar', 100, 3),
