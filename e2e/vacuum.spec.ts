@@ -91,7 +91,7 @@ test('four throttles live from a random start: linkage first, the advised turns,
   test.setTimeout(120_000)
   await page.goto(`${shop.url}/visit/visit-hill/measure`)
   await expect(page.getByTestId('now')).toContainText('Balance the throttles')
-  await page.getByRole('tab', { name: 'throttles' }).click()
+  await page.getByTestId('now').click()
   await page.getByRole('radio', { name: '2. bypass, idle' }).click()
   await expect(page.getByRole('alert')).toContainText('Linkage first')
   await page.getByRole('radio', { name: '1. linkage, 2500' }).click()

@@ -8,10 +8,13 @@ const ORDERS: Readonly<Record<string, readonly number[]>> = {
   '4/1': [1, 3, 4, 2],
   '5/1': [1, 2, 4, 5, 3],
   '6/1': [1, 5, 3, 6, 2, 4],
-  // cylinders 1..n/2 on bank 1: banks take turns
+  // two banks: cylinders 1..n/2 on bank 1; banks take turns
   '4/2': [1, 3, 2, 4],
   '6/2': [1, 4, 2, 5, 3, 6],
+  '8/1': [1, 6, 2, 5, 8, 3, 7, 4],
   '8/2': [1, 5, 4, 8, 6, 3, 7, 2],
+  '10/2': [1, 6, 5, 10, 2, 7, 3, 8, 4, 9],
+  '12/2': [1, 7, 5, 11, 3, 9, 6, 12, 2, 8, 4, 10],
 }
 
 /** Firing order: cylinder numbers, cylinder 1 first; ascending where none is usual. */

@@ -93,7 +93,7 @@ export function Rail({ file, diagnosis, stage }: { file: VisitFile; diagnosis?: 
 function NowBlock({ now, visitId, elsewhere }: { now: NowAct; visitId: string; elsewhere: boolean }) {
   return (
     <Link
-      to={`/visit/${encodeURIComponent(visitId)}/${now.stage}`}
+      to={`/visit/${encodeURIComponent(visitId)}/${now.stage}${now.id === 'balance' ? '?view=throttles' : ''}`}
       className="now px-14 pt-10 pb-14 flex flex-col bg-now text-now-ink no-underline narrow:px-14 narrow:pt-6 narrow:pb-8 narrow:gap-x-10 narrow:grid narrow:grid-cols-[auto_1fr] narrow:items-baseline"
       data-testid="now"
     >

@@ -1,0 +1,97 @@
+import { Download, Printer } from 'lucide-react'
+import { bankDifference, roundToFill, trimSheet, type TrimRow, type VisitFile } from '@uvula/core'
+import { saveFile } from '../../parts/saveFile.js'
+
+const KINDS: Readonly<Partial<Record<TrimRow['kind'], string>>> = {
+  idle: 'warm idle',
+  'idle-load': 'idle, loaded',
+  hold: 'held',
+  cruise: 'cruise',
+  cold: 'cold',
+}
+const HEAD = ['point', 'rpm', 'bank', 'short %', 'long %', 'total %', 'judged', 'airflow g/s', 'belongs g/s'] as const
+
+const show = (x: number | undefined, digits = 1): string => (x === undefined ? '' : x.toFixed(digits).replace('-', '−'))
+
+/** Lines of the sheet, one a bank: what is the same for both stands once. */
+function linesOf(rows: readonly TrimRow[]): string[][] {
+  return rows.flatMap((r) =>
+    r.banks.map((b, i) => [
+      i ? '' : (KINDS[r.kind] ?? r.kind),
+      i ? '' : r.rpm.toFixed(0),
+      String(b.bank),
+      show(b.short),
+      show(b.long),
+      show(b.total),
+      b.verdict ?? '',
+      i ? '' : show(r.airGS, 2),
+      i || !r.expectedGS
+        ? ''
+        : `${show(r.expectedGS.low, 2)} to ${show(r.expectedGS.high, 2)}${r.air === 'inside' ? '' : `, ${r.air}`}`,
+    ]),
+  )
+}
+
+/** Both banks at every point: short, long, total, airflow against what belongs there. */
+export function TrimSheet({ file }: { file: VisitFile }) {
+  const round = roundToFill(file)
+  const rows = trimSheet(file, round)
+  const banks = bankDifference(rows)
+  const lines = linesOf(rows)
+  if (!lines.length)
+    return <p className="py-8">No trims yet in this round: type them under figures, or take a recording.</p>
+  const csv = (): void =>
+    saveFile(
+      new Blob([[HEAD, ...lines].map((l) => l.map((x) => `"${x.replace('−', '-')}"`).join(',')).join('\r\n')], {
+        type: 'text/csv',
+      }),
+      `${file.vehicle.plate.replace(/\W+/g, '-')}-trims.csv`,
+    )
+  return (
+    <div className="py-8">
+      <p className="hidden print:block">
+        {file.vehicle.spec.name}, {file.vehicle.plate}
+        {round > 0 ? `, round ${round}` : ''}
+      </p>
+      <div className="overflow-x-auto">
+        <table className="w-full max-w-820 border-collapse">
+          <thead>
+            <tr className="border-b-2 border-b-ink text-left text-small text-soft">
+              {HEAD.map((h) => (
+                <th key={h} scope="col" className="py-4 pr-14 font-medium whitespace-nowrap">
+                  {h}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {lines.map((l, i) => (
+              <tr key={i} className={l[0] ? 'border-t border-t-line' : ''}>
+                {l.map((x, j) => (
+                  <td
+                    key={j}
+                    className={`py-4 pr-14 whitespace-nowrap ${j > 0 && j !== 6 ? 'fig' : ''} ${x === 'outside' || /, (low|high)$/.test(x) ? 'font-semibold underline decoration-2' : ''}`}
+                  >
+                    {x}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {banks && <p className="mt-8 max-w-640 border-l-6 border-l-ink pl-10">{banks}</p>}
+      <p className="mt-8 text-small text-soft">
+        Total is (1 + short)·(1 + long) − 1. Good within ±5 %, acceptable within ±10 %.
+      </p>
+      <div className="mt-8 flex gap-8 print:hidden">
+        <button type="button" className="act" onClick={() => print()}>
+          <Printer size={22} aria-hidden /> print
+        </button>
+        <button type="button" className="act" onClick={csv}>
+          <Download size={22} aria-hidden /> as a table
+        </button>
+      </div>
+    </div>
+  )
+}
