@@ -18,6 +18,7 @@ const SCREENS = [
   '/visit/visit-hill/measure?view=gauge',
   '/visit/visit-teacher/measure?view=cylinders',
   '/visit/visit-hill/measure?view=throttles',
+  '/visit/visit-hill/measure?view=pump',
   '/visit/visit-library/trace',
   '/visit/visit-choir/trace?at=booster',
   '/visit/visit-sawmill/open-up',

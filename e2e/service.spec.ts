@@ -123,7 +123,10 @@ test('a metered feed from plan to restart, with a stall that locks the starter',
   await expect(page.getByTestId('plan')).toContainText('mL/s')
   await pick(page, 'speed read by', 'guessed')
   await expect(page.locator('[data-rule=guessed-speed]')).toContainText('The speed is guessed')
+  // by ear only what was heard counts
   await pick(page, 'speed read by', 'pressure ripple')
+  await expect(page.locator('[data-rule=speed-unknown]')).toBeVisible()
+  await page.getByLabel('speed held').fill('2500')
   await pick(page, 'feed point', 'filter')
   await expect(page.locator('[data-rule=ahead-of-airflow-sensor]')).toBeVisible()
   await pick(page, 'feed point', 'plenum')

@@ -18,6 +18,14 @@ export interface GaugeSeen {
 /** A gauge at sea level is often said to be low below this [kPa]; 17 inHg. */
 export const SEA_LEVEL_RULE_KPA = 57.5
 
+/** Why a gauge's figure cannot be: more is missing than the air here presses with. Undefined where it can. */
+export function gaugeProblem(kpa: number, altitudeM: number): string | undefined {
+  const ambient = standardPressurePa(altitudeM) / 1000
+  return kpa >= 0 && kpa <= ambient
+    ? undefined
+    : `${kpa.toFixed(1)} kPa cannot be missing where the air presses with ${ambient.toFixed(1)}: is it what is left, or another unit, or another place?`
+}
+
 /**
  * Reads a gauge with the technician: absolute pressure = ambient − gauge; the band is that of this engine at this height.
  * @param kpa - gauge vacuum, 0 to ambient
@@ -25,7 +33,7 @@ export const SEA_LEVEL_RULE_KPA = 57.5
  */
 export function gaugeSeen(kpa: number, place: BandPlace): GaugeSeen {
   const ambient = standardPressurePa(place.vehicle.altitudeM) / 1000
-  requireRange('gauge vacuum', kpa, kpa >= 0 && kpa <= ambient + 2, `0 to ${ambient.toFixed(1)} kPa here`)
+  requireRange('gauge vacuum', kpa, kpa >= 0 && kpa <= ambient, `0 to ${ambient.toFixed(1)} kPa here`)
   const band = bandOf('gauge_vacuum_kpa', place)
   const verdict = standing(kpa, band)
   const feelsKpa = ambient - kpa

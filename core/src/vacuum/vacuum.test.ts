@@ -3,8 +3,11 @@ import { ENGINE_PATTERNS } from '../engine/index.js'
 import { seededRandom } from '../statistics/index.js'
 import {
   adjustersOf,
+  gaugeProblem,
   gaugeSeen,
   judgeDrops,
+  judgePump,
+  pumpSaid,
   SPREAD_LIMIT_KPA,
   throttleAdvice,
   turnWords,
@@ -33,6 +36,8 @@ describe('gauge', () => {
   it('more than there is to miss is refused', () => {
     expect(() => idle(95, 1500)).toThrow(RangeError)
     expect(() => idle(NaN, 0)).toThrow(RangeError)
+    expect(gaugeProblem(95, 1500)).toMatch(/cannot be missing where the air presses with 84\.6/)
+    expect([gaugeProblem(50, 1500), gaugeProblem(NaN, 0)?.slice(0, 3)]).toEqual([undefined, 'NaN'])
   })
 })
 
@@ -123,5 +128,63 @@ describe('drops', () => {
     ).toEqual([])
     expect(judgeDrops([2, 3, 1, 0].map((rpmDrop, i) => ({ cylinder: i + 1, rpmDrop }))).some((x) => x.weak)).toBe(false)
     expect(() => judgeDrops([{ cylinder: 1, rpmDrop: NaN }])).toThrow(RangeError)
+  })
+})
+
+describe('hand pump', () => {
+  it('a choked leak fills the volume at a steady rate, and its area is found again', () => {
+    // 35 mL behind 0.001 mm² at sea level: ṗ = R·T·ṁ/V with ṁ = A·p0·ψ*/√(R·T), ψ* = 0.68473
+    const rate = (287.05 * 293.15 * ((1e-9 * 101_325 * 0.68473) / Math.sqrt(287.05 * 293.15))) / 35e-6 / 1000
+    const samples = [0, 5, 10, 15, 20].map((t) => ({ t, kpa: 80 - rate * t }))
+    const j = judgePump(samples, 0)
+    expect(j.areaMm2.median).toBeCloseTo(0.001, 5)
+    expect([j.verdict, j.areaMm2.low < 0.001, j.areaMm2.high > 0.001]).toEqual(['leaks', true, true])
+    expect(j.kpaPerMinute).toBeCloseTo(60 * rate, 6)
+  })
+  it('holds, and falls to where something opens', () => {
+    expect(
+      judgePump(
+        [
+          { t: 0, kpa: 60 },
+          { t: 60, kpa: 58.5 },
+        ],
+        1180,
+      ).say,
+    ).toBe('It loses 1.5 kPa a minute: it holds.')
+    const opens = judgePump(
+      [60, 46, 36, 31, 30.2, 30.1, 30].map((kpa, i) => ({ t: 10 * i, kpa })),
+      1180,
+    )
+    expect(opens).toMatchObject({ verdict: 'opens', holdsAtKpa: 30 })
+  })
+  it('one figure, time that stands, more vacuum than there is: refused', () => {
+    expect(
+      pumpSaid(
+        [
+          { t: 0, kpa: 95 },
+          { t: 9, kpa: 50 },
+        ],
+        1180,
+      ),
+    ).toMatch(/cannot be missing/)
+    expect(() => judgePump([{ t: 0, kpa: 60 }], 0)).toThrow(RangeError)
+    expect(() =>
+      judgePump(
+        [
+          { t: 0, kpa: 60 },
+          { t: 0, kpa: 50 },
+        ],
+        0,
+      ),
+    ).toThrow(RangeError)
+    expect(() =>
+      judgePump(
+        [
+          { t: 0, kpa: 95 },
+          { t: 9, kpa: 50 },
+        ],
+        1180,
+      ),
+    ).toThrow(/0 to 87/)
   })
 })

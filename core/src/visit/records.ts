@@ -1,7 +1,7 @@
 import type { Intent } from '../diagnosis/index.js'
 import type { FeedRequest, MethodId, ProductId, SurfaceId } from '../cleaning/index.js'
 import type { StationId, Vehicle } from '../engine/index.js'
-import type { ThrottleLayoutId, ThrottleTurn } from '../vacuum/index.js'
+import type { PumpPartId, PumpSample, ThrottleLayoutId, ThrottleTurn } from '../vacuum/index.js'
 import type { Balance } from '../waves/index.js'
 import type { RunEvent } from '../procedures/index.js'
 import type { Mapping } from '../reading/index.js'
@@ -245,11 +245,18 @@ export interface NeedleTaken {
   readonly needle: string
 }
 
+/** What a hand pump held, figure by figure. */
+export interface PumpTaken {
+  readonly kind: 'pump'
+  readonly part: PumpPartId
+  readonly samples: readonly PumpSample[]
+}
+
 /** A balance that was taken: of the cylinders by a waveform or by drops, of the throttles by their gauges. */
 export interface BalanceRecord extends RecordMeta {
   readonly visitId: string
   readonly round: number
-  readonly taken: WaveTaken | ThrottlesTaken | DropTaken | NeedleTaken
+  readonly taken: WaveTaken | ThrottlesTaken | DropTaken | NeedleTaken | PumpTaken
 }
 
 /** Everything of one visit. */

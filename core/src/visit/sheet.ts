@@ -8,7 +8,7 @@ import { complaintOf } from './figures.js'
 import { causesOf, type VisitCauses } from './causes.js'
 import { unprovedSaid } from './gates.js'
 import { judgedIdle, type Judged } from './judged.js'
-import { visitPressureKpa } from './place.js'
+import { vehicleAtPlace, visitPressureKpa } from './place.js'
 import { isIdleMeasured, lastRound, pointsOfRound } from './points.js'
 import { changesBetween, proofsOf, type Proof } from './proofs.js'
 import { live, type FindingRecord, type VisitFile } from './records.js'
@@ -25,7 +25,7 @@ import {
 import { stateOfRun } from './runs.js'
 import { openThings } from './service.js'
 import { takenOf } from './taken.js'
-import { SPREAD_LIMIT_KPA } from '../vacuum/index.js'
+import { PUMP_PARTS, pumpSaid, SPREAD_LIMIT_KPA } from '../vacuum/index.js'
 import { visitLedger, type UnmeteredAir } from './unmetered.js'
 
 /** The hand-over sheet: found with evidence, done, left, advised, before and after. */
@@ -201,8 +201,23 @@ function balanceLines(f: VisitFile): string[] {
         : `Throttles differ by ${now}.`,
     ]
   })
-  return [...cylinders, ...(needle ? [`Vacuum gauge: ${needle.label}; it ${needle.look}.`] : []), ...throttles]
+  const pumped = PUMP_PARTS.flatMap((part) => {
+    const taken = takenOf(f.balances, 'pump')
+      .filter((b) => b.taken.part === part.id)
+      .at(-1)
+    return taken
+      ? [`Hand pump, ${part.label}: ${lower(pumpSaid(taken.taken.samples, vehicleAtPlace(f).altitudeM))}`]
+      : []
+  })
+  return [
+    ...cylinders,
+    ...pumped,
+    ...(needle ? [`Vacuum gauge: ${needle.label}; it ${needle.look}.`] : []),
+    ...throttles,
+  ]
 }
+
+const lower = (s: string): string => s.charAt(0).toLowerCase() + s.slice(1)
 
 const money = (r: Remedy): string => (r.partsPrice > 0 ? `, parts ${r.partsPrice.toFixed(2)}` : '')
 

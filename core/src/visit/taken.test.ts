@@ -134,6 +134,14 @@ describe('balances of a visit', () => {
       stage: 'measure',
     })
   })
+  it('a hand pump stands on the sheet in its own figures', () => {
+    const samples = [60, 59.2, 58.4].map((kpa, i) => ({ t: 30 * i, kpa }))
+    const f = visit([[5, { kind: 'pump', part: 'egr', samples }]])
+    expect(takenProblem(f.balances[0].taken)).toBeUndefined()
+    expect(sheetOf(f, diagnoseVisit(f, 0), 84).found.join(' ')).toContain(
+      'Hand pump, EGR diaphragm: it loses 1.6 kPa a minute: it holds.',
+    )
+  })
   it('what is no balance is refused by its field', () => {
     expect(takenProblem(wave(true))).toBeUndefined()
     expect(takenProblem(throttles([50, 51]))).toBeUndefined()
@@ -146,6 +154,18 @@ describe('balances of a visit', () => {
       [{ ...(throttles([50, 51], 1) as object), turned: { adjuster: 'middle', turns: 1 } }, 'taken.turned.adjuster'],
       [{ kind: 'drop', cylinder: 1.5, rpmDrop: 1 }, 'taken.cylinder'],
       [{ kind: 'needle', needle: 'needle.gone' }, 'taken.needle'],
+      [
+        {
+          kind: 'pump',
+          part: 'egr',
+          samples: [
+            { t: 5, kpa: 60 },
+            { t: 5, kpa: 50 },
+          ],
+        },
+        'taken.samples',
+      ],
+      [{ kind: 'pump', part: 'spleen', samples: [] }, 'taken.part'],
       [{ ...(wave(true) as object), side: 'above' }, 'taken.side'],
     ] as const)
       expect(takenProblem(bad)).toMatch(new RegExp(`^${field.replace('.', '\\.')}`))

@@ -1,6 +1,6 @@
 import { NEEDLES } from '../diagnosis/index.js'
-import { adjustersOf, throttleAdvice, type ThrottleLayoutId } from '../vacuum/index.js'
-import type { BalanceRecord, DropTaken, ThrottlesTaken, WaveTaken } from './records.js'
+import { adjustersOf, PUMP_PARTS, throttleAdvice, type ThrottleLayoutId } from '../vacuum/index.js'
+import type { BalanceRecord, DropTaken, PumpTaken, ThrottlesTaken, WaveTaken } from './records.js'
 
 const number = (x: unknown, low: number, high: number): x is number => typeof x === 'number' && x >= low && x <= high
 const object = (x: unknown): x is Record<string, unknown> => typeof x === 'object' && x !== null && !Array.isArray(x)
@@ -10,7 +10,7 @@ const MOST_BYTES = 40_000
 
 /** What is wrong with a balance that somebody sends, in words; undefined when nothing is. */
 export function takenProblem(input: unknown): string | undefined {
-  if (!object(input)) return 'taken must be one object with its kind: wave, throttles, drop or needle'
+  if (!object(input)) return 'taken must be one object with its kind: wave, throttles, drop, needle or pump'
   if (JSON.stringify(input).length > MOST_BYTES) return `taken must be at most ${MOST_BYTES} characters of JSON`
   switch (input.kind) {
     case 'wave':
@@ -21,10 +21,12 @@ export function takenProblem(input: unknown): string | undefined {
       return NEEDLES.some((n) => n.id === input.needle)
         ? undefined
         : `taken.needle must be one of: ${NEEDLES.map((n) => n.id).join(', ')}`
+    case 'pump':
+      return pumpProblem(input as unknown as PumpTaken)
     case 'drop':
       return dropProblem(input as unknown as DropTaken)
     default:
-      return 'taken.kind must be one of: wave, throttles, drop, needle'
+      return 'taken.kind must be one of: wave, throttles, drop, needle, pump'
   }
 }
 
@@ -56,6 +58,18 @@ function throttlesProblem(t: ThrottlesTaken): string | undefined {
   if (!object(t.turned) || !adjustersOf(t.layout, row.length).some((a) => a.id === t.turned!.adjuster))
     return 'taken.turned.adjuster must be one of this layout'
   return number(t.turned.turns, -10, 10) ? undefined : 'taken.turned.turns must be −10 to 10'
+}
+
+function pumpProblem(t: PumpTaken): string | undefined {
+  if (!PUMP_PARTS.some((p) => p.id === t.part))
+    return `taken.part must be one of: ${PUMP_PARTS.map((p) => p.id).join(', ')}`
+  const rows = t.samples as unknown
+  if (!Array.isArray(rows) || !(rows.length >= 2 && rows.length <= 60)) return 'taken.samples must be 2 to 60 of them'
+  const rises = rows.every(
+    (s: unknown, i) =>
+      object(s) && number(s.t, 0, 3600) && number(s.kpa, 0, 105) && (!i || s.t > (rows[i - 1] as { t: number }).t),
+  )
+  return rises ? undefined : 'taken.samples must each have t in s, rising, and kpa of 0 to 105'
 }
 
 function dropProblem(t: DropTaken): string | undefined {

@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import {
   formatIn,
+  gaugeProblem,
   gaugeSeen,
   live,
   NEEDLES,
@@ -32,8 +33,9 @@ export function GaugeBench({ file }: { file: VisitFile }) {
   const unit = useUnit('pressure')
   const format = useFormat()
   const kpa = vacuum(slot)
+  const wrong = kpa === undefined ? undefined : gaugeProblem(kpa, vehicleAtPlace(file).altitudeM)
   const seen =
-    kpa === undefined
+    kpa === undefined || wrong
       ? undefined
       : gaugeSeen(kpa, {
           vehicle: vehicleAtPlace(file),
@@ -68,6 +70,11 @@ export function GaugeBench({ file }: { file: VisitFile }) {
       <section>
         <p className="mb-6 text-small text-soft">{GAUGE_HOW[slot]}</p>
         <Readings key={slot} file={file} slot={slot} round={round} channels={channels} />
+        {wrong && (
+          <p className="wrong mt-8" role="alert">
+            {wrong}
+          </p>
+        )}
         {seen && <Seen seen={seen} unit={unit} />}
       </section>
       <section aria-label="needle">

@@ -7,10 +7,11 @@ import { Figures } from './Figures.js'
 
 const GaugeBench = lazy(() => import('./GaugeBench.js').then((m) => ({ default: m.GaugeBench })))
 const CylinderBench = lazy(() => import('./CylinderBench.js').then((m) => ({ default: m.CylinderBench })))
+const PumpBench = lazy(() => import('./PumpBench.js').then((m) => ({ default: m.PumpBench })))
 const TrimSheet = lazy(() => import('./TrimSheet.js').then((m) => ({ default: m.TrimSheet })))
 const ThrottleBench = lazy(() => import('./ThrottleBench.js').then((m) => ({ default: m.ThrottleBench })))
 
-type View = 'figures' | 'trims' | 'gauge' | 'cylinders' | 'throttles'
+type View = 'figures' | 'pump' | 'trims' | 'gauge' | 'cylinders' | 'throttles'
 
 const later = (bench: ReactNode): ReactNode => <Suspense fallback={<Waiting what="the bench" />}>{bench}</Suspense>
 
@@ -25,6 +26,7 @@ export function Measure({ file }: { file: VisitFile }) {
       : [{ value: 'trims' as const, label: 'trim sheet', body: later(<TrimSheet file={file} />) }]),
     { value: 'gauge', label: 'vacuum gauge', body: later(<GaugeBench file={file} />) },
     { value: 'cylinders', label: 'cylinders', body: later(<CylinderBench file={file} />) },
+    { value: 'pump', label: 'hand pump', body: later(<PumpBench file={file} />) },
     ...(file.vehicle.spec.throttleBodies > 1
       ? [{ value: 'throttles' as const, label: 'throttles', body: later(<ThrottleBench file={file} />) }]
       : []),

@@ -53,7 +53,7 @@ export function TrimSheet({ file }: { file: VisitFile }) {
         {file.vehicle.spec.name}, {file.vehicle.plate}
         {round > 0 ? `, round ${round}` : ''}
       </p>
-      <div className="overflow-x-auto">
+      <div className="overflow-x-auto" role="region" aria-label="trims" tabIndex={0}>
         <table className="w-full max-w-820 border-collapse">
           <thead>
             <tr className="border-b-2 border-b-ink text-left text-small text-soft">
