@@ -7,8 +7,7 @@ import { isProved, leftStations, mendedStations, plannedRepairs, remediesOf, LET
 import { runsGoingOn, stateOfRun } from './runs.js'
 import { openThings, poolsUnlooked, restartLocked, runningWaits } from './service.js'
 import type { StageId } from './stages.js'
-import { takenOf } from './taken.js'
-import { throttleAdvice } from '../vacuum/index.js'
+import { cylinderUnlike, throttlesUnlike } from './taken.js'
 import { visitLedger } from './unmetered.js'
 
 /** What to do now, why, and on which bench. */
@@ -189,7 +188,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       'Free checks first: hoses, clamps and caps cost minutes.',
       nextTitles(d),
     )
-  const unlike = throttlesUnlike(f)
+  const unlike = throttlesUnlike(f.balances)
   if (unlike) return act('balance', 'measure', 'Balance the throttles', unlike, nextTitles(d))
   const lead = d?.ranking[0]
   const test = d?.nextTests[0]
@@ -213,23 +212,10 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
   )
 }
 
-/** How far the throttles of the newest row are apart; undefined where none is read, or they pull alike. */
-function throttlesUnlike(f: VisitFile): string | undefined {
-  const rows = takenOf(f.balances, 'throttles')
-  const last = rows.at(-1)?.taken
-  if (!last) return undefined
-  const like = rows.filter((r) => r.taken.slot === last.slot && r.taken.layout === last.layout)
-  const advice = throttleAdvice(
-    last.layout,
-    like.filter((r) => r.taken.vacuumKpa.length === last.vacuumKpa.length).map((r) => r.taken),
-  )
-  return advice.balanced
-    ? undefined
-    : `They differ by ${advice.spreadKpa.toFixed(1)} kPa, ${advice.limitKpa.toFixed(1)} is allowed.`
-}
-
 /** Why nothing is to be mended, without claiming more than was measured. */
 function soundWhy(f: VisitFile): string {
+  if (cylinderUnlike(f.balances))
+    return 'No cause fits the readings, though one cylinder differs from the others: see the cylinders.'
   const out = outsideNow(f)
   return out.length
     ? `No cause fits the readings, though ${out[0].label} ${out[0].words}.`

@@ -24,7 +24,7 @@ import {
 } from './remedies.js'
 import { stateOfRun } from './runs.js'
 import { openThings } from './service.js'
-import { takenOf } from './taken.js'
+import { cylinderUnlike, takenOf, throttlesUnlike } from './taken.js'
 import { PUMP_PARTS, pumpSaid, SPREAD_LIMIT_KPA } from '../vacuum/index.js'
 import { visitLedger, type UnmeteredAir } from './unmetered.js'
 
@@ -392,7 +392,8 @@ function plainLine(
         : 'Your car is here; it has not been looked at or measured yet.'
     if (learntPast(f))
       return 'Your engine idles too fast: its control must be taught the idle anew. That has not been done yet.'
-    if (causes.suspected || live(f.findings).some((x) => x.outcome === 'fail' && x.test !== 'note'))
+    const unlike = cylinderUnlike(f.balances) || throttlesUnlike(f.balances) !== undefined
+    if (causes.suspected || unlike || live(f.findings).some((x) => x.outcome === 'fail' && x.test !== 'note'))
       return 'We measured your engine and found where to look; nothing has been mended yet.'
     return judged.some((j) => !j.inside)
       ? 'We measured your engine. Not every figure stands where it belongs, and no cause has been found yet.'

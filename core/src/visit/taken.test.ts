@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals'
 import { airPathOf, ENGINE_PATTERNS, lookItemsOf } from '../engine/index.js'
 import {
+  cylinderUnlike,
   emptyVisit,
   evidenceOf,
   nowAct,
@@ -126,6 +127,22 @@ describe('balances of a visit', () => {
       /differed by 6\.0 kPa when first read and differ by 0\.4 kPa at 2500, 1\.7 is allowed/,
     )
     expect(s.plain).toMatch(/^Done: the throttles adjusted\./)
+  })
+  it('what pulls unlike is never told as nothing wrong', () => {
+    const plain = (balances: [number, BalanceRecord['taken']][]): string => {
+      const f = visit(balances)
+      return sheetOf(f, diagnoseVisit(f, 0), 84).plain
+    }
+    expect(plain([[10, throttles([60, 66, 60, 60])]])).toBe(plain([[10, wave(true)]]))
+    expect(plain([[10, throttles([60, 66, 60, 60])]])).toMatch(/found where to look; nothing has been mended yet/)
+    const drops = [150, 140, 40].map((rpmDrop, i): [number, BalanceRecord['taken']] => [
+      i,
+      { kind: 'drop', cylinder: i + 1, rpmDrop },
+    ])
+    expect([cylinderUnlike(visit(drops).balances), cylinderUnlike(visit([[1, wave(false)]]).balances)]).toEqual([
+      true,
+      false,
+    ])
   })
   it('throttles that pull unlike come before dear tests', () => {
     const f = visit([[10, throttles([60, 66, 60, 60])]])

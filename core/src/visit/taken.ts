@@ -1,5 +1,5 @@
 import { NEEDLES } from '../diagnosis/index.js'
-import { adjustersOf, PUMP_PARTS, throttleAdvice, type ThrottleLayoutId } from '../vacuum/index.js'
+import { adjustersOf, judgeDrops, PUMP_PARTS, throttleAdvice, type ThrottleLayoutId } from '../vacuum/index.js'
 import type { BalanceRecord, DropTaken, PumpTaken, ThrottlesTaken, WaveTaken } from './records.js'
 
 const number = (x: unknown, low: number, high: number): x is number => typeof x === 'number' && x >= low && x <= high
@@ -98,4 +98,29 @@ export function linkageBalanced(balances: readonly BalanceRecord[]): boolean {
     .filter((b) => b.taken.slot === 'hold-2500')
     .at(-1)
   return last !== undefined && throttleAdvice(last.taken.layout, [last.taken]).balanced
+}
+
+/** How far the throttles of the newest row are apart; undefined where none is read, or they pull alike. */
+export function throttlesUnlike(balances: readonly BalanceRecord[]): string | undefined {
+  const rows = takenOf(balances, 'throttles')
+  const last = rows.at(-1)?.taken
+  if (!last) return undefined
+  const like = rows.filter((r) => r.taken.slot === last.slot && r.taken.layout === last.layout)
+  const advice = throttleAdvice(
+    last.layout,
+    like.filter((r) => r.taken.vacuumKpa.length === last.vacuumKpa.length).map((r) => r.taken),
+  )
+  return advice.balanced
+    ? undefined
+    : `They differ by ${advice.spreadKpa.toFixed(1)} kPa, ${advice.limitKpa.toFixed(1)} is allowed.`
+}
+
+/** Whether one cylinder differs from the others by the newest waveform, or does less by its drops of the newest round. */
+export function cylinderUnlike(balances: readonly BalanceRecord[]): boolean {
+  const drops = takenOf(balances, 'drop')
+  const round = Math.max(0, ...drops.map((d) => d.round))
+  return (
+    takenOf(balances, 'wave').at(-1)?.taken.balance.odd != null ||
+    judgeDrops(drops.filter((d) => d.round === round).map((d) => d.taken)).some((j) => j.weak)
+  )
 }
