@@ -1,5 +1,5 @@
 import { gaugeProblem } from './gauge.js'
-import { AIR_GAS_CONSTANT, orificeMassFlow, standardPressurePa, ZERO_CELSIUS_K } from '../air/index.js'
+import { AIR_GAS_CONSTANT, holeDiameterMm, orificeMassFlow, standardPressurePa, ZERO_CELSIUS_K } from '../air/index.js'
 import { median, quantile, requireRange, type Interval } from '../statistics/index.js'
 
 /** Vacuum on a hand pump at a moment. */
@@ -79,6 +79,7 @@ export function judgePump(samples: readonly PumpSample[], altitudeM: number): Pu
   const first = samples[0]
   const last = samples[samples.length - 1]
   const kpaPerMinute = (60 * (first.kpa - last.kpa)) / (last.t - first.t)
+  const hole = (mm2: number): string => holeDiameterMm(mm2).toFixed(2)
   const third = Math.max(1, Math.floor(steps.length / 3))
   const mean = (xs: readonly { rate: number }[]): number => xs.reduce((s, x) => s + x.rate, 0) / xs.length
   const rests =
@@ -101,7 +102,7 @@ export function judgePump(samples: readonly PumpSample[], altitudeM: number): Pu
         kpaPerMinute,
         areaMm2,
         verdict: 'leaks',
-        say: `${loss}: a leak of about ${areaMm2.median.toPrecision(2)} mm² (${areaMm2.low.toPrecision(2)} to ${areaMm2.high.toPrecision(2)}), the hoses of the pump with it.`,
+        say: `${loss}: a leak like a hole of ${hole(areaMm2.median)} mm (${hole(areaMm2.low)} to ${hole(areaMm2.high)}), the hoses of the pump with it.`,
       }
 }
 

@@ -140,6 +140,7 @@ describe('hand pump', () => {
     expect(j.areaMm2.median).toBeCloseTo(0.001, 5)
     expect([j.verdict, j.areaMm2.low < 0.001, j.areaMm2.high > 0.001]).toEqual(['leaks', true, true])
     expect(j.kpaPerMinute).toBeCloseTo(60 * rate, 6)
+    expect(j.say).toMatch(/a leak like a hole of 0\.0\d mm/)
   })
   it('holds, and falls to where something opens', () => {
     expect(

@@ -24,7 +24,10 @@ export function Views<T extends string>({
 }) {
   return (
     <Tabs.Root value={value} onValueChange={(x) => onChange(x as T)}>
-      <Tabs.List aria-label={label} className="flex items-center gap-20 narrow:gap-14">
+      <Tabs.List
+        aria-label={label}
+        className="flex items-center gap-20 narrow:flex-wrap narrow:gap-x-14 narrow:gap-y-0"
+      >
         {views.map((v) => (
           <Tabs.Trigger
             key={v.value}

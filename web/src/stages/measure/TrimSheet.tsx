@@ -53,6 +53,7 @@ export function TrimSheet({ file }: { file: VisitFile }) {
         {file.vehicle.spec.name}, {file.vehicle.plate}
         {round > 0 ? `, round ${round}` : ''}
       </p>
+      <p className="hidden text-small text-soft narrow:block print:hidden">push sideways for verdict and airflow</p>
       <div className="overflow-x-auto" role="region" aria-label="trims" tabIndex={0}>
         <table className="w-full max-w-820 border-collapse">
           <thead>
