@@ -26,6 +26,9 @@ export interface ThrottleReading {
   readonly turned?: ThrottleTurn
 }
 
+/** Greatest less smallest vacuum of a row [kPa]. */
+export const spreadOf = (vacuumKpa: readonly number[]): number => Math.max(...vacuumKpa) - Math.min(...vacuumKpa)
+
 /** What to turn next, or that nothing is left to turn. */
 export interface ThrottleAdvice {
   /** Greatest less smallest vacuum [kPa]. */
@@ -158,7 +161,7 @@ export function throttleAdvice(
   const row = readings[readings.length - 1].vacuumKpa
   for (const r of readings)
     requireRange('throttles read', r.vacuumKpa.length, r.vacuumKpa.length === row.length, String(row.length))
-  const spreadKpa = Math.max(...row) - Math.min(...row)
+  const spreadKpa = spreadOf(row)
   if (spreadKpa <= limitKpa + 1e-9)
     return {
       spreadKpa,

@@ -6,7 +6,7 @@ import { isIdleMeasured, lastRound, readingsOf } from './points.js'
 import { live, type RecordMeta, type RepairKind, type RepairRecord, type RunRecord, type VisitFile } from './records.js'
 import { procedureOfRun, stateOfRun } from './runs.js'
 import { takenOf } from './taken.js'
-import { SPREAD_LIMIT_KPA } from '../vacuum/index.js'
+import { SPREAD_LIMIT_KPA, spreadOf } from '../vacuum/index.js'
 
 /** Something that was done to the engine and may have changed what is measured. */
 export interface Remedy {
@@ -225,7 +225,7 @@ function balancings(f: VisitFile): Remedy[] {
     const afterRound = roundBefore(f, { ...row, afterRound: undefined })
     const before = by.get(afterRound)
     const turns = (before?.ids.length ?? 0) + 1
-    const like = Math.max(...row.taken.vacuumKpa) - Math.min(...row.taken.vacuumKpa) <= SPREAD_LIMIT_KPA
+    const like = spreadOf(row.taken.vacuumKpa) <= SPREAD_LIMIT_KPA
     by.set(afterRound, {
       kind: 'balance',
       ids: [...(before?.ids ?? []), row.id],

@@ -25,7 +25,7 @@ import {
 import { stateOfRun } from './runs.js'
 import { openThings } from './service.js'
 import { cylinderUnlike, takenOf, throttlesUnlike } from './taken.js'
-import { PUMP_PARTS, pumpSaid, SPREAD_LIMIT_KPA } from '../vacuum/index.js'
+import { PUMP_PARTS, pumpSaid, SPREAD_LIMIT_KPA, spreadOf } from '../vacuum/index.js'
 import { visitLedger, type UnmeteredAir } from './unmetered.js'
 
 /** The hand-over sheet: found with evidence, done, left, advised, before and after. */
@@ -187,7 +187,7 @@ function balanceLines(f: VisitFile): string[] {
           : []
   const needle = NEEDLES.find((n) => n.id === takenOf(f.balances, 'needle').at(-1)?.taken.needle)
   const rows = takenOf(f.balances, 'throttles')
-  const spread = (r: (typeof rows)[number]): number => Math.max(...r.taken.vacuumKpa) - Math.min(...r.taken.vacuumKpa)
+  const spread = (r: (typeof rows)[number]): number => spreadOf(r.taken.vacuumKpa)
   const throttles = (['idle', 'hold-2500'] as const).flatMap((slot) => {
     const mine = rows.filter((r) => r.taken.slot === slot)
     const first = mine.at(0)

@@ -1,7 +1,7 @@
 export * from './wave.js'
 export * from './readWave.js'
 export * from './calibration.js'
-export { writeWav, type WrittenScale } from './writeWav.js'
+export { writeWav } from './writeWav.js'
 export {
   balanceOf,
   type Balance,

@@ -1,9 +1,6 @@
 import Papa from 'papaparse'
-import * as wavefile from 'wavefile'
+import { WaveFile } from './waveFile.js'
 import { MOST_SAMPLES, waveError, type Wave, type WaveResult } from './wave.js'
-
-// Node sees this package as one default export, a bundler sees its names
-const WaveFile = wavefile.WaveFile ?? (wavefile as unknown as { default: typeof wavefile }).default.WaveFile
 
 /** How to read a file whose columns or channels do not speak for themselves. */
 export interface ReadWaveOptions {

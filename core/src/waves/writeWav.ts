@@ -1,20 +1,12 @@
-import * as wavefile from 'wavefile'
+import type { Calibration } from './calibration.js'
+import { WaveFile } from './waveFile.js'
 import type { Wave } from './wave.js'
-
-// Node sees this package as one default export, a bundler sees its names
-const WaveFile = wavefile.WaveFile ?? (wavefile as unknown as { default: typeof wavefile }).default.WaveFile
-
-/** What full scale of a written WAV file stands for: kPa = offset + scale · sample. */
-export interface WrittenScale {
-  readonly scale: number
-  readonly offset: number
-}
 
 /**
  * A wave as a WAV file of 32-bit floats: the signal moved and scaled into ±0.9, the mark as 0 and 0.9 in a second channel.
  * @returns the bytes, and the calibration that brings the samples back
  */
-export function writeWav(wave: Wave): { readonly bytes: Uint8Array; readonly calibration: WrittenScale } {
+export function writeWav(wave: Wave): { readonly bytes: Uint8Array; readonly calibration: Calibration } {
   let low = Infinity
   let high = -Infinity
   for (const x of wave.signal) {

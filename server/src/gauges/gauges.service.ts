@@ -97,7 +97,7 @@ export class GaugesService implements OnModuleDestroy {
 
   private ended(socket: Socket, why: string): void {
     if (this.socket !== socket) return
-    this.message ??= why
+    this.message = why
     this.rows = []
   }
 

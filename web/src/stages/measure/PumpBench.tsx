@@ -135,7 +135,9 @@ export function PumpBench({ file }: { file: VisitFile }) {
               <b>{PUMP_PARTS.find((p) => p.id === b.taken.part)?.label}</b>
               <p>{pumpSaid(b.taken.samples, altitudeM)}</p>
               <p className="flex items-center justify-between gap-12 text-small text-soft">
-                <span className="fig">{b.taken.samples.map((s) => formatIn(s.kpa, unit)).join('  ·  ')}</span>
+                <span className="fig">
+                  {b.taken.samples.map((s) => `${s.t} s ${formatIn(s.kpa, unit)}`).join('  ·  ')} {unit.symbol}
+                </span>
                 <button type="button" onClick={() => remove('balances', b.id)}>
                   leave out
                 </button>

@@ -8,6 +8,7 @@ import {
   mayRecordLive,
   parseTyped,
   roundToFill,
+  spreadOf,
   takenOf,
   throttleAdvice,
   turnWords,
@@ -69,7 +70,7 @@ export function ThrottleBench({ file }: { file: VisitFile }) {
   const link = gauges.state?.visitId === file.visit.id && gauges.state.phase !== 'off' ? gauges.state : undefined
   const live = link?.vacuumKpa?.length === n ? link.vacuumKpa : undefined
   const shown = live ?? rows.at(-1)?.taken.vacuumKpa
-  const spread = live && Math.max(...live) - Math.min(...live)
+  const spread = live && spreadOf(live)
   useTone(tone, spread === undefined ? undefined : spread - (advice?.limitKpa ?? 0))
   // practice is kept in the demo shop only; a real engine runs only after its STOPs
   const gates = link ? [mayKeepLive(link.standIn, bay?.shop.demo === true), mayRecordLive(file, link.standIn, now)] : []
@@ -105,9 +106,12 @@ export function ThrottleBench({ file }: { file: VisitFile }) {
     if (practise) void gauges.ask('speed', { speed: to })
   }
   const turn = (turns: number): void => {
-    if (practise && turned === undefined && advice?.adjuster)
+    if (practise) {
+      // it is turned at once and stands turned: another word for it would be a turn that nobody made
+      if (turned !== undefined || !advice?.adjuster) return
       void gauges.ask('turn', { layout, adjuster: advice.adjuster.id, turns })
-    setTurned(turned === turns && !practise ? undefined : turns)
+    }
+    setTurned(turned === turns ? undefined : turns)
   }
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_minmax(300px,0.8fr)] gap-gap py-8 narrow:grid-cols-1">

@@ -1,4 +1,4 @@
-import { formatIn, turnWords, type BalanceRecord, type ThrottlesTaken, type Unit } from '@uvula/core'
+import { formatIn, spreadOf, turnWords, type BalanceRecord, type ThrottlesTaken, type Unit } from '@uvula/core'
 
 type Row = BalanceRecord & { readonly taken: ThrottlesTaken }
 
@@ -14,7 +14,6 @@ export function ThrottleRows({
   where: string
   onLeaveOut: (id: string) => void
 }) {
-  const spread = (r: Row): number => Math.max(...r.taken.vacuumKpa) - Math.min(...r.taken.vacuumKpa)
   return (
     <>
       <h2 className="text-small text-soft">rows read {where}, newest first</h2>
@@ -26,7 +25,7 @@ export function ThrottleRows({
             <span className="text-small text-soft">{unit.symbol}</span>
             <span className="flex items-center justify-between gap-12 text-small">
               <span>
-                spread {formatIn(spread(r), unit)}
+                spread {formatIn(spreadOf(r.taken.vacuumKpa), unit)} {unit.symbol}
                 {r.taken.turned
                   ? `, after ${r.taken.turned.turns > 0 ? 'opening' : 'closing'} ${r.taken.turned.adjuster.replace('-', ' ')} ${turnWords(r.taken.turned.turns)}`
                   : ''}
