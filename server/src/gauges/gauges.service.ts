@@ -76,7 +76,8 @@ export class GaugesService implements OnModuleDestroy {
       for (const line of lines) this.take(line)
     })
     socket.on('error', (e) => this.ended(socket, `The gauges at ${host}:${port} do not answer: ${e.message}.`))
-    socket.on('close', () => this.ended(socket, `The gauges at ${host}:${port} hung up.`))
+    // an error has said why already
+    socket.on('close', (failed) => failed || this.ended(socket, `The gauges at ${host}:${port} hung up.`))
     return this.state
   }
 
