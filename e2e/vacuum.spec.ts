@@ -49,6 +49,7 @@ test('a gauge sheet at 1500 m is healthy where a rule of sea level would call it
   await expect(page.getByRole('alert')).toContainText('cannot be missing where the air presses with 84.6')
   // a hand pump: what it held, in its own figures
   await page.getByRole('tab', { name: 'hand pump' }).click()
+  await page.getByRole('checkbox', { name: 'seen to' }).click()
   await page.getByLabel('at 0 s', { exact: true }).fill('60')
   await page.getByLabel('at 60 s', { exact: true }).fill('58,5')
   await page.getByRole('button', { name: 'keep what it held' }).click()

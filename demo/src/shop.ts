@@ -200,6 +200,8 @@ export function demoShopFile(
     })
       .read(0, 'idle', { rpm: 930, gauge_vacuum_kpa: 52.4, ect_c: 86, battery_v: 13.9 })
       .read(0, 'hold-2500', { gauge_vacuum_kpa: 60.1 })
+      .with('ticks', 'gas', { caution: 'exhaust-gas' })
+      .with('ticks', 'moves', { caution: 'vehicle-moves' })
       .with('balances', 'needle', { round: 0, taken: { kind: 'needle', needle: 'needle.steady' } })
       .with('balances', 'first', {
         round: 0,

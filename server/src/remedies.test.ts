@@ -143,3 +143,32 @@ describe('a sheet', () => {
     expect(found.vehicles.map((v) => v.plate)).toContain('VAL 12 L')
   })
 })
+
+describe('a balance taken against a rule is a fact, and marked', () => {
+  const HILL = 'visit-hill'
+  const take = async (id: string, taken: object, more: object = {}): Promise<unknown> =>
+    (await put(`/api/balances/${id}`, { visitId: HILL, round: 0, by: 'R', at: at(30), taken, ...more })).body
+      .againstRule
+  const row = (slot: string, vacuumKpa: number[], more: object = {}): object => ({
+    kind: 'throttles',
+    slot,
+    layout: 'each',
+    vacuumKpa,
+    ...more,
+  })
+  it('bypass screws before the linkage, and never after it', async () => {
+    expect(await take('hill-1', row('idle', [52, 50, 51, 52]))).toBe('linkage-first')
+    expect(await take('hill-2', row('hold-2500', [60, 60.2, 60.1, 60]))).toBeUndefined()
+    expect(await take('hill-3', row('idle', [52, 50, 51, 52]))).toBeUndefined()
+  })
+  it('a cylinder put out and a hand pump before their STOPs', async () => {
+    const drop = { kind: 'drop', cylinder: 1, rpmDrop: 90 }
+    expect(await take('hill-4', drop)).toBe('test-misfire-count')
+    const tick = { visitId: HILL, caution: 'test-misfire-count', by: 'R', at: at(31) }
+    expect((await put('/api/ticks/hill-tick', tick)).status).toBe(200)
+    expect(await take('hill-5', { ...drop, cylinder: 2 })).toBeUndefined()
+    expect(await take('hill-6', { kind: 'pump', part: 'egr', samples: [0, 60].map((t) => ({ t, kpa: 60 })) })).toBe(
+      'belts-fan-hot-coolant',
+    )
+  })
+})

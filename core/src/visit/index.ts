@@ -1,5 +1,6 @@
 export * from './records.js'
 export * from './taken.js'
+export * from './balanceGates.js'
 export * from './trimSheet.js'
 export * from './ledPoints.js'
 export * from './place.js'

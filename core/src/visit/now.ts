@@ -39,6 +39,7 @@ export type ActId =
   | 'sheet'
   | 'walk'
   | 'balance'
+  | 'cylinders'
   | 'test'
   | 'cause'
   | 'undecided'
@@ -192,6 +193,14 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
   if (unlike) return act('balance', 'measure', 'Balance the throttles', unlike, nextTitles(d))
   const lead = d?.ranking[0]
   const test = d?.nextTests[0]
+  if (lead?.fault === 'none' && lead.probability > 0.6 && cylinderUnlike(f.balances))
+    return act(
+      'cylinders',
+      'measure',
+      'See the cylinders',
+      'No cause fits the readings, though one cylinder differs from the others.',
+      ['Print the sheet', ...nextTitles(d)],
+    )
   if (lead?.fault === 'none' && lead.probability > 0.6) return act('sheet', 'hand-over', 'Print the sheet', soundWhy(f))
   if (test && (lead?.probability ?? 0) < SURE_ENOUGH) {
     const info = testInfo(test.test)
@@ -214,8 +223,6 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
 
 /** Why nothing is to be mended, without claiming more than was measured. */
 function soundWhy(f: VisitFile): string {
-  if (cylinderUnlike(f.balances))
-    return 'No cause fits the readings, though one cylinder differs from the others: see the cylinders.'
   const out = outsideNow(f)
   return out.length
     ? `No cause fits the readings, though ${out[0].label} ${out[0].words}.`

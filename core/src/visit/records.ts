@@ -228,6 +228,8 @@ export interface ThrottlesTaken {
   /** Gauge vacuum at each throttle, 1 first [kPa]. */
   readonly vacuumKpa: readonly number[]
   readonly turned?: ThrottleTurn
+  /** Read off simulated throttles. */
+  readonly practice?: boolean
 }
 
 /** One cylinder put out for seconds: what speed and vacuum did. */

@@ -194,7 +194,8 @@ function balanceLines(f: VisitFile): string[] {
     const last = mine.at(-1)
     if (!first || !last) return []
     const at = slot === 'idle' ? 'at idle' : 'at 2500'
-    const now = `${spread(last).toFixed(1)} kPa ${at}, ${SPREAD_LIMIT_KPA.toFixed(1)} is allowed`
+    const by = mine.some((r) => r.taken.practice) ? ', read off simulated throttles' : ''
+    const now = `${spread(last).toFixed(1)} kPa ${at}, ${SPREAD_LIMIT_KPA.toFixed(1)} is allowed${by}`
     return [
       mine.length > 1
         ? `Throttles differed by ${spread(first).toFixed(1)} kPa when first read and differ by ${now}.`

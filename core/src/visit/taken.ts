@@ -53,6 +53,8 @@ function throttlesProblem(t: ThrottlesTaken): string | undefined {
   const row = t.vacuumKpa as unknown
   if (!Array.isArray(row) || !(row.length >= 2 && row.length <= 12) || !row.every((x) => number(x, 0, 105)))
     return 'taken.vacuumKpa must be 2 to 12 vacuums of 0 to 105 kPa'
+  if (t.practice !== undefined && typeof t.practice !== 'boolean')
+    return 'taken.practice must be true, false or left out'
   if (t.layout === 'pairs' && row.length !== 4) return 'taken.layout pairs goes with 4 throttles'
   if (t.turned === undefined) return undefined
   if (!object(t.turned) || !adjustersOf(t.layout, row.length).some((a) => a.id === t.turned!.adjuster))

@@ -17,6 +17,12 @@ import { Scroll } from '../kit/Scroll.js'
 import { Timers, useNow } from '../parts/Timers.js'
 import { sayDay } from '../words/format.js'
 
+/** Bench of a stage that an act leads to, where the stage has several. */
+const VIEW_OF: Readonly<Partial<Record<NowAct['id'], string>>> = {
+  balance: '?view=throttles',
+  cylinders: '?view=cylinders',
+}
+
 /** What to do now and why; what is temporary; what is not accounted for. */
 export function Rail({ file, diagnosis, stage }: { file: VisitFile; diagnosis?: Diagnosis; stage: StageId }) {
   const nowMs = useNow(10_000)
@@ -93,7 +99,7 @@ export function Rail({ file, diagnosis, stage }: { file: VisitFile; diagnosis?: 
 function NowBlock({ now, visitId, elsewhere }: { now: NowAct; visitId: string; elsewhere: boolean }) {
   return (
     <Link
-      to={`/visit/${encodeURIComponent(visitId)}/${now.stage}${now.id === 'balance' ? '?view=throttles' : ''}`}
+      to={`/visit/${encodeURIComponent(visitId)}/${now.stage}${VIEW_OF[now.id] ?? ''}`}
       className="now px-14 pt-10 pb-14 flex flex-col bg-now text-now-ink no-underline narrow:px-14 narrow:pt-6 narrow:pb-8 narrow:gap-x-10 narrow:grid narrow:grid-cols-[auto_1fr] narrow:items-baseline"
       data-testid="now"
     >

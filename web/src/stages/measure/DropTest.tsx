@@ -1,6 +1,16 @@
 import { useState } from 'react'
-import { judgeDrops, parseTyped, QUANTITIES, roundToFill, takenOf, type VisitFile } from '@uvula/core'
-import { Stop, stopSeen } from '../../parts/Stop.js'
+import {
+  judgeDrops,
+  mayTake,
+  parseTyped,
+  QUANTITIES,
+  roundToFill,
+  TAKEN_STOPS,
+  takenOf,
+  type VisitFile,
+} from '@uvula/core'
+import { FieldRow } from '../../kit/FieldRow.js'
+import { Stop } from '../../parts/Stop.js'
 import { useWriter } from '../../store/visit.js'
 
 /** One cylinder out at a time, seconds each: what the speed falls by, compared with the others'. */
@@ -9,7 +19,7 @@ export function DropTest({ file }: { file: VisitFile }) {
   const [typed, setTyped] = useState<Readonly<Record<number, string>>>({})
   const [problem, setProblem] = useState<string>()
   const round = roundToFill(file)
-  const seen = stopSeen(file, 'test-misfire-count')
+  const gate = mayTake(file, { kind: 'drop' })
   const mine = takenOf(file.balances, 'drop').filter((b) => b.round === round)
   const judged = judgeDrops(mine.map((b) => b.taken))
   const id = (cylinder: number): string => `${file.visit.id}:${round}:drop:${cylinder}`
@@ -40,35 +50,31 @@ export function DropTest({ file }: { file: VisitFile }) {
         Idle control held off, one lead or injector off for a few seconds: by how much does the speed fall? Let it
         settle in between.
       </p>
-      <Stop file={file} id="test-misfire-count" />
+      {TAKEN_STOPS.drop.map((stop) => (
+        <Stop key={stop} file={file} id={stop} />
+      ))}
       <ol aria-label="drops">
         {Array.from({ length: file.vehicle.spec.cylinders }, (_, i) => i + 1).map((c) => {
           const kept = mine.find((b) => b.taken.cylinder === c)
           const j = judged.find((x) => x.cylinder === c)
           return (
-            <li
+            <FieldRow
               key={c}
-              className="grid min-h-tap grid-cols-[90px_90px_40px_minmax(0,1fr)] items-center gap-8 border-b border-b-line"
+              id={`drop-${c}`}
+              label={`cylinder ${c}`}
+              unit="rpm"
+              disabled={!gate.ok}
+              value={typed[c] ?? kept?.taken.rpmDrop ?? ''}
+              onText={(text) => setTyped({ ...typed, [c]: text })}
+              onBlur={() => keep(c)}
+              onEnter={() => keep(c)}
             >
-              <label htmlFor={`drop-${c}`}>cylinder {c}</label>
-              <input
-                id={`drop-${c}`}
-                className="field fig text-figure text-right"
-                inputMode="decimal"
-                autoComplete="off"
-                disabled={!seen}
-                value={typed[c] ?? kept?.taken.rpmDrop ?? ''}
-                onChange={(e) => setTyped({ ...typed, [c]: e.target.value })}
-                onBlur={() => keep(c)}
-                onKeyDown={(e) => e.key === 'Enter' && keep(c)}
-              />
-              <span className="text-small text-soft">rpm</span>
               <span className={j?.weak ? 'font-semibold' : 'text-small text-soft'}>
                 {j
                   ? `${j.weak ? 'does less: ' : ''}${j.sharePct.median.toFixed(0)} % of the others (${j.sharePct.low.toFixed(0)} to ${j.sharePct.high.toFixed(0)})`
                   : ''}
               </span>
-            </li>
+            </FieldRow>
           )
         })}
       </ol>

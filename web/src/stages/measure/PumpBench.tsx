@@ -2,10 +2,12 @@ import { useEffect, useState } from 'react'
 import {
   formatIn,
   gaugeProblem,
+  mayTake,
   parseTyped,
   PUMP_PARTS,
   pumpSaid,
   roundToFill,
+  TAKEN_STOPS,
   takenOf,
   vehicleAtPlace,
   type PumpPartId,
@@ -13,6 +15,8 @@ import {
   type VisitFile,
 } from '@uvula/core'
 import { Choose } from '../../kit/Choose.js'
+import { FieldRow } from '../../kit/FieldRow.js'
+import { Stop, stopSeen } from '../../parts/Stop.js'
 import { newId } from '../../store/database.js'
 import { useUnit } from '../../store/settings.js'
 import { beep } from '../../store/sound.js'
@@ -52,7 +56,9 @@ export function PumpBench({ file }: { file: VisitFile }) {
   const seconds = useSeconds(from)
   const { altitudeM } = vehicleAtPlace(file)
   const kept = takenOf(file.balances, 'pump')
+  const gate = mayTake(file, { kind: 'pump' })
   const keep = (): void => {
+    if (!gate.ok) return setProblem(gate.refusals[0].message)
     const samples: PumpSample[] = []
     for (const t of READ_AT) {
       const text = typed[t]?.trim()
@@ -87,8 +93,14 @@ export function PumpBench({ file }: { file: VisitFile }) {
         <p className="mb-6 text-small text-soft">
           Engine off. Pump to about 60 kPa, stop, start the clock, and read at each tone.
         </p>
+        {TAKEN_STOPS.pump
+          .filter((stop) => !stopSeen(file, stop))
+          .map((stop) => (
+            <Stop key={stop} file={file} id={stop} />
+          ))}
         <button
           type="button"
+          disabled={!gate.ok}
           className="act strong mb-8 w-full justify-center"
           onClick={() => setFrom(from === undefined ? performance.now() : undefined)}
         >
@@ -96,21 +108,16 @@ export function PumpBench({ file }: { file: VisitFile }) {
         </button>
         <ol aria-label="held">
           {READ_AT.map((t) => (
-            <li key={t} className="grid min-h-tap grid-cols-[90px_110px_40px] items-center gap-8">
-              <label htmlFor={`pump-${t}`} className={seconds !== undefined && seconds >= t ? 'font-semibold' : ''}>
-                at {t} s
-              </label>
-              <input
-                id={`pump-${t}`}
-                className="field fig text-right text-figure"
-                inputMode="decimal"
-                autoComplete="off"
-                value={typed[t] ?? ''}
-                onChange={(e) => setTyped({ ...typed, [t]: e.target.value })}
-                onKeyDown={(e) => e.key === 'Enter' && keep()}
-              />
-              <span className="text-small text-soft">{unit.symbol}</span>
-            </li>
+            <FieldRow
+              key={t}
+              id={`pump-${t}`}
+              label={`at ${t} s`}
+              unit={unit.symbol}
+              strong={seconds !== undefined && seconds >= t}
+              value={typed[t] ?? ''}
+              onText={(text) => setTyped({ ...typed, [t]: text })}
+              onEnter={keep}
+            />
           ))}
         </ol>
         {problem && (
@@ -121,7 +128,7 @@ export function PumpBench({ file }: { file: VisitFile }) {
         <button
           type="button"
           className="act mt-8 w-full justify-center"
-          disabled={Object.values(typed).every((x) => !x.trim())}
+          disabled={!gate.ok || Object.values(typed).every((x) => !x.trim())}
           onClick={keep}
         >
           keep what it held

@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react'
 import {
   formatIn,
   handTurn,
+  LINKAGE_FIRST,
   linkageBalanced,
   LIVE_STOPS,
   mayKeepLive,
@@ -19,7 +20,8 @@ import {
   type VisitFile,
 } from '@uvula/core'
 import { Choose } from '../../kit/Choose.js'
-import { Stop } from '../../parts/Stop.js'
+import { FieldRow } from '../../kit/FieldRow.js'
+import { Stop, stopSeen } from '../../parts/Stop.js'
 import { useNow } from '../../parts/Timers.js'
 import { newId } from '../../store/database.js'
 import { useUnit } from '../../store/settings.js'
@@ -72,8 +74,9 @@ export function ThrottleBench({ file }: { file: VisitFile }) {
   const shown = live ?? rows.at(-1)?.taken.vacuumKpa
   const spread = live && spreadOf(live)
   useTone(tone, spread === undefined ? undefined : spread - (advice?.limitKpa ?? 0))
-  // practice is kept in the demo shop only; a real engine runs only after its STOPs
-  const gates = link ? [mayKeepLive(link.standIn, bay?.shop.demo === true), mayRecordLive(file, link.standIn, now)] : []
+  const practise = link?.standIn === true
+  // practice is kept in the demo shop only; a real engine runs only after its STOPs, whoever reads its gauges
+  const gates = [mayKeepLive(practise, bay?.shop.demo === true), mayRecordLive(file, practise, now)]
   const refusals = gates.flatMap((g) => (g.ok ? [] : g.refusals))
 
   const typedRow = (): number[] | string => {
@@ -96,10 +99,16 @@ export function ThrottleBench({ file }: { file: VisitFile }) {
     write('balances', `${file.visit.id}:throttles:${newId()}`, {
       visitId: file.visit.id,
       round: roundToFill(file),
-      taken: { kind: 'throttles', slot, layout, vacuumKpa: row, ...(turn ? { turned: turn } : {}) },
+      taken: {
+        kind: 'throttles',
+        slot,
+        layout,
+        vacuumKpa: row,
+        ...(turn ? { turned: turn } : {}),
+        ...(practise ? { practice: true } : {}),
+      },
     })
   }
-  const practise = link?.standIn === true
   const choose = (to: ThrottlesTaken['slot']): void => {
     setSlot(to)
     setTurned(undefined)
@@ -144,12 +153,13 @@ export function ThrottleBench({ file }: { file: VisitFile }) {
         </div>
         {slot === 'idle' && !linkageBalanced(file.balances) ? (
           <p className="wrong" role="alert">
-            Linkage first: balance at 2500, then the bypass screws, then the mixture. A bypass screw that makes up for a
-            linkage is wrong at every other opening.
+            {LINKAGE_FIRST}
           </p>
         ) : (
           <>
             {advice && <Advice advice={advice} />}
+            {!practise &&
+              LIVE_STOPS.filter((id) => !stopSeen(file, id)).map((id) => <Stop key={id} file={file} id={id} />)}
             <Bars
               n={n}
               shown={shown}
@@ -185,7 +195,6 @@ export function ThrottleBench({ file }: { file: VisitFile }) {
       </section>
       <section>
         <GaugeLink file={file} gauges={gauges} tone={tone} onTone={setTone} />
-        {link && !practise && LIVE_STOPS.map((id) => <Stop key={id} file={file} id={id} />)}
         <ThrottleRows rows={rows} unit={unit} where={SLOT_WORDS[slot]} onLeaveOut={(id) => remove('balances', id)} />
       </section>
     </div>
@@ -231,27 +240,17 @@ function Bars({
   return (
     <ol className="mb-8 grid" aria-label="throttles">
       {Array.from({ length: n }, (_, i) => (
-        <li key={i} className="grid min-h-tap grid-cols-[90px_100px_34px_minmax(60px,1fr)] items-center gap-8">
-          <label htmlFor={`throttle-${i}`}>throttle {i + 1}</label>
-          {live && shown ? (
-            <output id={`throttle-${i}`} className="fig text-right text-reading leading-none">
-              {formatIn(shown[i], unit)}
-            </output>
-          ) : (
-            <input
-              id={`throttle-${i}`}
-              className="field fig text-right text-figure"
-              inputMode="decimal"
-              autoComplete="off"
-              value={typed[i] ?? ''}
-              placeholder={shown ? formatIn(shown[i], unit) : ''}
-              onChange={(e) =>
-                onType(Array.from({ length: n }, (_, j) => (j === i ? e.target.value : (typed[j] ?? ''))))
-              }
-              onKeyDown={(e) => e.key === 'Enter' && onEnter()}
-            />
-          )}
-          <span className="text-small text-soft">{unit.symbol}</span>
+        <FieldRow
+          key={i}
+          id={`throttle-${i}`}
+          label={`throttle ${i + 1}`}
+          unit={unit.symbol}
+          output={live && shown ? formatIn(shown[i], unit) : undefined}
+          value={typed[i] ?? ''}
+          placeholder={shown ? formatIn(shown[i], unit) : ''}
+          onText={(text) => onType(Array.from({ length: n }, (_, j) => (j === i ? text : (typed[j] ?? ''))))}
+          onEnter={onEnter}
+        >
           {shown && (
             <svg className="h-24 w-full" preserveAspectRatio="none" viewBox="0 0 100 10" aria-hidden="true">
               <rect
@@ -263,7 +262,7 @@ function Bars({
               />
             </svg>
           )}
-        </li>
+        </FieldRow>
       ))}
     </ol>
   )

@@ -29,6 +29,7 @@ export function ThrottleRows({
                 {r.taken.turned
                   ? `, after ${r.taken.turned.turns > 0 ? 'opening' : 'closing'} ${r.taken.turned.adjuster.replace('-', ' ')} ${turnWords(r.taken.turned.turns)}`
                   : ''}
+                {r.againstRule ? `; against the rule “${r.againstRule.replace(/-/g, ' ')}”` : ''}
               </span>
               <button type="button" className="whitespace-nowrap text-soft" onClick={() => onLeaveOut(r.id)}>
                 leave out

@@ -39,9 +39,11 @@ const balance = (id: string, taken: BalanceRecord['taken'], minute = 10): Balanc
   round: 0,
   taken,
 })
+const ticked = (...cautions: string[]): VisitFile['ticks'] =>
+  cautions.map((caution) => ({ ...meta, id: caution, caution }))
 /** A visit of a car with four throttles, at 1180 m. */
 function hill(part: Partial<VisitFile> = {}): VisitFile {
-  const file = aVisit(part)
+  const file = aVisit({ ticks: ticked('exhaust-gas', 'vehicle-moves'), ...part })
   const spec = { ...ENGINE_PATTERNS.find((p) => p.id === 'four-bodies')!.vehicle, name: 'hill', altitudeM: 1180 }
   return { ...file, vehicle: { ...file.vehicle, spec }, visit: { ...file.visit, altitudeM: 1180 } }
 }
@@ -109,6 +111,14 @@ describe('throttles', () => {
     })
     await waitFor(() => expect(screen.getByText(/^Balanced/)).toBeTruthy())
   })
+  it('a typed row waits for its STOPs: somebody ran the engine for it', async () => {
+    bench(hill({ ticks: ticked('exhaust-gas'), balances: [balance('a', row([60, 66, 60, 60]))] }))
+    say('throttle 1', '60')
+    expect(may(/^keep this row/)).toBe(false)
+    fireEvent.click(screen.getByRole('checkbox', { name: 'seen to' }))
+    expect(await written(server, 'ticks')).toMatchObject([{ caution: 'vehicle-moves' }])
+    await waitFor(() => expect(may(/^keep this row/)).toBe(true))
+  })
   it('bypass screws wait for the linkage', async () => {
     bench(hill({ balances: [balance('a', row([60, 66, 60, 60]))] }))
     fireEvent.click(screen.getByRole('radio', { name: '2. bypass, idle' }))
@@ -153,7 +163,7 @@ describe('throttles', () => {
   })
   it('gauges of a real engine wait for its STOPs, and silence is said', async () => {
     plays(state({ standIn: false, phase: 'lost', vacuumKpa: undefined, message: 'They hung up.' }), true)
-    bench(hill())
+    bench(hill({ ticks: ticked() }))
     await waitFor(() => expect(screen.getByText(/The gauges say nothing any more\. They hung up\./)).toBeTruthy())
     expect(screen.getByText(/Exhaust gas kills/)).toBeTruthy()
     expect(document.querySelector('[data-rule=exhaust-gas]')).toBeTruthy()
@@ -234,8 +244,11 @@ describe('cylinders', () => {
 
 describe('hand pump', () => {
   it('figures are kept as a decay and judged; one alone, and more than there is, are refused', async () => {
-    drawOnVisit(hill(), (f) => <PumpBench file={f} />)
+    drawOnVisit(hill({ ticks: ticked() }), (f) => <PumpBench file={f} />)
     say('at 0 s', '60')
+    expect(may('keep what it held')).toBe(false)
+    fireEvent.click(screen.getByRole('checkbox', { name: 'seen to' }))
+    await waitFor(() => expect(may('keep what it held')).toBe(true))
     tap('keep what it held')
     expect(screen.getByRole('alert').textContent).toMatch(/Two figures at least/)
     say('at 60 s', '98')
