@@ -12,15 +12,15 @@ describe('forms', () => {
   it('what is right has nothing wrong', () => {
     expect(wrong(new PlaceForm(), { altitudeM: 1180, ambientC: -5 })).toEqual({})
     expect(wrong(new ShopForm(), { name: 'x', altitudeM: 0, labourPerHour: 0 })).toEqual({})
-    expect(wrong(new NewCarForm(), { plate: 'VAL 1', customer: '', name: '' })).toEqual({})
+    expect(wrong(new NewCarForm(), { plate: 'VAL 1', customer: '', name: '', vin: '' })).toEqual({})
     expect(wrong(new CodeForm(), { code: 'P0171' })).toEqual({})
   })
   it.each([
     [new PlaceForm(), { altitudeM: NaN, ambientC: 9 }, 'altitudeM', /between -450 and 5500 m/],
     [new PlaceForm(), { altitudeM: 0, ambientC: 61 }, 'ambientC', /between -40 and 60 °C/],
     [new PlaceForm(), { altitudeM: 0, ambientC: 9, baroKpa: 900 }, 'baroKpa', /45 and 110 kPa/],
-    [new NewCarForm(), { plate: '', customer: '', name: '' }, 'plate', /must not be empty/],
-    [new NewCarForm(), { plate: 'x'.repeat(21), customer: '', name: '' }, 'plate', /at most 20/],
+    [new NewCarForm(), { plate: '', customer: '', name: '', vin: '' }, 'plate', /must not be empty/],
+    [new NewCarForm(), { plate: 'x'.repeat(21), customer: '', name: '', vin: '' }, 'plate', /at most 20/],
     [new ShopForm(), { name: '', altitudeM: 0, labourPerHour: 60 }, 'name', /must not be empty/],
     [new CodeForm(), { code: 'P171' }, 'code', /as in P0171/],
     [new FeedTypedForm(), { doseMl: 60, labelMaxMl: 250, coolantC: 200 }, 'coolantC', /-40 and 150 °C/],

@@ -49,6 +49,11 @@ export class CarForm {
 /** A car that is taken in: what names it, and what people call it. */
 export class NewCarForm extends CarForm {
   @IsString()
+  @MaxLength(30, { message: 'must have at most 30 letters' })
+  vin: string
+
+
+  @IsString()
   @MaxLength(60, { message: 'must have at most 60 letters' })
   name: string
 }

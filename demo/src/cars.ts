@@ -1,4 +1,4 @@
-import { ENGINE_PATTERNS, type StationId, type Vehicle } from '@uvula/core'
+import { CONFIRMED_FIELDS, ENGINE_PATTERNS, type StationId, type Vehicle } from '@uvula/core'
 
 const pattern = (id: string): Omit<Vehicle, 'name' | 'altitudeM'> => ENGINE_PATTERNS.find((p) => p.id === id)!.vehicle
 
@@ -26,7 +26,8 @@ const car = (
   plate,
   customer,
   odometerKm,
-  spec: { ...spec, name, altitudeM: SHOP_ALTITUDE_M },
+  // read off their papers when they first came
+  spec: { ...spec, name, altitudeM: SHOP_ALTITUDE_M, confirmed: CONFIRMED_FIELDS, idleSpecFrom: 'label' },
 })
 
 export const CARS = {

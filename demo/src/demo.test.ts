@@ -2,7 +2,6 @@ import { readFileSync } from 'node:fs'
 import { Ajv } from 'ajv'
 import { beforeAll, describe, expect, it } from '@jest/globals'
 import {
-  airPathOf,
   checkVehicle,
   diagnoseVisit,
   isIdleMeasured,
@@ -47,7 +46,7 @@ it('ids are unique over the shop, and looks are of this engine', () => {
   const ids = shop.visits.flatMap((v) => VISIT_NOUNS.flatMap((n) => v[n].map((r) => r.id)))
   expect(new Set(ids).size).toBe(ids.length)
   for (const v of shop.visits) {
-    const items = new Set(lookItemsOf(airPathOf(v.vehicle.spec)).map((i) => i.id))
+    const items = new Set(lookItemsOf(v.vehicle.spec).map((i) => i.id))
     expect(v.findings.filter((f) => f.item && !items.has(f.item))).toEqual([])
   }
 })

@@ -1,5 +1,4 @@
 import {
-  airPathOf,
   evidenceFromRecording,
   findOperatingPoints,
   HEALTHY,
@@ -152,7 +151,7 @@ export class VisitMaker {
 
   /** Walks the pipe: everything sound but what is listed; `upTo` stops after so many items. */
   looked(seen: readonly Seen[], upTo = Infinity): this {
-    lookItemsOf(airPathOf(this.car.spec))
+    lookItemsOf(this.car.spec)
       .slice(0, upTo)
       .forEach((item) => {
         const bad = seen.find((s) => s.item === item.id)

@@ -1,4 +1,5 @@
 export * from './tables.js'
 export * from './limits.js'
+export * from './bound.js'
 export * from './plan.js'
 export * from './follow.js'

@@ -1,5 +1,6 @@
-import type { StationId, Vehicle } from '../engine/index.js'
-import { FEED, filmSeconds, liquidBoundMl, mixtureLimitGS, peakFilmMl, trimRho, type TrimAuthority } from './limits.js'
+import { kindOfStation, type StationId, type Vehicle } from '../engine/index.js'
+import { liquidBoundOf } from './bound.js'
+import { FEED, filmSeconds, mixtureLimitGS, peakFilmMl, trimRho, type TrimAuthority } from './limits.js'
 import { methodInfo, type MethodId } from './tables.js'
 
 /** What is to be fed, into what, as things stand. */
@@ -51,6 +52,8 @@ export interface FeedPlan {
   }
   readonly limitedBy: 'mixture' | 'liquid' | 'label' | 'equipment'
   readonly peakFilmMl: number
+  /** What the liquid bound stands on that nobody has confirmed, in a sentence. */
+  readonly guess?: string
   /** Combustible (or water) that burns over the worst ten seconds, mean [g/s]. */
   readonly tenSecondGS: number
   /** Dip of speed to expect at each shot [rpm]. */
@@ -88,14 +91,15 @@ export function feedRefusals(q: FeedRequest): FeedRefusal[] {
       'diesel',
       'No combustible goes into a running diesel: it is fuel, it runs away, and the key may not stop it. Take the manifold off and wash it.',
     )
-  if (['inlet', 'filter', 'airflow-sensor'].includes(q.point))
+  const point = kindOfStation(q.point)
+  if (['inlet', 'resonator', 'filter', 'airflow-sensor'].includes(point))
     no(
       'ahead-of-airflow-sensor',
       'Nothing is fed ahead of the airflow sensor: it films the element. Feed between sensor and plate, or at a port.',
     )
   if (
     v.induction === 'turbo' &&
-    ['inlet', 'filter', 'airflow-sensor', 'duct', 'compressor', 'intercooler'].includes(q.point)
+    ['inlet', 'resonator', 'filter', 'airflow-sensor', 'duct', 'compressor', 'intercooler'].includes(point)
   )
     no(
       'ahead-of-compressor',
@@ -150,7 +154,7 @@ export function planFeed(q: FeedRequest): FeedResult {
     ? mixtureLimitGS(q.airGS, q.product.afr, FEED.lambdaMin, rho) / share
     : (FEED.waterPerAir * q.airGS) / share
   const secondGS = combustible ? mixtureLimitGS(q.airGS, q.product.afr, FEED.lambdaSecond, 1) / share : mixtureGS
-  const liquidMl = liquidBoundMl(v.displacementL, v.cylinders, v.compressionRatio)
+  const { liquidMl, said } = liquidBoundOf(v)
   const density = combustible ? FEED.densityGMl : 1
   const equipment = Math.min(m.rateMlS, q.labelRateMlS ?? Infinity)
   let best: { rate: number; shotS: number; pauseS: number; film: number; average: number } | undefined
@@ -205,6 +209,7 @@ export function planFeed(q: FeedRequest): FeedResult {
               ? 'label'
               : 'equipment',
       peakFilmMl: best.film,
+      ...(said === undefined ? {} : { guess: said }),
       tenSecondGS: used.mixture * mixtureGS,
       dipRpm: Math.round((120 * best.rate) / Math.max(0.1, equipment) / 10) * 10,
       stopSigns: STOP_SIGNS,

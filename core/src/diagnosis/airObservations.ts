@@ -11,6 +11,8 @@ import { airRatio, inertTerm, pressureTerm, scaled, surplusAir, veNuisances, wor
 export function airflow(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Observation[] {
   const kgS = airflowOf(p, v)
   if (kgS === undefined) return []
+  // a diesel takes all the air it can, less the exhaust gas that it is given: only at full load is that none
+  if (v.fuel === 'diesel' && p.kind !== 'pull') return []
   const own = SCATTER.mafPoint
   if (p.kind === 'pull') {
     const turbo = v.induction === 'turbo'
@@ -48,7 +50,7 @@ export function airflow(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Ob
 
 /** Manifold pressure against what the work needs, by sensor or gauge; in a pull against ambient. */
 export function pressure(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Observation[] {
-  if (!k.measuredPressure) return []
+  if (!k.measuredPressure || v.fuel === 'diesel') return []
   const bySensor = hasMap(v) && p.means.map_kpa !== undefined
   const off = (e: Effect): number => (bySensor ? -pressureTerm(e, k.manifoldPa) / (1 + VE_EXPONENT) : 0)
   const map = bySensor ? SCATTER.mapPa / k.manifoldPa : 0

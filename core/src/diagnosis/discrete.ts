@@ -1,4 +1,4 @@
-import type { StationId } from '../engine/index.js'
+import { kindOfStation, type StationId } from '../engine/index.js'
 import type { Evidence, Finding } from './evidence.js'
 import type { FaultId } from './faults.js'
 import { LOOKS } from './looks.js'
@@ -12,12 +12,13 @@ const BEHIND_THE_PLATE: readonly FaultId[] = ['unmetered-air', 'unmetered-air-ba
 
 /** Faults that a find at a station speaks for; none where the station says nothing by itself. */
 function faultsAtStation(station: StationId): readonly FaultId[] {
-  switch (station) {
+  switch (kindOfStation(station)) {
     case 'duct':
     case 'airflow-sensor':
     case 'compressor':
       return ['unmetered-air-duct']
     case 'inlet':
+    case 'resonator':
     case 'filter':
       return ['intake-restriction']
     case 'intercooler':
@@ -25,8 +26,17 @@ function faultsAtStation(station: StationId): readonly FaultId[] {
       return ['boost-leak']
     case 'throttle':
     case 'idle-valve':
+    case 'throttle-flap':
+    case 'intake-temperature':
+    case 'charge-sensor':
+    case 'egr-cooler':
+    case 'egr-tube':
+    case 'fresh-air-hose':
+    case 'boost-control-line':
+    case 'secondary-air':
       return []
     case 'pcv':
+    case 'separator':
       return [...BEHIND_THE_PLATE, 'pcv-stuck-open']
     case 'purge':
       return [...BEHIND_THE_PLATE, 'purge-stuck-open']
@@ -38,6 +48,11 @@ function faultsAtStation(station: StationId): readonly FaultId[] {
     case 'booster':
     case 'egr':
     case 'vacuum-lines':
+    case 'regulator-line':
+    case 'heater-line':
+    case 'cruise-line':
+    case 'idle-up-valve':
+    case 'flaps':
       return BEHIND_THE_PLATE
   }
 }

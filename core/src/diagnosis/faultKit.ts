@@ -1,4 +1,4 @@
-import type { Vehicle } from '../engine/index.js'
+import { type Vehicle, trimBanksOf, hasTrims } from '../engine/index.js'
 import type { Effect, PointContext } from './effect.js'
 
 /** Ids of the open format; never renamed. */
@@ -55,11 +55,11 @@ export const cross = (...lists: (readonly number[])[]): number[][] =>
 export const signed = (sign: number, xs: readonly number[]): number[] => xs.map((x) => sign * x)
 export const gasoline = (v: Vehicle): boolean => v.fuel === 'gasoline'
 /** Closed-loop fuel control. */
-export const trimmed = (v: Vehicle): boolean => gasoline(v) && v.injection !== 'carburettor'
+export const trimmed: (v: Vehicle) => boolean = hasTrims
 
 /** Airflow over that of idle [–], at least 1. */
 export const flowRatio = (c: PointContext): number => Math.max(1, c.airKgS / c.idleKgS)
 /** Share of the flow at full load and high speed [–], 0..1.2. */
 export const flowShare = (c: PointContext): number => Math.min(1.2, c.airKgS / c.fullKgS)
 /** Air is drawn by cylinders of both banks unless one bank is given: sides +1, −1; 0 both. */
-export const sidesOf = (v: Vehicle): number[] => (v.banks === 2 ? [0, 1, -1] : [0])
+export const sidesOf = (v: Vehicle): number[] => (trimBanksOf(v) === 2 ? [0, 1, -1] : [0])

@@ -1,3 +1,4 @@
+import { trimBanksOf } from '../engine/index.js'
 import { cross, flowRatio, flowShare, gasoline, logGrid, sidesOf, signed, trimmed, type Fault } from './faultKit.js'
 
 /** One bank only: its own trim and half of it, else both. @param side - +1 bank 1, −1 bank 2, 0 both */
@@ -51,7 +52,7 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     // back pressure goes with flow squared where the passage is narrow, less steeply where it is long; gas stays in the cylinder
     grid: (v) => [
       ...cross(logGrid(0.03, 1.5, 12), [0], [1.1, 2]),
-      ...(v.banks === 2 ? cross(logGrid(0.06, 2.2, 11), [1, -1], [0.85, 1.7]) : []),
+      ...(trimBanksOf(v) === 2 ? cross(logGrid(0.06, 2.2, 11), [1, -1], [0.85, 1.7]) : []),
     ],
     effect: ([loss, side, rise], c) => {
       const lost = Math.log(1 - Math.min(0.7, loss * flowShare(c) ** rise))

@@ -1,4 +1,4 @@
-import { hasMaf, hasMap } from '../engine/index.js'
+import { hasMaf, hasMap, trimBanksOf, hasIdleValve } from '../engine/index.js'
 import type { PointContext } from './effect.js'
 import { cross, flowRatio, flowShare, gasoline, logGrid, signed, trimmed, type Fault } from './faultKit.js'
 
@@ -41,7 +41,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     id: 'unmetered-air-bank',
     label: 'Air let in on one bank',
     weight: 1,
-    admissible: (v) => trimmed(v) && hasMaf(v) && v.banks === 2,
+    admissible: (v) => trimmed(v) && hasMaf(v) && trimBanksOf(v) === 2,
     // how far one bank draws more follows its isolation, not the place
     grid: (v) =>
       cross(logGrid(0.15 * v.displacementL, 4 * v.displacementL, 20), [-0.95, -0.75, -0.5, -0.3, 0.3, 0.5, 0.75, 0.95]),
@@ -98,7 +98,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     id: 'maf-under-reads',
     label: 'Airflow sensor reads low',
     weight: 1,
-    admissible: (v) => gasoline(v) && hasMaf(v),
+    admissible: hasMaf,
     grid: () => mafGrid(signed(-1, logGrid(0.04, 0.36, 9)), [-0.1, 0.1, 0.3, 0.55, 0.8, 1]),
     effect: ([atIdle, atHigh, reach], c) => ({ mafError: blend(atIdle, atHigh, reach, c) }),
   },
@@ -106,7 +106,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     id: 'maf-over-reads',
     label: 'Airflow sensor reads high',
     weight: 1,
-    admissible: (v) => gasoline(v) && hasMaf(v),
+    admissible: hasMaf,
     grid: () => mafGrid(logGrid(0.04, 0.36, 9), [0, 0.2, 0.4, 0.7, 1, 1.15]),
     effect: ([atIdle, atHigh, reach], c) => ({ mafError: blend(atIdle, atHigh, reach, c) }),
   },
@@ -114,7 +114,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     id: 'map-sensor-offset',
     label: 'Manifold pressure sensor off its zero',
     weight: 1,
-    admissible: (v) => gasoline(v) && hasMap(v),
+    admissible: hasMap,
     // the reported barometer may be this sensor's own value at key-on
     grid: () => cross([...signed(-1000, logGrid(1.2, 12, 12)), ...signed(1000, logGrid(1.2, 12, 12))], [0, 1]),
     effect: ([pa, shared]) => ({ mapOffsetPa: pa, baroShare: shared * pa }),
@@ -145,7 +145,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     id: 'idle-valve-stuck',
     label: 'Idle valve sticks',
     weight: 0.5,
-    admissible: (v) => v.idleControl === 'idle-valve',
+    admissible: hasIdleValve,
     // where it stands against what the idle needs; whether its command stays, has been driven to the end, or tells where it stands;
     // how much of the air above the need is burnt late and how much lifts the speed
     grid: () => cross([0.45, 0.6, 0.75, 0.88, 1.15, 1.35, 1.7, 2.2], [0, 1, 2], [0.15, 0.5, 0.9]),
@@ -173,7 +173,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     id: 'egr-open-at-idle',
     label: 'EGR valve leaks at idle',
     weight: 1,
-    admissible: (v) => trimmed(v) && v.egr === 'valve',
+    admissible: (v) => v.injection !== 'carburettor' && v.egr === 'valve',
     // a diluted charge burns slower: more of it for the same work; one that burns well all the same only pumps less
     grid: (v) => cross(logGrid(0.35 * v.displacementL, 5 * v.displacementL, 12), [0.8, -0.3]),
     // hot exhaust at about 600 K behind the cooler: the same area passes about 0.7 of the mass of cold air
@@ -216,7 +216,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     weight: 0.3,
     admissible: () => true,
     // metered air is shared out alike: the bank of that cylinder runs rich, the other lean
-    grid: (v) => cross(logGrid(0.1, 0.7, 6), v.banks === 2 ? [1, -1] : [0]),
+    grid: (v) => cross(logGrid(0.1, 0.7, 6), trimBanksOf(v) === 2 ? [1, -1] : [0]),
     effect: ([loss, side], c) => ({
       veLog: Math.log(1 - (loss * Math.min(1, 0.3 + flowShare(c))) / c.cylinders),
       mixtureSkew: (-side * loss * Math.min(1, 0.3 + flowShare(c))) / c.cylinders,

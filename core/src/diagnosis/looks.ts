@@ -1,3 +1,4 @@
+import { DOUBLED } from '../engine/index.js'
 import type { FaultId } from './faultKit.js'
 
 /** What one line of the free look speaks for when something is seen there. */
@@ -22,10 +23,10 @@ const leakAt = (share: number, reason: string, more: LookEvidence['finds'] = {})
   l({ 'unmetered-air': share, ...more }, 0.03, reason)
 
 /**
- * Every line of the look by its id, station and place in the station's list. Shares are ours, stated with their reason: a
+ * Every line of the look of a station that an engine has once, by its id, station and place in the station's list. Shares are ours, stated with their reason: a
  * find at one place speaks for what that place can do to the air, and for nothing else.
  */
-export const LOOKS: Readonly<Record<string, LookEvidence>> = {
+const SINGLE: Readonly<Record<string, LookEvidence>> = {
   'inlet.1': l(
     { 'intake-restriction': 0.5 },
     0.03,
@@ -101,4 +102,46 @@ export const LOOKS: Readonly<Record<string, LookEvidence>> = {
   }),
   'runners-1.1': leakAt(0.12, 'hard injector seals let air into one runner', { 'unmetered-air-bank': 0.3 }),
   'runners-2.1': leakAt(0.12, 'hard injector seals let air into one runner', { 'unmetered-air-bank': 0.3 }),
+  'throttle.3': l({ 'throttle-deposits': 0.1 }, 0.06, 'a dry cable returns slowly; a plate that sticks feels the same'),
+  'resonator.1': l({ 'intake-restriction': 0.2 }, 0.03, 'water in a resonator without its drain wets the element'),
+  'intake-temperature.1': l(
+    { 'temperature-sensor-implausible': 0.4 },
+    0.02,
+    'one that hangs loose or is unplugged reads the bonnet, or nothing',
+  ),
+  'charge-sensor.1': l({ 'boost-leak': 0.15 }, 0.02, 'an unseated charge sensor blows charge air out'),
+  'throttle-flap.1': l({ 'intake-restriction': 0.3 }, 0.1, 'a flap that soot holds narrows the pipe'),
+  'throttle-flap.2': l({ 'boost-leak': 0.2 }, 0.03, 'soot at the face is charge air blown out'),
+  'separator.1': leakAt(0.3, 'a cracked separator lets air in past the plate', {
+    'pcv-stuck-open': 0.2,
+    'pcv-blocked': 0.15,
+  }),
+  'separator.2': leakAt(0.3, 'a torn diaphragm whistles: air comes through the crankcase', {
+    'pcv-stuck-open': 0.4,
+    'pcv-blocked': 0.1,
+  }),
+  'egr-cooler.1': l({ 'egr-no-flow': 0.1 }, 0.04, 'a cooler that leaks coolant soots up'),
+  'egr-tube.1': l({ 'egr-no-flow': 0.15, 'exhaust-leak': 0.15 }, 0.04, 'a soot fan marks escaping exhaust gas'),
+  'flaps.1': l({ 'runner-restriction': 0.25 }, 0.04, 'a rod off leaves the flaps where they are, often shut'),
+  'flaps.2': leakAt(0.2, 'worn shaft ends draw air'),
+  'fresh-air-hose.1': l({ 'pcv-blocked': 0.15 }, 0.04, 'the crankcase draws its air elsewhere'),
+  'regulator-line.1': leakAt(0.15, 'a line off draws air; fuel in it comes through a torn diaphragm', {
+    'fuel-delivery-high': 0.25,
+  }),
+  'heater-line.1': leakAt(0.25, 'a line behind the dash that nobody looks at'),
+  'cruise-line.1': leakAt(0.2, 'old bellows split'),
+  'boost-control-line.1': l({ 'boost-leak': 0.2 }, 0.04, 'without its line the charge pressure is not held'),
+  'idle-up-valve.1': leakAt(0.2, 'a bypass hose off lets air in behind the plate'),
+  'secondary-air.1': leakAt(0.15, 'a burnt line lets air in behind the plate'),
+}
+
+/** Every line of the look by its id; a second inlet's lines speak for what the first's do. */
+export const LOOKS: Readonly<Record<string, LookEvidence>> = {
+  ...SINGLE,
+  ...Object.fromEntries(
+    Object.entries(SINGLE).flatMap(([id, evidence]) => {
+      const [station, line] = id.split('.')
+      return DOUBLED.some((d) => d === station) ? [[`${station}-2.${line}`, evidence]] : []
+    }),
+  ),
 }

@@ -1,4 +1,4 @@
-import type { Vehicle } from '../engine/index.js'
+import { trimBanksOf, type Vehicle } from '../engine/index.js'
 import type { OperatingPoint } from '../signals/index.js'
 import { airflow, pressure } from './airObservations.js'
 import { basicsOf } from './basics.js'
@@ -31,7 +31,7 @@ export function observe(points: readonly OperatingPoint[], v: Vehicle, closedThr
     readIntakeC: usable[i].means.iat_c,
     temperatureOff: temperatureLog,
     cylinders: v.cylinders,
-    banks: v.banks,
+    banks: trimBanksOf(v),
   }))
   const observations = usable.flatMap((p, i) => {
     if (p.kind === 'key-on') return keyOn(p, i, v)

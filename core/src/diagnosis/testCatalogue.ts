@@ -1,5 +1,5 @@
 import { CAUTIONS } from '../cautions/index.js'
-import { hasMaf, hasMap, type Vehicle } from '../engine/index.js'
+import { hasIdleValve, hasMaf, hasMap, type Vehicle } from '../engine/index.js'
 import type { TestInfo } from './tests.js'
 
 const leaks = { 'unmetered-air': 0.85, 'unmetered-air-bank': 0.8 } as const
@@ -128,7 +128,7 @@ export const TESTS: readonly TestInfo[] = [
     at: 'airflow-sensor',
     minutes: 3,
     invasive: 1,
-    admissible: hasMaf,
+    admissible: (v) => gasoline(v) && hasMaf(v),
     finds: { 'maf-under-reads': 0.55, 'maf-over-reads': 0.6 },
     otherwise: 0.12,
     reason: 'Many controllers run on speed and plate then; some run badly for everybody.',
@@ -346,7 +346,7 @@ export const TESTS: readonly TestInfo[] = [
     minutes: 4,
     caution: CAUTIONS['test-hot-and-turning'],
     invasive: 0,
-    admissible: (v) => v.idleControl === 'idle-valve',
+    admissible: hasIdleValve,
     finds: { 'idle-valve-stuck': 0.9, 'throttle-deposits': 0.25 },
     otherwise: 0.05,
     reason: 'A gummed valve jumps or stands.',

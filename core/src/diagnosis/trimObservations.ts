@@ -1,4 +1,4 @@
-import { hasMaf, type Vehicle } from '../engine/index.js'
+import { hasMaf, type Vehicle, trimBanksOf } from '../engine/index.js'
 import { VE_EXPONENT } from '../expectation/index.js'
 import type { OperatingPoint } from '../signals/index.js'
 import type { Basics } from './basics.js'
@@ -47,7 +47,7 @@ export function trims(p: OperatingPoint, i: number, v: Vehicle, k: Basics, c: Po
   const out: Observation[] = []
   for (const bank of [1, 2] as const) {
     const t = p.means[bank === 1 ? 'trim1_pct' : 'trim2_pct']
-    if (t === undefined || bank > v.banks) continue
+    if (t === undefined || bank > trimBanksOf(v)) continue
     const idleShare = c.idleKgS / Math.max(c.airKgS, c.idleKgS)
     const cruising = p.kind === 'cruise'
     const own = Math.hypot(
@@ -72,7 +72,7 @@ export function trims(p: OperatingPoint, i: number, v: Vehicle, k: Basics, c: Po
         fuel: SCATTER.fuel,
         blend: SCATTER.blend,
         vapour: SCATTER.vapourAtIdle * idleShare,
-        bank: v.banks === 2 ? side * SCATTER.bank : 0,
+        bank: trimBanksOf(v) === 2 ? side * SCATTER.bank : 0,
         ...(byAir
           ? { maf: -SCATTER.maf, 'maf-slope': -SCATTER.mafSlope * Math.log(c.airKgS / c.idleKgS) }
           : {

@@ -1,4 +1,4 @@
-import { hasMaf, hasMap, type Vehicle } from '../engine/index.js'
+import { hasMaf, hasMap, type Vehicle, trimBanksOf } from '../engine/index.js'
 import type { ObservationSet } from './observations.js'
 import type { Posterior } from './posterior.js'
 
@@ -51,7 +51,7 @@ export function warningsOf(p: Posterior, set: ObservationSet, v: Vehicle): Diagn
       'trim-at-its-stop',
       'A trim stands at its stop: the true error is at least that, and may be more. Its size is a bound.',
     )
-  if (v.banks === 1 && read('trim2_pct'))
+  if (trimBanksOf(v) === 1 && read('trim2_pct'))
     warn(
       'bank-not-here',
       'The recording has trims of a second bank; this engine has one. They are left aside: check the vehicle.',

@@ -69,7 +69,7 @@ describe('air path', () => {
     )
   })
   it('asks nothing about an airflow sensor where there is none', () => {
-    const items = lookItemsOf(airPathOf(vehicle('four-map')))
+    const items = lookItemsOf(vehicle('four-map'))
     expect(items.some((i) => i.station === 'airflow-sensor')).toBe(false)
     expect(new Set(items.map((i) => i.id)).size).toBe(items.length)
   })

@@ -26,7 +26,7 @@ const base = {
   plenum: 'common',
 } as const satisfies EnginePattern['vehicle']
 
-/** Eight patterns; figures are middle-of-the-road guesses to be tapped right. */
+/** As many patterns as the trade meets; figures are middle-of-the-road guesses to be tapped right. */
 export const ENGINE_PATTERNS: readonly EnginePattern[] = [
   { id: 'four-maf', label: 'Four, airflow sensor', vehicle: base },
   {
@@ -48,9 +48,56 @@ export const ENGINE_PATTERNS: readonly EnginePattern[] = [
     },
   },
   {
+    id: 'three-map',
+    label: 'Three, pressure sensor',
+    vehicle: {
+      ...base,
+      displacementL: 1.0,
+      cylinders: 3,
+      metering: 'map',
+      throttleBoreMm: 44,
+      idleSpecRpm: { min: 750, max: 900 },
+    },
+  },
+  {
+    id: 'diesel-four',
+    label: 'Diesel four, turbo',
+    vehicle: {
+      ...base,
+      compressionRatio: 16.5,
+      metering: 'maf+map',
+      induction: 'turbo',
+      injection: 'direct',
+      fuel: 'diesel',
+      throttleBoreMm: 52,
+      idleControl: 'none',
+      egr: 'valve',
+      egrControl: 'electric',
+      egrCooler: true,
+      pcv: 'orifice',
+      pcvJoins: 'duct',
+      purge: false,
+      booster: false,
+      flaps: true,
+      idleSpecRpm: { min: 750, max: 880 },
+    },
+  },
+  {
     id: 'six-line',
     label: 'Straight six, airflow sensor',
     vehicle: { ...base, displacementL: 2.8, cylinders: 6, throttleBoreMm: 66 },
+  },
+  {
+    id: 'flat-four',
+    label: 'Flat four, airflow sensor',
+    vehicle: {
+      ...base,
+      displacementL: 2.2,
+      banks: 2,
+      trimBanks: 1,
+      layout: 'flat',
+      idleSpecRpm: { min: 620, max: 760 },
+    },
   },
   {
     id: 'v6-maf',
@@ -82,6 +129,35 @@ export const ENGINE_PATTERNS: readonly EnginePattern[] = [
     },
   },
   {
+    id: 'v8-twin',
+    label: 'V8, two inlets',
+    vehicle: {
+      ...base,
+      displacementL: 4.6,
+      cylinders: 8,
+      banks: 2,
+      compressionRatio: 11,
+      throttleBoreMm: 68,
+      throttleBodies: 2,
+      inlets: 2,
+      idleSpecRpm: { min: 580, max: 700 },
+    },
+  },
+  {
+    id: 'v10-maf',
+    label: 'V10, airflow sensor',
+    vehicle: {
+      ...base,
+      displacementL: 5.8,
+      cylinders: 10,
+      banks: 2,
+      compressionRatio: 9.6,
+      throttleBoreMm: 80,
+      egr: 'valve',
+      idleSpecRpm: { min: 600, max: 720 },
+    },
+  },
+  {
     id: 'turbo-di',
     label: 'Turbo four, direct injection',
     vehicle: {
@@ -109,6 +185,22 @@ export const ENGINE_PATTERNS: readonly EnginePattern[] = [
       plenum: 'individual',
       purge: false,
       idleSpecRpm: { min: 850, max: 1000 },
+    },
+  },
+  {
+    id: 'carb-one',
+    label: 'Four, one carburettor',
+    vehicle: {
+      ...base,
+      displacementL: 1.3,
+      compressionRatio: 8.8,
+      metering: 'none',
+      injection: 'carburettor',
+      throttle: 'cable',
+      throttleBoreMm: 34,
+      idleControl: 'none',
+      purge: false,
+      idleSpecRpm: { min: 750, max: 900 },
     },
   },
 ]

@@ -1,26 +1,4 @@
-/** Zones of the intake path by the pressure that a leak there sees. */
-export type Zone = 'before-sensor' | 'sensor-to-plate' | 'boost' | 'behind-plate' | 'runner' | 'exhaust-side'
-
-export type StationId =
-  | 'inlet'
-  | 'filter'
-  | 'airflow-sensor'
-  | 'duct'
-  | 'compressor'
-  | 'intercooler'
-  | 'boost-pipe'
-  | 'throttle'
-  | 'idle-valve'
-  | 'plenum'
-  | 'map-sensor'
-  | 'pcv'
-  | 'purge'
-  | 'booster'
-  | 'egr'
-  | 'vacuum-lines'
-  | 'gaskets'
-  | 'runners-1'
-  | 'runners-2'
+import { DOUBLED, type StationId } from './stationIds.js'
 
 /** What is looked at, tried and known at a station; data, the same for every engine that has it. */
 export interface StationInfo {
@@ -54,8 +32,8 @@ const s = (
   reason,
 })
 
-/** Stations in the order of the air. Weights are ours: how often a shop finds air let in there, hoses before hard parts. */
-export const STATIONS: readonly StationInfo[] = [
+/** Stations that every engine has once. Weights are ours: how often a shop finds air let in there, hoses before hard parts. */
+const SINGLE: readonly StationInfo[] = [
   s(
     'inlet',
     'inlet',
@@ -63,6 +41,15 @@ export const STATIONS: readonly StationInfo[] = [
     false,
     0.5,
     ['Snorkel in place and clear'],
+    'before the sensor: air let in here is still metered',
+  ),
+  s(
+    'resonator',
+    'resonator',
+    0,
+    false,
+    0.5,
+    ['Seated, no crack, drain free'],
     'before the sensor: air let in here is still metered',
   ),
   s(
@@ -125,7 +112,11 @@ export const STATIONS: readonly StationInfo[] = [
     1,
     false,
     1,
-    ['Ring of deposit at the plate edge', 'Gasket face dry of dirt streaks', 'Cable slack, free return'],
+    [
+      'Ring of deposit at the plate edge',
+      'Gasket face dry of dirt streaks',
+      'Cable: a little slack, opens fully, returns freely',
+    ],
     'gasket and shaft seals age slowly',
   ),
   s(
@@ -187,6 +178,133 @@ export const STATIONS: readonly StationInfo[] = [
   ),
   s('runners-1', 'runners, bank 1', 0.3, false, 0.5, ['Injector seals, cracks'], 'injector seals harden'),
   s('runners-2', 'runners, bank 2', 0.3, false, 0.5, ['Injector seals, cracks'], 'injector seals harden'),
+  s(
+    'intake-temperature',
+    'air temp sensor',
+    0.2,
+    false,
+    0.5,
+    ['Seated with its seal, connector clicked'],
+    'a push-in seal; one that hangs loose reads the bonnet, not the air',
+  ),
+  s(
+    'charge-sensor',
+    'charge sensor',
+    0.4,
+    true,
+    0.5,
+    ['Seated with its seal, connector clicked'],
+    'one small o-ring, under pressure at load',
+  ),
+  s(
+    'throttle-flap',
+    'throttle flap',
+    0.5,
+    false,
+    1,
+    ['Moves freely, soot not holding it', 'Gasket face dry of soot streaks'],
+    'a diesel needs it to stop softly and to draw exhaust gas, not to run',
+  ),
+  s(
+    'separator',
+    'oil separator',
+    1.2,
+    false,
+    1.5,
+    ['Housing whole, hoses on, no oil beneath it', 'Diaphragm draws lightly, no steady whistle'],
+    'hard plastic and a thin diaphragm: a tear lets air through the crankcase',
+  ),
+  s(
+    'egr-cooler',
+    'EGR cooler',
+    0.2,
+    false,
+    1,
+    ['Dry outside, no white crust'],
+    'coolant on one side, soot on the other',
+  ),
+  s(
+    'egr-tube',
+    'EGR tube',
+    0.3,
+    false,
+    1,
+    ['Clamps tight, no soot fan at a joint'],
+    'hot joints blow soot when they open',
+  ),
+  s(
+    'flaps',
+    'manifold flaps',
+    0.6,
+    false,
+    1,
+    ['Actuator rod on, moves full stroke', 'Shaft ends dry of oil'],
+    'shaft bushes wear; a rod that hops off leaves them where they are',
+  ),
+  s(
+    'fresh-air-hose',
+    'fresh-air hose',
+    1,
+    true,
+    0.5,
+    ['On at both ends, not split'],
+    'lets clean air into the crankcase',
+  ),
+  s(
+    'regulator-line',
+    'regulator line',
+    0.8,
+    true,
+    0.5,
+    ['On at both ends, dry of fuel inside'],
+    'a torn diaphragm draws fuel through it',
+  ),
+  s(
+    'heater-line',
+    'heater line',
+    0.9,
+    true,
+    0.5,
+    ['On, leads to a whole reservoir'],
+    'thin line behind the dash, rarely looked at',
+  ),
+  s('cruise-line', 'cruise line', 0.7, true, 0.5, ['On at actuator and reservoir'], 'old rubber bellows'),
+  s(
+    'boost-control-line',
+    'boost control line',
+    0.8,
+    true,
+    0.5,
+    ['On at valve and actuator, not chafed'],
+    'hot, thin, and under pressure',
+  ),
+  s(
+    'idle-up-valve',
+    'idle-up valve',
+    0.8,
+    true,
+    0.5,
+    ['Hoses on, connector clicked'],
+    'a bypass for steering or air conditioning',
+  ),
+  s(
+    'secondary-air',
+    'secondary air',
+    0.4,
+    true,
+    0.5,
+    ['Vacuum line on, check valve dry'],
+    'its check valve burns, then its line',
+  ),
+]
+
+/** Every station in the order of the air; those of a second inlet after those of the first. */
+export const STATIONS: readonly StationInfo[] = [
+  ...SINGLE,
+  ...DOUBLED.map((d): StationInfo => {
+    const first = SINGLE.find((x) => x.id === d)!
+    return { ...first, id: `${d}-2`, label: `${first.label} 2` }
+  }),
 ]
 
 /** A station's data by id. @throws RangeError on an unknown id */

@@ -1,3 +1,28 @@
+import type { StationId } from './stationIds.js'
+
+/** What is known of one part of the path besides where it stands. */
+export interface StationDetails {
+  readonly material?: 'rubber' | 'plastic' | 'metal' | 'silicone' | 'textile'
+  /** Day it was fitted, and day it was last serviced, yyyy-mm-dd. */
+  readonly fittedOn?: string
+  readonly servicedOn?: string
+  /** Inner width of the hose [mm]. */
+  readonly hoseMm?: number
+  readonly clamp?: 'worm' | 'spring' | 'ear' | 'quick' | 'none'
+  readonly note?: string
+}
+
+/** What of an engine's branches differs from the usual: which hang elsewhere, which it has besides, which it has not. */
+export interface BranchEdits {
+  /** Branches where they belong, by the station that they join; one that is there already is moved. */
+  readonly joins?: Readonly<Partial<Record<StationId, StationId>>>
+  readonly without?: readonly StationId[]
+}
+
+/** Fields that a dose or a liquid bound stands on; each holds only once a technician has seen it to be right. */
+export const CONFIRMED_FIELDS = ['displacementL', 'cylinders', 'compressionRatio'] as const
+export type ConfirmedField = (typeof CONFIRMED_FIELDS)[number]
+
 /** The vehicle format of Uvula: what of an engine its air path and its expectations depend on. */
 export interface Vehicle {
   readonly name: string
@@ -31,75 +56,34 @@ export interface Vehicle {
   readonly loadControl?: 'throttle' | 'valve-lift' | 'late-closing' | 'cylinder-cut'
   readonly plenum?: 'common' | 'per-bank' | 'individual'
   readonly feedPoints?: readonly string[]
-}
-
-/** One thing wrong with a field: what was given and what is accepted. */
-export interface FieldProblem {
-  readonly field: string
-  readonly value: unknown
-  readonly accepted: string
-}
-
-export type Checked<T> =
-  { readonly ok: true; readonly value: T } | { readonly ok: false; readonly problems: readonly FieldProblem[] }
-
-const CHOICES = {
-  metering: ['maf', 'map', 'maf+map', 'none'],
-  induction: ['natural', 'turbo'],
-  injection: ['port', 'direct', 'carburettor'],
-  fuel: ['gasoline', 'diesel'],
-  throttle: ['electronic', 'cable'],
-  idleControl: ['electronic-throttle', 'idle-valve', 'none'],
-  egr: ['none', 'valve'],
-  pcv: ['valve', 'orifice'],
-} as const
-
-const OPTIONAL_CHOICES = {
-  pcvJoins: ['plenum', 'duct', 'throttle'],
-  egrControl: ['vacuum', 'electric', 'backpressure'],
-  loadControl: ['throttle', 'valve-lift', 'late-closing', 'cylinder-cut'],
-  plenum: ['common', 'per-bank', 'individual'],
-} as const
-
-/** Ranges outside which a figure is a slip of the finger and not an engine. */
-const RANGES = {
-  displacementL: { min: 0.3, max: 12, unit: 'L', whole: false },
-  cylinders: { min: 1, max: 16, unit: '', whole: true },
-  banks: { min: 1, max: 2, unit: '', whole: true },
-  compressionRatio: { min: 6, max: 25, unit: '', whole: false },
-  throttleBoreMm: { min: 15, max: 120, unit: 'mm', whole: false },
-  throttleBodies: { min: 1, max: 12, unit: '', whole: true },
-  altitudeM: { min: -450, max: 5500, unit: 'm', whole: false },
-} as const
-
-/** Checks an unknown value against the vehicle format; every problem is listed, none is repaired. */
-export function checkVehicle(input: unknown): Checked<Vehicle> {
-  if (typeof input !== 'object' || input === null || Array.isArray(input))
-    return { ok: false, problems: [{ field: 'vehicle', value: input, accepted: 'one JSON object' }] }
-  const v = input as Record<string, unknown>
-  const problems: FieldProblem[] = []
-  const add = (field: string, accepted: string): void => {
-    problems.push({ field, value: v[field], accepted })
-  }
-  if (typeof v.name !== 'string' || v.name.trim() === '') add('name', 'a text')
-  for (const [field, list] of Object.entries(CHOICES))
-    if (!(list as readonly unknown[]).includes(v[field])) add(field, list.join(', '))
-  for (const [field, list] of Object.entries(OPTIONAL_CHOICES))
-    if (v[field] !== undefined && !(list as readonly unknown[]).includes(v[field]))
-      add(field, `${list.join(', ')} or left out`)
-  for (const [field, r] of Object.entries(RANGES)) {
-    const x = v[field]
-    const inside = typeof x === 'number' && x >= r.min && x <= r.max
-    if (!(inside && (!r.whole || Number.isInteger(x))))
-      add(field, `${r.whole ? 'a whole number ' : ''}${r.min} to ${r.max} ${r.unit}`.trim())
-  }
-  const spec = v.idleSpecRpm as { min?: unknown; max?: unknown } | undefined
-  const { min, max } = spec ?? {}
-  if (!(typeof min === 'number' && typeof max === 'number' && min >= 300 && max <= 2500 && min <= max))
-    add('idleSpecRpm', '{"min","max"} between 300 and 2500 rpm')
-  for (const field of ['booster', 'purge', 'flaps', 'chargeSensor'])
-    if (v[field] !== undefined && typeof v[field] !== 'boolean') add(field, 'true, false or left out')
-  return problems.length ? { ok: false, problems } : { ok: true, value: input as Vehicle }
+  /** How the cylinders stand; left out, in line with one bank, as a V with two. */
+  readonly layout?: 'line' | 'v' | 'flat'
+  /** Sets of fuel trims; left out, one a bank of cylinders. */
+  readonly trimBanks?: number
+  /** Inlets side by side, each with its filter, duct and, with as many throttles, its own throttle; 1 when left out. */
+  readonly inlets?: number
+  /** How the pedal reaches the throttle or its sensor; left out, a cable to a cable throttle and a wire to an electronic one. */
+  readonly pedal?: 'wire' | 'cable'
+  /** An idle valve beside an electronic throttle. */
+  readonly idleValveToo?: boolean
+  readonly egrCooler?: boolean
+  /** An oil separator in the crankcase vent, and where it sits. */
+  readonly separator?: 'none' | 'open' | 'under-manifold'
+  /** A diesel's throttle flap; left out, it has one. */
+  readonly throttleFlap?: boolean
+  readonly resonator?: boolean
+  /** An intake temperature sensor of its own, apart from the airflow sensor. */
+  readonly intakeTemperature?: boolean
+  /** Coolant runs through the throttle body. */
+  readonly throttleCoolant?: boolean
+  readonly coatedBore?: boolean
+  /** Parts whose label forbids cleaning. */
+  readonly doNotClean?: readonly StationId[]
+  readonly idleSpecFrom?: 'label' | 'book' | 'measured' | 'ours'
+  /** Fields that a technician has seen to be right. */
+  readonly confirmed?: readonly ConfirmedField[]
+  readonly branches?: BranchEdits
+  readonly stations?: Readonly<Partial<Record<StationId, StationDetails>>>
 }
 
 /** True when an airflow sensor is fitted. */
@@ -107,15 +91,14 @@ export const hasMaf = (v: Vehicle): boolean => v.metering === 'maf' || v.meterin
 /** True when a manifold pressure sensor is fitted. */
 export const hasMap = (v: Vehicle): boolean => v.metering === 'map' || v.metering === 'maf+map'
 
-/** A vehicle as people say it: "V6 2.9, airflow sensor". */
-export function describeEngine(v: Vehicle): string {
-  const shape = v.banks === 2 ? `V${v.cylinders}` : v.cylinders === 4 ? 'four' : `straight ${v.cylinders}`
-  const metering = {
-    maf: 'airflow sensor',
-    map: 'pressure sensor',
-    'maf+map': 'airflow and pressure sensors',
-    none: v.injection === 'carburettor' ? 'carburetted' : 'no air metering',
-  }[v.metering]
-  const turbo = v.induction === 'turbo' ? ' turbo' : ''
-  return `${shape} ${v.displacementL.toFixed(1)}${turbo}, ${metering}`
-}
+/** Sets of fuel trims that this engine reports. */
+export const trimBanksOf = (v: Pick<Vehicle, 'banks' | 'trimBanks'>): number => v.trimBanks ?? v.banks
+/** True when an idle valve is fitted, alone or beside an electronic throttle. */
+export const hasIdleValve = (v: Vehicle): boolean => v.idleControl === 'idle-valve' || v.idleValveToo === true
+/** True when a cable runs from the pedal. */
+export const hasCable = (v: Vehicle): boolean => (v.pedal ?? (v.throttle === 'cable' ? 'cable' : 'wire')) === 'cable'
+/** True where the mixture is trimmed by a controller: an injected gasoline engine. */
+export const hasTrims = (v: Pick<Vehicle, 'fuel' | 'injection'>): boolean =>
+  v.fuel === 'gasoline' && v.injection !== 'carburettor'
+/** Inlets side by side. */
+export const inletsOf = (v: Pick<Vehicle, 'inlets'>): number => v.inlets ?? 1

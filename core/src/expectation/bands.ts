@@ -1,7 +1,8 @@
 import { standardPressurePa } from '../air/index.js'
-import { hasMaf, type Vehicle } from '../engine/index.js'
+import { hasMaf, hasTrims, type Vehicle } from '../engine/index.js'
 import { maybeChannel, type ChannelId } from '../signals/index.js'
 import { expectedAirflow, INTAKE_WARMING_K, type ExpectedAirflow } from './swallow.js'
+import { unthrottledAir } from './blockage.js'
 
 /** Where a reading should stand, and the scale it is shown on; canonical units. */
 export interface Band {
@@ -31,6 +32,7 @@ export function expectedAt(x: BandPlace): ExpectedAirflow | undefined {
   const v = x.vehicle
   const rpm = x.rpm ?? (v.idleSpecRpm.min + v.idleSpecRpm.max) / 2
   if (x.kind === 'key-on' || !(rpm > 0)) return undefined
+  if (v.fuel === 'diesel') return undefined
   return expectedAirflow({
     displacementL: v.displacementL,
     rpm,
@@ -62,6 +64,7 @@ export function bandOf(channel: ChannelId, x: BandPlace): Band | undefined {
     case 'maf_gs': {
       if (!hasMaf(v)) return undefined
       if (x.kind === 'key-on') return { low: 0, high: 0.3, scaleMin: 0, scaleMax: 3, from: 'zero with the engine off' }
+      if (v.fuel === 'diesel') return dieselAir(x)
       const e = expectedAt(x)
       if (!e) return undefined
       const from = e.from === 'pressure' ? 'what it must swallow at this pressure' : 'engines of this size, wide'
@@ -76,6 +79,7 @@ export function bandOf(channel: ChannelId, x: BandPlace): Band | undefined {
           scaleMax: ambient + 15,
           from: 'barometer of this place',
         }
+      if (v.fuel === 'diesel') return dieselPressure(x, ambient)
       return idling
         ? {
             low: IDLE_RATIO.low * ambient,
@@ -86,12 +90,12 @@ export function bandOf(channel: ChannelId, x: BandPlace): Band | undefined {
           }
         : undefined
     case 'gauge_vacuum_kpa':
-      return gaugeBand(x.kind, ambient)
+      return v.fuel === 'diesel' ? undefined : gaugeBand(x.kind, ambient)
     case 'stft1_pct':
     case 'stft2_pct':
     case 'ltft1_pct':
     case 'ltft2_pct':
-      return x.kind === 'key-on'
+      return x.kind === 'key-on' || !hasTrims(v)
         ? undefined
         : { low: -5, high: 5, scaleMin: -30, scaleMax: 30, from: '±5 % good, ±10 % acceptable' }
     case 'battery_v':
@@ -144,6 +148,45 @@ function gaugeBand(kind: BandPlace['kind'], ambient: number): Band | undefined {
       from: share.from,
     }
   )
+}
+
+/** Share of a diesel's charge that exhaust gas may take up while it idles or is held without load [–]; ours, wide. */
+const EXHAUST_GAS_MOST = 0.65
+
+/** A diesel draws all the air it can, less the exhaust gas that it is given. */
+function dieselAir(x: BandPlace): Band | undefined {
+  const v = x.vehicle
+  const rpm = x.rpm ?? (v.idleSpecRpm.min + v.idleSpecRpm.max) / 2
+  if (!['idle', 'idle-load', 'hold'].includes(x.kind) || !(rpm > 0)) return undefined
+  const ambientPa = standardPressurePa(v.altitudeM)
+  const full = unthrottledAir({
+    displacementL: v.displacementL,
+    rpm,
+    ambientPa,
+    intakeC: x.ambientC + INTAKE_WARMING_K,
+    manifoldPa: x.manifoldKpa !== undefined && x.manifoldKpa > 0 ? x.manifoldKpa * 1000 : undefined,
+  })
+  return {
+    low: (1 - EXHAUST_GAS_MOST) * full.lowKgS * 1e3,
+    high: full.highKgS * 1e3,
+    scaleMin: 0,
+    scaleMax: full.highKgS * 1.4e3,
+    from: 'all it can swallow, less up to two thirds exhaust gas',
+  }
+}
+
+/** A diesel's manifold stands near ambient without load; a turbo one may stand above. */
+function dieselPressure(x: BandPlace, ambient: number): Band | undefined {
+  const high = x.kind === 'hold' ? 1.4 : 1.12
+  return ['idle', 'idle-load', 'hold'].includes(x.kind)
+    ? {
+        low: 0.9 * ambient,
+        high: (x.vehicle.induction === 'turbo' ? high : 1.02) * ambient,
+        scaleMin: 0.5 * ambient,
+        scaleMax: 1.6 * ambient,
+        from: 'a diesel is not throttled',
+      }
+    : undefined
 }
 
 /** How a reading stands to its band. */

@@ -1,5 +1,5 @@
 import { standardPressurePa } from '../air/index.js'
-import { hasMaf, hasMap, type Vehicle } from '../engine/index.js'
+import { hasMaf, hasMap, type Vehicle, trimBanksOf } from '../engine/index.js'
 import { median } from '../statistics/index.js'
 import { channelLags } from './lag.js'
 import { STEADY } from './point.js'
@@ -154,7 +154,7 @@ export function wantedChannels(v: Vehicle): readonly (readonly [ChannelId, strin
     ...(hasMaf(v) ? ([['maf_gs', 'airflow']] as const) : []),
     ...(hasMap(v) ? ([['map_kpa', 'manifold pressure']] as const) : []),
     ...(trimmed ? ([['stft1_pct', 'fuel trims']] as const) : []),
-    ...(trimmed && v.banks === 2 ? ([['stft2_pct', 'trims of the second bank']] as const) : []),
+    ...(trimmed && trimBanksOf(v) === 2 ? ([['stft2_pct', 'trims of the second bank']] as const) : []),
   ]
 }
 

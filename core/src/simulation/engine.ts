@@ -1,5 +1,5 @@
 import { AIR_GAS_CONSTANT, ZERO_CELSIUS_K, airDensity, standardPressurePa } from '../air/index.js'
-import { hasMaf, type Vehicle } from '../engine/index.js'
+import { hasMaf, type Vehicle, trimBanksOf } from '../engine/index.js'
 import { seededRandom, type Random } from '../statistics/index.js'
 import { AirSide, type AirAccount } from './airSide.js'
 import { PlateArea, characterOf, type EngineCharacter } from './character.js'
@@ -253,7 +253,7 @@ export class SimulatedEngine {
     if (believed) return Math.max(0.1, t)
     if (rpm > 3200) t *= 1 - f.flapStuck
     t *= 1 - 0.22 * f.valveDeposits * Math.min(1, this.flowShare)
-    const half = (bank: 0 | 1 | 2): number => (v.banks === 2 && bank !== 0 ? 0.5 : 1)
+    const half = (bank: 0 | 1 | 2): number => (trimBanksOf(v) === 2 && bank !== 0 ? 0.5 : 1)
     if (f.timingLateDeg > 0) t *= 1 - half(f.timingLateBank) * 0.011 * f.timingLateDeg * Math.max(-0.5, 1 - rpm / 3200)
     t *= 1 - (f.runnerLoss * Math.min(1, 0.25 + 0.9 * this.flowShare)) / v.cylinders
     t *= 1 - (0.15 * f.weakShare) / v.cylinders
@@ -264,7 +264,7 @@ export class SimulatedEngine {
   private byBank(): [number, number] {
     const { vehicle: v, character: c, faults: f } = this
     const a = this.air.account
-    if (v.banks !== 2) return [a.fresh, 0]
+    if (trimBanksOf(v) !== 2) return [a.fresh, 0]
     const half = v.cylinders / 2
     let imbalance = 0
     for (let k = 0; k < v.cylinders; k++) imbalance += (k < half ? 1 : -1) * (c.cylinderShare[k] - 1)
@@ -349,7 +349,7 @@ export class SimulatedEngine {
       this.mixture.fuelUsedKg += heatKg
     } else {
       const carburettor = v.injection === 'carburettor'
-      const foreign = this.service.burningAsGasolineKg / (v.banks === 2 ? 2 : 1)
+      const foreign = this.service.burningAsGasolineKg / (trimBanksOf(v) === 2 ? 2 : 1)
       this.mixture.step(
         {
           air,
@@ -367,7 +367,7 @@ export class SimulatedEngine {
         Math.min(0.3, 0.11 * this.hurry),
       )
       const m = this.mixture.lambda
-      lambda = v.banks === 2 ? 0.5 * (m[0] + m[1]) : m[0]
+      lambda = trimBanksOf(v) === 2 ? 0.5 * (m[0] + m[1]) : m[0]
       heatKg = this.running ? this.mixture.fuelKg / Math.max(1, lambda < 1 ? 1 / lambda : 1) : 0
     }
     this.torque(heatKg, lambda, diesel)
@@ -556,7 +556,7 @@ export class SimulatedEngine {
     }
     const open = v.fuel === 'diesel' ? 1 : 0.3
     air.egrM2 = (this.egrCommand * open * c.egrFullMm2 * (1 - f.egrMissing) + f.egrMm2) * 1e-6
-    const half = v.banks === 2 && f.backPressureBank !== 0 ? 0.5 : 1
+    const half = trimBanksOf(v) === 2 && f.backPressureBank !== 0 ? 0.5 : 1
     air.exhaustPa =
       s.ambientPa +
       9000 * this.flowShare ** 2 +

@@ -1,4 +1,4 @@
-import { airPathOf, hasMaf, hasMap, maybeStation, type Vehicle } from '../engine/index.js'
+import { airPathOf, hasMaf, hasMap, maybeStation, type Vehicle, trimBanksOf } from '../engine/index.js'
 import type { SimulatedFaults } from './faults.js'
 
 /** Keys of a fault specification: `unmetered-air:areaMm2=3,bank=2`. */
@@ -165,7 +165,7 @@ const ROWS: readonly FaultRow[] = [
   {
     id: 'oxygen-sensors-crossed',
     set: () => ({ oxygenCrossed: true }),
-    cannot: needs((v) => v.banks === 2 && v.fuel === 'gasoline', 'second bank'),
+    cannot: needs((v) => trimBanksOf(v) === 2 && v.fuel === 'gasoline', 'second bank'),
   },
   {
     id: 'exhaust-leak',

@@ -1,6 +1,6 @@
 import type { EngineCharacter } from './character.js'
 import type { SimulatedFaults } from './faults.js'
-import type { Vehicle } from '../engine/index.js'
+import { trimBanksOf, type Vehicle } from '../engine/index.js'
 
 /** Stoichiometric air per fuel of gasoline [–]. Source: Heywood, app. D. */
 export const AFR = 14.6
@@ -87,7 +87,7 @@ export class Mixture {
   /** One control period. `learn` is how fast the long-term cells follow [1/s]. */
   step(q: MixtureInput, learn: number): void {
     const { v, f } = this
-    const banks = v.banks === 2 ? 2 : 1
+    const banks = trimBanksOf(v) === 2 ? 2 : 1
     const demand = fuelDemand(f.ethanol)
     const share =
       this.c.fuelScale * (1 + f.fuelErrorIdle + (f.fuelErrorFull - f.fuelErrorIdle) * Math.min(1, q.flowShare))
@@ -125,7 +125,7 @@ export class Mixture {
   }
 
   private bankOf(cylinder: number): 0 | 1 {
-    return this.v.banks === 2 && cylinder > this.v.cylinders / 2 ? 1 : 0
+    return trimBanksOf(this.v) === 2 && cylinder > this.v.cylinders / 2 ? 1 : 0
   }
 
   /** Oxygen sensors: transport delay, lag, and what comes past the mixture itself. */

@@ -1,4 +1,4 @@
-import { hasMaf, hasMap, type Vehicle } from '../engine/index.js'
+import { hasMaf, hasMap, type Vehicle, trimBanksOf } from '../engine/index.js'
 import type { SimulatedEngine } from './engine.js'
 
 /** Monitors of J1979 whose completion an inspection looks at. The first three run all the time. */
@@ -29,14 +29,14 @@ const CODES: readonly CodeRow[] = [
       code: bank ? 'P0174' : 'P0171',
       monitor: 'fuel',
       holdS: 15,
-      applies: (v) => trimmed(v) && bank < v.banks,
+      applies: (v) => trimmed(v) && bank < trimBanksOf(v),
       fails: (e) => (e.closedLoop && warm(e) ? total(e, bank) > 0.22 : undefined),
     },
     {
       code: bank ? 'P0175' : 'P0172',
       monitor: 'fuel',
       holdS: 15,
-      applies: (v) => trimmed(v) && bank < v.banks,
+      applies: (v) => trimmed(v) && bank < trimBanksOf(v),
       fails: (e) => (e.closedLoop && warm(e) ? total(e, bank) < -0.22 : undefined),
     },
   ]),

@@ -1,4 +1,4 @@
-import { hasMaf, hasMap } from '../engine/index.js'
+import { hasMaf, hasMap, trimBanksOf } from '../engine/index.js'
 import type { ChannelId } from '../signals/index.js'
 import type { SimulatedEngine } from './engine.js'
 
@@ -34,7 +34,7 @@ export function readChannels(e: SimulatedEngine, noise: () => number = () => 0):
     const m = e.mixture
     row.stft1_pct = trim(m.stft[0])
     row.ltft1_pct = trim(m.ltft[0][e.cell])
-    if (v.banks === 2) {
+    if (trimBanksOf(v) === 2) {
       row.stft2_pct = trim(m.stft[1])
       row.ltft2_pct = trim(m.ltft[1][e.cell])
     }

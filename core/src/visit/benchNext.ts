@@ -1,5 +1,5 @@
 import type { Diagnosis } from '../diagnosis/index.js'
-import { airPathOf, lookItemsOf } from '../engine/index.js'
+import { lookItemsOf } from '../engine/index.js'
 import { isIdleMeasured, pointsOfRound } from './points.js'
 import { live, type VisitFile } from './records.js'
 import { isProved, remediesOf, roundToFill } from './remedies.js'
@@ -19,7 +19,7 @@ export function benchNext(f: VisitFile, stage: StageId, d?: Diagnosis, nowMs = 0
       return isIdleMeasured(f, 0) ? 'The warm idle is read.' : 'Read the warm idle, nothing touched.'
     case 'look': {
       const judged = new Set(live(f.findings).map((x) => x.item))
-      const left = lookItemsOf(airPathOf(f.vehicle.spec)).filter((i) => !judged.has(i.id)).length
+      const left = lookItemsOf(f.vehicle.spec).filter((i) => !judged.has(i.id)).length
       return left ? `${left} look${left === 1 ? '' : 's'} left along the pipe.` : 'Every look is judged.'
     }
     case 'measure':

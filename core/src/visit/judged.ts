@@ -1,3 +1,4 @@
+import { trimBanksOf } from '../engine/index.js'
 import { bandOf, standing } from '../expectation/index.js'
 import { trimBand } from '../proof/index.js'
 import { maybeChannel, type ChannelId, type TotalTrim } from '../signals/index.js'
@@ -60,7 +61,7 @@ export function judgedIdle(f: VisitFile, round = newestMeasured(f)): Judged[] {
   for (const bank of [1, 2] as const) {
     const value = idle.means[`trim${bank}_pct`]
     if (value === undefined) continue
-    const label = f.vehicle.spec.banks === 2 ? `total trim, bank ${bank},` : 'total trim'
+    const label = trimBanksOf(f.vehicle.spec) === 2 ? `total trim, bank ${bank},` : 'total trim'
     out.push(
       judged(`trim${bank}_pct`, label, value, -ACCEPTABLE_PCT, ACCEPTABLE_PCT, '%', trimBand(value) !== 'outside'),
     )

@@ -1,5 +1,5 @@
 import { CAUSES, testInfo, type Diagnosis } from '../diagnosis/index.js'
-import { airPathOf, lookItemsOf, stationInfo } from '../engine/index.js'
+import { lookItemsOf, stationInfo } from '../engine/index.js'
 import { outsideNow } from './judged.js'
 import { isIdleMeasured } from './points.js'
 import { live, type RepairKind, type VisitFile } from './records.js'
@@ -175,7 +175,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       )
     return act('sheet', 'hand-over', 'Print the sheet', 'Done, measured again, inside its bands.')
   }
-  const items = lookItemsOf(airPathOf(f.vehicle.spec))
+  const items = lookItemsOf(f.vehicle.spec)
   const judged = new Set(
     live(f.findings)
       .filter((x) => x.test === 'look')

@@ -1,5 +1,5 @@
 import { mergePoints, pointFromTyped } from '../diagnosis/index.js'
-import { hasMaf, hasMap, type Vehicle } from '../engine/index.js'
+import { hasIdleValve, hasMaf, hasMap, hasTrims, trimBanksOf, type Vehicle } from '../engine/index.js'
 import { totalTrimPct, type ChannelId, type OperatingPoint, type PointKind } from '../signals/index.js'
 import { live, SLOTS, type ReadingRecord, type Slot, type VisitFile } from './records.js'
 
@@ -55,13 +55,14 @@ export function idleChannels(v: Vehicle): ChannelId[] {
   const out: ChannelId[] = ['rpm']
   if (hasMaf(v)) out.push('maf_gs')
   if (hasMap(v)) out.push('map_kpa')
-  if (v.injection !== 'carburettor') {
+  if (hasTrims(v)) {
     out.push('stft1_pct', 'ltft1_pct')
-    if (v.banks === 2) out.push('stft2_pct', 'ltft2_pct')
+    if (trimBanksOf(v) === 2) out.push('stft2_pct', 'ltft2_pct')
   }
-  if (v.idleControl === 'idle-valve') out.push('idle_valve_pct')
-  else if (v.idleControl === 'electronic-throttle') out.push('throttle_pct')
-  if (!hasMap(v)) out.push('gauge_vacuum_kpa')
+  if (v.idleControl === 'electronic-throttle') out.push('throttle_pct')
+  if (hasIdleValve(v)) out.push('idle_valve_pct')
+  // a diesel has no vacuum to gauge
+  if (!hasMap(v) && v.fuel === 'gasoline') out.push('gauge_vacuum_kpa')
   out.push('battery_v')
   return out
 }

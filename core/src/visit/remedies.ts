@@ -1,6 +1,6 @@
 import { methodInfo, PRODUCTS, SURFACES, type ProductId, type SurfaceId } from '../cleaning/index.js'
 import type { FaultId } from '../diagnosis/index.js'
-import { stationInfo, type StationId } from '../engine/index.js'
+import { kindOfStation, stationInfo, type StationId, type StationKind } from '../engine/index.js'
 import { PROCEDURES, runState } from '../procedures/index.js'
 import { isIdleMeasured, lastRound, readingsOf } from './points.js'
 import { live, type RecordMeta, type RepairKind, type RepairRecord, type RunRecord, type VisitFile } from './records.js'
@@ -86,8 +86,9 @@ const LEAKS: readonly FaultId[] = ['unmetered-air', 'unmetered-air-bank']
 export const LETS_AIR_IN: readonly FaultId[] = [...LEAKS, 'unmetered-air-duct', 'pcv-stuck-open', 'purge-stuck-open']
 
 /** Causes that work at a station answers. */
-const ANSWERS: Readonly<Record<StationId, readonly FaultId[]>> = {
+const ANSWERS: Readonly<Record<StationKind, readonly FaultId[]>> = {
   inlet: ['intake-restriction'],
+  resonator: ['intake-restriction'],
   filter: ['intake-restriction', 'maf-under-reads'],
   'airflow-sensor': ['maf-under-reads', 'maf-over-reads', 'temperature-sensor-implausible'],
   duct: ['unmetered-air-duct'],
@@ -95,14 +96,28 @@ const ANSWERS: Readonly<Record<StationId, readonly FaultId[]>> = {
   intercooler: ['boost-leak'],
   'boost-pipe': ['boost-leak'],
   throttle: ['throttle-deposits', ...LEAKS],
+  'throttle-flap': ['throttle-deposits', 'intake-restriction'],
+  'intake-temperature': ['temperature-sensor-implausible'],
+  'charge-sensor': ['map-sensor-offset', 'boost-leak'],
   'idle-valve': ['idle-valve-stuck', 'throttle-deposits', ...LEAKS],
   plenum: LEAKS,
   'map-sensor': ['map-sensor-offset', ...LEAKS],
   pcv: ['pcv-stuck-open', 'pcv-blocked', ...LEAKS],
+  separator: ['pcv-stuck-open', 'pcv-blocked', ...LEAKS],
   purge: ['purge-stuck-open', ...LEAKS],
   booster: LEAKS,
   egr: ['egr-open-at-idle', 'egr-no-flow', ...LEAKS],
+  'egr-cooler': ['egr-no-flow'],
+  'egr-tube': ['egr-no-flow'],
+  flaps: ['runner-restriction', ...LEAKS],
   'vacuum-lines': LEAKS,
+  'fresh-air-hose': ['pcv-blocked'],
+  'regulator-line': ['fuel-delivery-high', ...LEAKS],
+  'heater-line': LEAKS,
+  'cruise-line': LEAKS,
+  'idle-up-valve': LEAKS,
+  'boost-control-line': [],
+  'secondary-air': LEAKS,
   gaskets: [...LEAKS, 'runner-restriction', 'valve-deposits'],
   'runners-1': [...LEAKS, 'runner-restriction', 'valve-deposits'],
   'runners-2': [...LEAKS, 'runner-restriction', 'valve-deposits'],
@@ -147,7 +162,7 @@ function repairs(f: VisitFile): Remedy[] {
       partsPrice: r.partsPrice,
       temporary: r.temporary,
       words: `${repairWords(r)}${r.temporary ? ' (temporary)' : ''}${r.note ? `: ${r.note}` : ''}${r.againstRule ? ', against the rule, as recorded' : ''}`,
-      answers: ANSWERS[r.station],
+      answers: ANSWERS[kindOfStation(r.station)],
     }))
 }
 
@@ -175,7 +190,7 @@ function cleanings(f: VisitFile): Remedy[] {
       partsPrice: (before?.partsPrice ?? 0) + PRODUCT_PRICE[s.product],
       temporary: false,
       words: before ? `${before.words}; ${what}` : what,
-      answers: ANSWERS[s.station],
+      answers: ANSWERS[kindOfStation(s.station)],
     })
   }
   return [...by.values()]

@@ -1,4 +1,4 @@
-import type { StationId } from '../engine/index.js'
+import { kindOfStation, type StationId, type StationKind } from '../engine/index.js'
 import type { RepairKind } from './records.js'
 
 /** One way to mend a place: what it costs, how long it lasts, under which conditions. */
@@ -100,7 +100,7 @@ const hard: readonly RepairOption[] = [
 ]
 
 /** Ways to answer a find by station; prices are the demo shop's list, in its own money. */
-const TABLE: Partial<Record<StationId, readonly RepairOption[]>> = {
+const TABLE: Partial<Record<StationKind, readonly RepairOption[]>> = {
   duct: rubber,
   pcv: [...rubber.slice(0, -1), clean(20, 2, 0.2, 'vent and hoses are whole, only sooted or oiled'), leave],
   booster: rubber,
@@ -137,7 +137,7 @@ const TABLE: Partial<Record<StationId, readonly RepairOption[]>> = {
 }
 
 /** Ways to mend a station, cheapest first. */
-export const repairOptionsAt = (station: StationId): readonly RepairOption[] => TABLE[station] ?? hard
+export const repairOptionsAt = (station: StationId): readonly RepairOption[] => TABLE[kindOfStation(station)] ?? hard
 
 /** Cost of an option with its risk priced in: parts and labour now, and the chance of doing it all again. */
 export function expectedCost(

@@ -1,4 +1,4 @@
-import { airPathOf, describeEngine, lookItemsOf, stationInfo } from '../engine/index.js'
+import { describeEngine, lookItemsOf, stationInfo } from '../engine/index.js'
 import type { Change } from '../proof/index.js'
 import { CAUSES, codeMeaning, faultOf, NEEDLES, testInfo, type Diagnosis } from '../diagnosis/index.js'
 import { methodInfo, PRODUCTS, SURFACES, type SurfaceId } from '../cleaning/index.js'
@@ -112,7 +112,7 @@ function learntPast(f: VisitFile): string | undefined {
 /** What was looked at or tried, where no note says what was seen. */
 function foundBy(f: VisitFile, x: FindingRecord): string {
   if (x.test !== 'look') return `${testInfo(x.test).label.toLowerCase()}, found it`
-  const asked = lookItemsOf(airPathOf(f.vehicle.spec)).find((i) => i.id === x.item)?.question
+  const asked = lookItemsOf(f.vehicle.spec).find((i) => i.id === x.item)?.question
   return asked
     ? `looked at “${asked.charAt(0).toLowerCase()}${asked.slice(1)}”, not in order`
     : 'looked at, not in order'
@@ -289,7 +289,7 @@ const isAir = (c: VisitCauses): boolean =>
 
 /** Looks along the pipe that nobody has judged. */
 function unlooked(f: VisitFile): string[] {
-  const items = lookItemsOf(airPathOf(f.vehicle.spec))
+  const items = lookItemsOf(f.vehicle.spec)
   const judged = new Set(live(f.findings).map((x) => x.item))
   const left = items.filter((i) => !judged.has(i.id)).length
   return left ? [`Not looked at: ${left} of ${items.length} places along the intake.`] : []

@@ -1,4 +1,4 @@
-import { airPathOf, lookItemsOf } from '../engine/index.js'
+import { lookItemsOf } from '../engine/index.js'
 import { idleChannels, isIdleMeasured, lastRound, pointsOfRound } from './points.js'
 import { isProved, remediesOf } from './remedies.js'
 import { live, type VisitFile } from './records.js'
@@ -51,7 +51,7 @@ export interface StageStatus {
 
 /** Status of every stage. */
 export function stageStatuses(f: VisitFile): StageStatus[] {
-  const items = lookItemsOf(airPathOf(f.vehicle.spec))
+  const items = lookItemsOf(f.vehicle.spec)
   const looks = live(f.findings).filter((x) => x.test === 'look')
   const judged = new Set(looks.map((x) => x.item)).size
   const suspects = looks.filter((x) => x.outcome !== 'pass').length

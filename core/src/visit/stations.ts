@@ -8,7 +8,7 @@ export type StationState = 'unseen' | 'begun' | 'sound' | 'suspect' | 'failed' |
 /** State of every station of this engine: the worst that was found, unless it was mended since. */
 export function stationStates(f: VisitFile): ReadonlyMap<StationId, StationState> {
   const path = airPathOf(f.vehicle.spec)
-  const items = lookItemsOf(path)
+  const items = lookItemsOf(f.vehicle.spec)
   const findings = live(f.findings).filter((x) => x.test !== 'note')
   const mended = mendedStations(f)
   return new Map(

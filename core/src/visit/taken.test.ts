@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals'
-import { airPathOf, ENGINE_PATTERNS, lookItemsOf } from '../engine/index.js'
+import { ENGINE_PATTERNS, lookItemsOf } from '../engine/index.js'
 import {
   cylinderUnlike,
   emptyVisit,
@@ -83,7 +83,7 @@ function visit(balances: [number, BalanceRecord['taken']][], measuredAgain?: num
 
 /** Every place along the intake looked at and in order. */
 const everyLook = (f: VisitFile): VisitFile['findings'] =>
-  lookItemsOf(airPathOf(f.vehicle.spec)).map((i) => ({
+  lookItemsOf(f.vehicle.spec).map((i) => ({
     ...meta(`look ${i.id}`, 3),
     test: 'look',
     station: i.station,

@@ -1,5 +1,5 @@
 import { expectedAt } from '../expectation/index.js'
-import { hasMaf } from '../engine/index.js'
+import { hasMaf, trimBanksOf } from '../engine/index.js'
 import { trimBand } from '../proof/index.js'
 import type { OperatingPoint } from '../signals/index.js'
 import { vehicleAtPlace } from './place.js'
@@ -29,7 +29,7 @@ const ON_THE_SHEET: readonly OperatingPoint['kind'][] = ['idle', 'idle-load', 'h
 /** Every point of a round with trims or airflow: both banks, short, long and total, airflow against what belongs there. */
 export function trimSheet(f: VisitFile, round: number): TrimRow[] {
   const vehicle = vehicleAtPlace(f)
-  const banks = vehicle.banks === 2 ? ([1, 2] as const) : ([1] as const)
+  const banks = trimBanksOf(vehicle) === 2 ? ([1, 2] as const) : ([1] as const)
   return pointsOfRound(f, round)
     .filter((p) => ON_THE_SHEET.includes(p.kind))
     .sort((a, b) => ON_THE_SHEET.indexOf(a.kind) - ON_THE_SHEET.indexOf(b.kind) || a.rpm - b.rpm)

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from '@jest/globals'
-import { ENGINE_PATTERNS, airPathOf, lookItemsOf, STATIONS } from '../engine/index.js'
+import { ENGINE_PATTERNS, lookItemsOf, STATIONS } from '../engine/index.js'
 import { FAULTS, LOOKS } from '../diagnosis/index.js'
 import { basicsOf } from '../diagnosis/basics.js'
 import { expectedAt } from '../expectation/index.js'
@@ -114,11 +114,11 @@ describe('one truth, whatever the order', () => {
           findings: [foundAt('duct.2', 'split below')],
         })
         moves.forEach((m, n) => {
-          const first = remediesOf(f).length > 0 ? JSON.stringify(pointsOfRound(f, 0)) : undefined
+          const first = remediesOf(f).length > 0 ? pointsOfRound(f, 0) : undefined
           const rounds = roundToFill(f)
           f = after(f, m, n)
           // the baseline stands from the first remedy on, and rounds never run backwards
-          if (first !== undefined) expect(JSON.stringify(pointsOfRound(f, 0))).toBe(first)
+          if (first !== undefined) expect(pointsOfRound(f, 0)).toEqual(first)
           expect(roundToFill(f)).toBeGreaterThanOrEqual(rounds)
           expect(roundToFill(f)).toBeGreaterThan(Math.max(-1, ...remediesOf(f).map((r) => r.afterRound)))
         })
@@ -156,7 +156,7 @@ describe('one place', () => {
     expect(unmeteredAir(typed, 0)!.flux).toBeLessThan(0.9 * unmeteredAir(low, 0)!.flux)
     expect(diagnoseVisit(typed, 0).ranking).not.toEqual(diagnoseVisit(low, 0).ranking)
   })
-  it.each(ENGINE_PATTERNS.map((p) => [p.id, p.vehicle] as const))(
+  it.each(ENGINE_PATTERNS.filter((p) => p.vehicle.fuel === 'gasoline').map((p) => [p.id, p.vehicle] as const))(
     '%s: the band’s middle and the diagnosis expect the same idle air',
     (_, vehicle) => {
       for (const altitudeM of [0, 1500]) {
@@ -174,13 +174,9 @@ describe('one place', () => {
 
 describe('what is looked at', () => {
   it('every line of every engine’s look has its evidence, and nothing else has', () => {
-    const asked = new Set(
-      ENGINE_PATTERNS.flatMap((p) =>
-        lookItemsOf(airPathOf({ ...p.vehicle, name: 'x', altitudeM: 0 })).map((i) => i.id),
-      ),
-    )
-    for (const s of STATIONS)
-      s.looks.filter((q) => !q.startsWith('Cable')).forEach((_, i) => asked.add(`${s.id}.${i + 1}`))
+    const asked = STATIONS.flatMap((x) => x.looks.map((_, i) => `${x.id}.${i + 1}`))
+    for (const p of ENGINE_PATTERNS)
+      for (const i of lookItemsOf({ ...p.vehicle, name: 'x', altitudeM: 0 })) expect(asked).toContain(i.id)
     expect(Object.keys(LOOKS).sort()).toEqual([...asked].sort())
   })
   it.each(Object.entries(LOOKS))('%s speaks for something, by chances that are chances', (_, l) => {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals'
-import { airPathOf, ENGINE_PATTERNS, lookItemsOf, type Vehicle } from '../engine/index.js'
+import { ENGINE_PATTERNS, lookItemsOf, type Vehicle } from '../engine/index.js'
 import type { ChannelId } from '../signals/index.js'
 import {
   emptyVisit,
@@ -73,7 +73,7 @@ const idle = (round: number, trim: number, gs = 2.8): ReadingRecord[] =>
   }))
 
 const looks = (bad?: string): FindingRecord[] =>
-  lookItemsOf(airPathOf(spec)).map((i) => ({
+  lookItemsOf(spec).map((i) => ({
     ...meta,
     id: `v:look:${i.id}`,
     visitId: 'v',

@@ -2,13 +2,18 @@ import { classValidatorResolver } from '@hookform/resolvers/class-validator'
 import { parseTyped, QUANTITIES, type QuantityId } from '@uvula/core'
 import { useForm, type DefaultValues, type FieldValues, type UseFormReturn } from 'react-hook-form'
 
-/** A form that is checked by the class the server checks it by, field by field as each is left. */
-export function useChecked<T extends FieldValues>(form: new () => T, values: DefaultValues<T>): UseFormReturn<T> {
+/** A form that is checked by the class the server checks it by, field by field as each is left unless said otherwise. */
+export function useChecked<T extends FieldValues>(
+  form: new () => T,
+  values: DefaultValues<T>,
+  /** A form that is begun at its first field and left for something else is checked when it is sent. */
+  when: 'onBlur' | 'onSubmit' = 'onBlur',
+): UseFormReturn<T> {
   return useForm<T>({
     resolver: classValidatorResolver(form as never),
     defaultValues: values,
-    mode: 'onBlur',
-    reValidateMode: 'onBlur',
+    mode: when,
+    reValidateMode: when === 'onBlur' ? 'onBlur' : 'onChange',
   })
 }
 

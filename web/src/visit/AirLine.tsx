@@ -69,6 +69,12 @@ export function AirLine({
   return (
     <div className="airline" role="region" aria-label="air line" ref={box}>
       <svg width={d.width} height={d.height} role="group" aria-label="stations">
+        {d.second && (
+          <path
+            d={`M ${d.from} ${d.second.y} H ${d.second.turnX} C ${d.second.turnX + 34} ${d.second.y}, ${d.second.meetsX - 30} ${d.trunkY + 12}, ${d.second.meetsX} ${d.trunkY}`}
+            className="bank"
+          />
+        )}
         <path d={pipePath(d.from, d.to, d.trunkY, 10)} className="pipe" />
         <path d={pipePath(d.plateX, d.to, d.trunkY, 14)} className="pipe" />
         {d.stations
@@ -81,13 +87,14 @@ export function AirLine({
             />
           ))}
         {d.stations
-          .filter((s) => s.joinX !== undefined)
+          .filter((s) => s.join !== undefined)
           .map((s) => (
             <line
               key={s.placed.info.id}
-              x1={s.joinX}
+              x1={s.join!.x}
               x2={s.x}
-              y1={d.trunkY + (s.y < d.trunkY ? -14 : 14)}
+              // from the skin of the pipe, or from the branch that it hangs on
+              y1={s.join!.y === s.y ? s.y : s.join!.y + (s.y < s.join!.y ? -14 : 14)}
               y2={s.y}
               className="branch"
             />

@@ -7,8 +7,8 @@ export interface DrawnStation {
   readonly y: number
   /** Where its label and value stand. */
   readonly side: 'above' | 'below' | 'right'
-  /** For a branch: where it meets the trunk. */
-  readonly joinX?: number
+  /** For a branch: where its line begins, on the pipe or at the station that it hangs on. */
+  readonly join?: { readonly x: number; readonly y: number }
 }
 
 export interface AirLineDrawing {
@@ -16,6 +16,8 @@ export interface AirLineDrawing {
   readonly width: number
   readonly height: number
   readonly trunkY: number
+  /** The second inlet's pipe, and where it turns into the first; undefined with one inlet. */
+  readonly second?: { readonly y: number; readonly turnX: number; readonly meetsX: number }
   readonly from: number
   /** x of the plate: behind it the pipe is under vacuum. */
   readonly plateX: number
@@ -24,51 +26,134 @@ export interface AirLineDrawing {
 }
 
 /** Heights at full size, and on a phone, where the strip gives way to the bench [px]. */
-const ROOMY = { trunk: 94, height: 216, above: 34, below: 154 } as const
-const STRIP = { trunk: 80, height: 182, above: 32, below: 128 } as const
+const ROOMY = { above: 34, trunk: 94, below: 154, height: 216 } as const
+const STRIP = { above: 32, trunk: 80, below: 128, height: 182 } as const
+/** With a second inlet its row lies between the first and what hangs below. */
+const SECOND_ROW = 62
 const STRIP_BELOW = 720
 const EDGE = 52
-/** Room two branches take, one above and one below [px]. */
-const BRANCH_ROOM = 108
-/** Least width at which labels do not touch, by what hangs on the trunk [px]. */
-const TRUNK_ROOM = 92
 const BANK_ROOM = 150
+/** Room between two labels of one row, beside a line that passes a label, and for a value to the right of a ring [px]. */
+const GAP = 14
+const LINE_GAP = 12
+const VALUE_ROOM = 62
+/** Least room a ring takes to each side [px]. */
+const RING = 22
 
-/** Lays one engine's path out: trunk left to right, branches above and below in turn, banks forking at the end. */
+/** Half the width of a label at 16 px of the semi-condensed face, generous [px]. */
+export const halfLabel = (text: string): number => (text.length * 7.4) / 2
+
+interface Hung {
+  readonly placed: PlacedStation
+  x: number
+  readonly row: 'above' | 'below'
+  readonly on?: Hung
+}
+
+/**
+ * Lays one engine's path out: trunk left to right, a second inlet as a row of its own below it, branches above and below
+ * in turn, what hangs on a branch beside it, banks forking at the end. Rows are filled from the left so that no label
+ * touches another or a line that passes it; what room is left is shared out evenly.
+ */
 export function drawAirLine(v: Vehicle, available: number): AirLineDrawing {
   const path = airPathOf(v)
-  const at = available < STRIP_BELOW ? STRIP : ROOMY
+  const narrow = available < STRIP_BELOW
+  const base = narrow ? STRIP : ROOMY
+  const second = path.stations.filter((s) => s.lane === 'second')
+  const shift = second.length ? SECOND_ROW : 0
+  const at = { ...base, below: base.below + shift, height: base.height + shift }
+  const secondY = base.trunk + SECOND_ROW
   const trunk = trunkOf(path)
   const branchesOf = (id: StationId): PlacedStation[] =>
     path.stations.filter((s) => s.lane === 'branch' && s.joins === id)
-  const rooms = trunk.map((t) =>
-    Math.max(TRUNK_ROOM, TRUNK_ROOM * 0.6 + Math.ceil(branchesOf(t.info.id).length / 2) * BRANCH_ROOM),
-  )
-  const least = rooms.reduce((a, b) => a + b, 0) + 2 * EDGE + BANK_ROOM
+
+  const xs = new Map<StationId, number>()
+  const hung: Hung[] = []
+  // right edges of what stands already in each row
+  let aboveEdge = 0
+  let belowEdge = 0
+  let turn = 0
+  let lastLine = 0
+
+  const hang = (placed: PlacedStation, least: number, row: Hung['row'], on?: Hung): Hung => {
+    const half = Math.max(RING, halfLabel(placed.info.label))
+    const edge = row === 'above' ? aboveEdge : belowEdge
+    const x = Math.max(least, edge + GAP + half)
+    const right = x + Math.max(half, VALUE_ROOM)
+    if (row === 'above') aboveEdge = right
+    else belowEdge = right
+    const one: Hung = { placed, x, row, on }
+    hung.push(one)
+    // what hangs on it stands beside it, in its row
+    for (const child of branchesOf(placed.info.id)) hang(child, x + RING, row, one)
+    return one
+  }
+
+  let pipeEdge = EDGE
+  const place = (t: PlacedStation, i: number): void => {
+    const below = second.find((s) => s.info.id === `${t.info.id}-2`)
+    const half = Math.max(RING, halfLabel(t.info.label), below ? halfLabel(below.info.label) : 0)
+    const x = i === 0 ? EDGE : Math.max(pipeEdge + GAP + half, lastLine + LINE_GAP + half)
+    pipeEdge = x + half
+    xs.set(t.info.id, x)
+    if (below) xs.set(below.info.id, x)
+    for (const b of branchesOf(t.info.id)) {
+      // above a line would cut this station's own label; below its value, or the second inlet's row
+      const row: Hung['row'] = second.length && below ? 'above' : turn++ % 2 === 0 ? 'above' : 'below'
+      const least = row === 'above' ? x + half + LINE_GAP : x + RING + LINE_GAP
+      lastLine = Math.max(lastLine, hang(b, least, row).x)
+    }
+    if (below)
+      for (const b of branchesOf(below.info.id)) lastLine = Math.max(lastLine, hang(b, x + half + LINE_GAP, 'below').x)
+  }
+  trunk.forEach(place)
+
+  const lastTrunk = xs.get(trunk.at(-1)!.info.id)!
+  const end = Math.max(lastTrunk + halfLabel(trunk.at(-1)!.info.label), lastLine)
+  const least = Math.max(end, aboveEdge - BANK_ROOM + EDGE, belowEdge - BANK_ROOM + EDGE) + EDGE + BANK_ROOM
   const width = Math.max(available, least)
-  const stretch = (width - 2 * EDGE - BANK_ROOM) / (least - 2 * EDGE - BANK_ROOM)
-  const stations: DrawnStation[] = []
-  let x = EDGE
-  trunk.forEach((t, i) => {
-    const room = rooms[i] * stretch
-    stations.push({ placed: t, x, y: at.trunk, side: 'above' })
-    const branches = branchesOf(t.info.id)
-    const rows = Math.ceil(branches.length / 2)
-    branches.forEach((b, k) => {
-      const column = Math.floor(k / 2)
-      const step = (room - TRUNK_ROOM * 0.4) / Math.max(1, rows)
-      const above = k % 2 === 0
-      const bx = x + step * (column + (above ? 0.62 : 0.95))
-      stations.push({ placed: b, x: bx, y: above ? at.above : at.below, side: above ? 'above' : 'below', joinX: bx })
+  // what room is left widens every gap alike: nothing that stood apart comes to touch
+  const stretch = (width - EDGE - BANK_ROOM) / (least - EDGE - BANK_ROOM)
+  const wide = (x: number): number => EDGE + (x - EDGE) * stretch
+
+  const stations: DrawnStation[] = trunk.map((t) => ({
+    placed: t,
+    x: wide(xs.get(t.info.id)!),
+    y: at.trunk,
+    side: 'above',
+  }))
+  for (const s of second) stations.push({ placed: s, x: wide(xs.get(s.info.id) ?? EDGE), y: secondY, side: 'below' })
+  const rowY = { above: at.above, below: at.below }
+  for (const h of hung) {
+    const parentY = h.placed.joins && second.some((s) => s.info.id === h.placed.joins) ? secondY : at.trunk
+    stations.push({
+      placed: h.placed,
+      x: wide(h.x),
+      y: rowY[h.row],
+      side: h.row,
+      join: h.on ? { x: wide(h.on.x), y: rowY[h.row] } : { x: wide(h.x), y: parentY },
     })
-    x += room
-  })
-  const to = x - rooms[rooms.length - 1] * stretch + 50
+  }
+  const to = wide(end) + 20
   const banks = path.stations.filter((s) => s.lane === 'bank')
   banks.forEach((b, k) => {
     const y = banks.length === 1 ? at.trunk : k === 0 ? at.trunk - 30 : at.trunk + 30
     stations.push({ placed: b, x: to + 96, y, side: 'right' })
   })
-  const plateX = stations.find((s) => s.placed.info.id === 'throttle')?.x ?? EDGE
-  return { path, width, height: at.height, trunkY: at.trunk, from: EDGE, plateX, to, stations }
+  const plate = stations.find((s) => s.placed.info.id === 'throttle' || s.placed.info.id === 'throttle-flap')
+  const meets = second.at(-1)?.joins
+  const lastSecond = second.length ? wide(xs.get(second.at(-1)!.info.id) ?? EDGE) : undefined
+  return {
+    path,
+    width: Math.max(width, to + BANK_ROOM),
+    height: at.height,
+    trunkY: at.trunk,
+    ...(meets !== undefined && lastSecond !== undefined
+      ? { second: { y: secondY, turnX: lastSecond + RING, meetsX: wide(xs.get(meets)!) } }
+      : {}),
+    from: EDGE,
+    plateX: plate?.x ?? EDGE,
+    to,
+    stations,
+  }
 }

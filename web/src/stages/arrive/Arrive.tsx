@@ -1,13 +1,17 @@
-import { useState } from 'react'
-import { Link } from 'react-router'
+import { lazy, Suspense, useState } from 'react'
+import { Link, useSearchParams } from 'react-router'
 import { CONDITIONS, idleChannels, live, NO_CODES, SIGNS, type Intent, type Vehicle, type VisitFile } from '@uvula/core'
 import { Choose, type Choice } from '../../kit/Choose.js'
 import { Marks } from '../../kit/Marks.js'
 import { Codes } from '../../parts/Codes.js'
+import { EngineAnswers, FEW } from '../../parts/EngineAnswers.js'
 import { EngineDrawing } from '../../parts/EngineDrawing.js'
 import { Readings } from '../../parts/Readings.js'
 import { ownFields, useCard, useWriter } from '../../store/visit.js'
+import { Waiting } from '../../parts/States.js'
 import { sayDay } from '../../words/format.js'
+
+const EngineBench = lazy(() => import('./EngineBench.js').then((m) => ({ default: m.EngineBench })))
 
 const INTENTS: readonly Choice<Intent>[] = [
   { value: 'complaint', label: 'complaint' },
@@ -16,13 +20,23 @@ const INTENTS: readonly Choice<Intent>[] = [
 
 /** Complaint, vehicle, baseline: what is known before anything is touched. */
 export function Arrive({ file }: { file: VisitFile }) {
+  const [params] = useSearchParams()
+  return params.get('view') === 'engine' ? (
+    <Suspense fallback={<Waiting what="the engine" />}>
+      <EngineBench file={file} />
+    </Suspense>
+  ) : (
+    <ArriveBench file={file} />
+  )
+}
+
+function ArriveBench({ file }: { file: VisitFile }) {
   const { write } = useWriter(file)
   const { visit, vehicle } = file
   const change = (part: object): void => write('visits', visit.id, { ...ownFields(visit), ...part })
   const toggle = (list: readonly string[], id: string): string[] =>
     list.includes(id) ? list.filter((x) => x !== id) : [...list, id]
-  const turn = (part: Partial<Vehicle>): void =>
-    write('vehicles', vehicle.id, { ...ownFields(vehicle), spec: { ...vehicle.spec, ...part } })
+  const turn = (spec: Vehicle): void => write('vehicles', vehicle.id, { ...ownFields(vehicle), spec })
   // a car that came with a code says so itself
   const withCodes = live(file.codes).some((c) => c.when === 'before')
   const conditions = withCodes ? CONDITIONS : [...CONDITIONS, { id: NO_CODES, label: 'codes read: none' }]
@@ -57,7 +71,11 @@ export function Arrive({ file }: { file: VisitFile }) {
       </section>
       <section className="narrow:order-3">
         <h2 className="text-soft text-small">this engine; tap what differs</h2>
-        <EngineDrawing vehicle={vehicle.spec} onChange={turn} />
+        <EngineDrawing vehicle={vehicle.spec} />
+        <EngineAnswers vehicle={vehicle.spec} onChange={turn} only={FEW} />
+        <Link className="act mt-8 flex justify-center" to="?view=engine">
+          all of this engine
+        </Link>
         <h2 className="mt-12 text-small text-soft">codes that it came with</h2>
         <Codes file={file} at="before" />
         <LeftBefore file={file} />

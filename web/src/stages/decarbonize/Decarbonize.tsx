@@ -1,10 +1,10 @@
 import { useState } from 'react'
-import { useNavigate } from 'react-router'
+import { Link, useNavigate } from 'react-router'
 import {
   feedHindrances,
   feedRequestOf,
   lastRound,
-  liquidBoundMl,
+  liquidBoundOf,
   live,
   measuredForFeed,
   METHODS,
@@ -31,6 +31,7 @@ export function Decarbonize({ file }: { file: VisitFile }) {
   const { write } = useWriter(file)
   const navigate = useNavigate()
   const vehicle = vehicleAtPlace(file)
+  const bound = liquidBoundOf(vehicle)
   const now = useNow(5000)
   const measured = measuredForFeed(file, now)
   const [form, setForm] = useState<FeedChoices>({
@@ -95,9 +96,14 @@ export function Decarbonize({ file }: { file: VisitFile }) {
           </div>
         )}
         <h2 className="mt-8 text-small text-soft">
-          rate against what this engine can burn; film at most{' '}
-          {liquidBoundMl(vehicle.displacementL, vehicle.cylinders, vehicle.compressionRatio).toFixed(1)} mL anywhere
+          rate against what this engine can burn; film at most {bound.liquidMl.toFixed(1)} mL anywhere
         </h2>
+        {bound.said && (
+          <p className="mb-6 border-l-6 border-l-ink pl-10" data-testid="guess">
+            {bound.said}{' '}
+            <Link to={`/visit/${encodeURIComponent(file.visit.id)}/arrive?view=engine`}>See to it on this engine</Link>
+          </p>
+        )}
         <LimitChart
           airGS={form.airGS ?? measured.airGS ?? 0}
           plan={result.ok ? result.plan : undefined}

@@ -31,7 +31,7 @@ function inColumns(items: readonly Asked[]): StationId[][] {
 /** The walk along the pipe: free checks, one tap each. */
 export function Look({ file, onOpen }: { file: VisitFile; onOpen: (id: StationId) => void }) {
   const path = useMemo(() => airPathOf(file.vehicle.spec), [file.vehicle.spec])
-  const items = useMemo(() => lookItemsOf(path), [path])
+  const items = useMemo(() => lookItemsOf(file.vehicle.spec), [file.vehicle.spec])
   return (
     <div className="grid grid-cols-3 gap-28 px-gap py-10 narrow:grid-cols-1 narrow:gap-0 narrow:px-14">
       {inColumns(items).map((stations, k) => (

@@ -78,7 +78,7 @@ export function Station({
       <section>
         <RingWords />
         <ul>
-          {lookItemsOf(path)
+          {lookItemsOf(file.vehicle.spec)
             .filter((i) => i.station === id)
             .map((i) => (
               <LookItem key={i.id} file={file} item={i} />
