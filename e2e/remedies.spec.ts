@@ -207,6 +207,7 @@ test('a plug that was counted in and forgotten stops the closing, and a thing of
   shop,
 }) => {
   await page.goto(`${shop.url}/visit/visit-warden/open-up`)
+  await page.getByRole('tab', { name: 'counted in' }).click()
   await page.getByRole('button', { name: 'hose plug in' }).click()
   await page.getByRole('textbox', { name: 'something else that goes in' }).fill('straw, short')
   await page.getByRole('button', { name: 'count it in' }).click()
@@ -215,6 +216,7 @@ test('a plug that was counted in and forgotten stops the closing, and a thing of
   const alert = page.getByRole('alert')
   await expect(alert).toContainText('hose plug: 1 in, 0 out')
   await expect(alert).toContainText('straw, short: 1 in, 0 out')
+  await page.getByRole('tab', { name: 'counted out' }).click()
   await page.getByRole('button', { name: 'hose plug out' }).click()
   await page.getByRole('button', { name: 'straw, short out' }).click()
   await expect(page.getByText('Closed: nothing off, nothing loose, everything counted out.')).toBeVisible()
@@ -222,7 +224,7 @@ test('a plug that was counted in and forgotten stops the closing, and a thing of
 
 test('a car that comes back: its plate opens it, with what was left', async ({ bay: page, shop }) => {
   await page.getByRole('link', { name: 'new car' }).click()
-  await page.getByRole('textbox', { name: 'plate' }).fill('val 12 l')
+  await page.getByRole('textbox', { name: 'plate', exact: true }).fill('val 12 l')
   await page.getByRole('button', { name: 'take it in' }).click()
   await expect(page.getByRole('alert')).toContainText('VAL 12 L is known')
   await page.getByRole('button', { name: 'take that car in' }).click()

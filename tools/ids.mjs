@@ -21,6 +21,7 @@ export function idsMarkdown() {
     table('Tests', core.TESTS),
     table('Stations', core.STATIONS),
     table('Channels', core.CHANNELS),
+    table('Needles', core.NEEDLES),
     table('Stages', core.STAGES),
   ].join('\n')
 }

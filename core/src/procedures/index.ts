@@ -1,3 +1,5 @@
 export * from './procedure.js'
 export * from './library.js'
 export * from './timers.js'
+export * from './access.js'
+export * from './tightening.js'

@@ -1,4 +1,5 @@
 import { airPathOf, maybeStation, stationInfo } from '../engine/index.js'
+import { coolantBleedRefusals } from './closing.js'
 import { mayCloseUp, runningWaits } from './service.js'
 import { isProved, plannedRepairs, remediesOf } from './remedies.js'
 import type { Gate, Refusal } from './gate.js'
@@ -70,6 +71,7 @@ export function mayIssueReport(f: VisitFile, nowMs: number): Gate {
     })
   for (const r of live(f.repairs).filter((x) => x.state === 'done'))
     refusals.push(...checkRepair(f, r).filter((x) => x.rule === 'recheck-date'))
+  refusals.push(...coolantBleedRefusals(f))
   const close = mayCloseUp(f)
   if (!close.ok) refusals.push(...close.refusals)
   refusals.push(...runningWaits(f, nowMs))

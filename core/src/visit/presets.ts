@@ -1,42 +1,100 @@
 import type { CautionId } from '../cautions/index.js'
 import type { SurfaceId } from '../cleaning/index.js'
-import type { StationId } from '../engine/index.js'
+import { kindOfStation, type StationId, type StationKind, type Vehicle } from '../engine/index.js'
+import type { ItemKind, ItemMore } from './records.js'
+
+/** One kind of part as it usually is at a station. */
+export interface ItemPreset {
+  readonly name: string
+  readonly kind: ItemKind
+  readonly count: number
+  readonly drive?: string
+  readonly carries?: ItemMore['carries']
+  readonly shape?: ItemMore['shape']
+}
+
+const bolts = (count: number, drive: string, shape: ItemMore['shape'] = 'round'): ItemPreset => ({
+  name: 'bolt',
+  kind: 'bolt',
+  count,
+  drive,
+  shape,
+})
+const connector: ItemPreset = { name: 'connector', kind: 'connector', count: 1 }
+const gasket: ItemPreset = { name: 'gasket', kind: 'gasket', count: 1 }
+const oRing: ItemPreset = { name: 'o-ring', kind: 'o-ring', count: 1 }
+const clamps: ItemPreset = { name: 'clamp', kind: 'clamp', count: 2, drive: '7 mm hex' }
+const hoses = (count: number, carries: ItemMore['carries']): ItemPreset => ({
+  name: carries === 'coolant' ? 'coolant hose' : 'hose',
+  kind: 'hose',
+  count,
+  carries,
+})
 
 /** What usually comes off at a station, to be tapped in and corrected; sizes are what the technician finds. */
-export const ITEM_PRESETS: Readonly<
-  Partial<Record<StationId, readonly { readonly name: string; readonly count: number; readonly drive?: string }[]>>
-> = {
-  duct: [
-    { name: 'clamp', count: 2, drive: '7 mm hex' },
-    { name: 'duct', count: 1 },
-  ],
-  throttle: [
-    { name: 'bolt', count: 4, drive: '8 mm socket' },
-    { name: 'connector', count: 1 },
-    { name: 'gasket', count: 1 },
-    { name: 'coolant hose', count: 2 },
-  ],
+const PRESETS: Readonly<Record<StationKind, readonly ItemPreset[]>> = {
+  inlet: [{ name: 'clip', kind: 'clip', count: 2 }],
+  resonator: [{ name: 'clip', kind: 'clip', count: 2 }],
+  filter: [{ name: 'clip', kind: 'clip', count: 4 }],
   'airflow-sensor': [
-    { name: 'screw', count: 2, drive: 'star 20' },
-    { name: 'connector', count: 1 },
-    { name: 'seal', count: 1 },
+    { name: 'screw', kind: 'screw', count: 2, drive: 'star 20' },
+    connector,
+    { name: 'seal', kind: 'gasket', count: 1 },
   ],
-  'idle-valve': [
-    { name: 'screw', count: 2, drive: 'cross 2' },
-    { name: 'o-ring', count: 1 },
-  ],
+  'intake-temperature': [connector, oRing],
+  duct: [clamps, { name: 'duct', kind: 'part', count: 1 }],
+  compressor: [bolts(3, '10 mm socket'), gasket, hoses(2, 'oil')],
+  intercooler: [clamps, bolts(2, '10 mm socket')],
+  'boost-pipe': [clamps, oRing],
+  'charge-sensor': [{ name: 'screw', kind: 'screw', count: 1, drive: 'star 25' }, connector, oRing],
+  throttle: [bolts(4, '8 mm socket'), connector, gasket, hoses(2, 'coolant')],
+  'throttle-flap': [bolts(4, '10 mm socket'), connector, gasket],
+  'idle-valve': [{ name: 'screw', kind: 'screw', count: 2, drive: 'cross 2' }, connector, oRing],
+  plenum: [bolts(6, '10 mm socket', 'rows'), gasket, hoses(2, 'vacuum')],
+  'map-sensor': [{ name: 'screw', kind: 'screw', count: 1, drive: 'star 25' }, connector, oRing],
+  pcv: [hoses(1, 'air'), oRing],
+  separator: [bolts(4, '8 mm socket'), gasket, hoses(2, 'air')],
+  purge: [hoses(2, 'vacuum'), connector],
+  booster: [hoses(1, 'vacuum'), { name: 'clamp', kind: 'clamp', count: 1 }],
+  egr: [bolts(2, '10 mm socket'), connector, gasket],
+  'egr-cooler': [bolts(4, '10 mm socket'), gasket, hoses(2, 'coolant')],
+  'egr-tube': [{ name: 'clamp', kind: 'clamp', count: 2 }, gasket],
+  flaps: [{ name: 'rod clip', kind: 'clip', count: 1 }, connector],
+  'vacuum-lines': [hoses(1, 'vacuum')],
+  'fresh-air-hose': [hoses(1, 'air')],
+  'regulator-line': [hoses(1, 'vacuum')],
+  'heater-line': [hoses(1, 'vacuum')],
+  'cruise-line': [hoses(1, 'vacuum')],
+  'boost-control-line': [hoses(1, 'air')],
+  'idle-up-valve': [hoses(2, 'air'), connector],
+  'secondary-air': [hoses(1, 'vacuum')],
   gaskets: [
-    { name: 'nut', count: 8, drive: '10 mm socket' },
-    { name: 'gasket', count: 1 },
+    { name: 'nut', kind: 'nut', count: 8, drive: '10 mm socket', shape: 'rows' },
+    gasket,
+    { name: 'fuel hose', kind: 'hose', count: 1, carries: 'fuel' },
+    { name: 'injector connector', kind: 'connector', count: 4 },
   ],
-  filter: [{ name: 'clip', count: 4 }],
+  'runners-1': [oRing],
+  'runners-2': [oRing],
 }
+
+export const itemPresetsAt = (station: StationId): readonly ItemPreset[] => PRESETS[kindOfStation(station)]
+
+/** Reasons to make a connection before its part is fastened. */
+export const BEFORE_REASONS = [
+  'blind while the part is loose',
+  'lower end before upper',
+  'harness before hose',
+] as const
+
+/** Steps until which something stays loose on purpose. */
+export const LOOSE_UNTIL = ['the part is seated', 'all hoses are on', 'the other end is on', 'first start'] as const
 
 /** Things that go into or over an open intake and must come out. */
 export const COUNTED_THINGS = ['cloth', 'hose plug', 'prop', 'bolt bag', 'tool'] as const
 
-/** Surfaces found at a station. */
-export const SURFACES_AT: Readonly<Partial<Record<StationId, readonly SurfaceId[]>>> = {
+/** Surfaces found at a kind of station. */
+const SURFACES: Readonly<Partial<Record<StationKind, readonly SurfaceId[]>>> = {
   'airflow-sensor': ['airflow-element'],
   throttle: ['throttle-plate', 'throttle-coated'],
   'idle-valve': ['idle-valve'],
@@ -45,6 +103,14 @@ export const SURFACES_AT: Readonly<Partial<Record<StationId, readonly SurfaceId[
   duct: ['rubber'],
   plenum: ['manifold-aluminium', 'manifold-plastic'],
   gaskets: ['intake-valves'],
+}
+
+/** Surfaces found at a station of this engine: a bore that is known to be coated, or bare, is one and not the other. */
+export function surfacesAt(station: StationId, v?: Pick<Vehicle, 'coatedBore'>): readonly SurfaceId[] {
+  const here = SURFACES[kindOfStation(station)] ?? []
+  return v?.coatedBore === undefined
+    ? here
+    : here.filter((s) => s !== (v.coatedBore ? 'throttle-plate' : 'throttle-coated'))
 }
 
 /** What the first minutes after a service bring; minutes from the start. */
@@ -58,4 +124,4 @@ export const FIRST_MINUTES: readonly { readonly from: number; readonly to: numbe
 
 /** The STOP of cleaning at a station: a plate that can drive shut, or whatever is hot and turns beside the part. */
 export const stopOfCleaning = (station: StationId): CautionId =>
-  SURFACES_AT[station]?.includes('throttle-plate') ? 'throttle-plate-shuts' : 'belts-fan-hot-coolant'
+  kindOfStation(station) === 'throttle' ? 'throttle-plate-shuts' : 'belts-fan-hot-coolant'

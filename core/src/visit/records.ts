@@ -3,7 +3,7 @@ import type { FeedRequest, MethodId, ProductId, SurfaceId } from '../cleaning/in
 import type { StationId, Vehicle } from '../engine/index.js'
 import type { PumpPartId, PumpSample, ThrottleLayoutId, ThrottleTurn } from '../vacuum/index.js'
 import type { Balance } from '../waves/index.js'
-import type { RunEvent } from '../procedures/index.js'
+import type { JointShape, RunEvent, Torque } from '../procedures/index.js'
 import type { Mapping } from '../reading/index.js'
 import type { ChannelId, ChosenStretch, OperatingPoint, PointKind } from '../signals/index.js'
 
@@ -45,7 +45,12 @@ export interface VisitRecord extends RecordMeta {
   readonly ambientC: number
   /** Station pressure read from a trusted barometer [kPa]; the standard atmosphere stands in without one. */
   readonly baroKpa?: number
+  /** Where branches hung when the car came, where that is not where they belong. */
+  readonly asFound?: Readonly<Partial<Record<StationId, AsFound>>> | null
 }
+
+/** Where a branch was found: on another station, off, or capped. */
+export type AsFound = StationId | 'off' | 'capped'
 
 /** Where a typed reading belongs: the points a technician takes by hand. */
 export type Slot =
@@ -134,6 +139,63 @@ export interface ReportRecord extends RecordMeta {
   readonly sheet: unknown
 }
 
+/** What a part of the inventory is. */
+export type ItemKind = (typeof ITEM_KINDS)[number]
+export const ITEM_KINDS = [
+  'bolt',
+  'nut',
+  'stud',
+  'screw',
+  'clip',
+  'clamp',
+  'connector',
+  'hose',
+  'gasket',
+  'o-ring',
+  'bracket',
+  'cover',
+  'sensor',
+  'part',
+] as const
+
+export const ARRIVALS = ['present', 'missing', 'broken', 'stripped', 'hardened'] as const
+export type Arrival = (typeof ARRIVALS)[number]
+export type ItemState = 'on' | 'off' | 'loose'
+
+/** One of several alike: its own state, and how it was found. */
+export interface Piece {
+  readonly state: ItemState
+  readonly arrival: Arrival
+  /** What is odd about this one: longer, another head. */
+  readonly odd?: string
+  /** A new one went in. */
+  readonly renewed?: boolean
+}
+
+/** What is known of a part besides its name and count. */
+export interface ItemMore {
+  readonly kind: ItemKind
+  /** Each by itself, as many as its count. */
+  readonly pieces: readonly Piece[]
+  /** Length and thread, as said in the shop. */
+  readonly size?: string
+  /** What runs through a hose. */
+  readonly carries?: 'air' | 'vacuum' | 'coolant' | 'fuel' | 'oil'
+  /** A gasket or ring as it goes back; what the maker says of using it again; what is put on it. */
+  readonly seal?: 'new' | 'reused' | 'doubtful'
+  readonly makerSays?: 'renew' | 'may be reused'
+  readonly sealant?: 'none' | 'grease' | 'sealant'
+  /** Groove that a ring lies in. */
+  readonly groove?: string
+  readonly shape?: JointShape
+  readonly torque?: Torque
+  /** Bought together with it. */
+  readonly pairedWith?: string
+  readonly order?: 'needed' | 'ordered' | 'have'
+  /** Why it goes on before its turn. */
+  readonly before?: string
+}
+
 /** Something taken off, or found missing: where, how many, which way round. */
 export interface ItemRecord extends RecordMeta {
   readonly visitId: string
@@ -145,10 +207,12 @@ export interface ItemRecord extends RecordMeta {
   readonly bag?: string
   /** Which way round, which way a clamp screw faced. */
   readonly way?: string
-  readonly arrival: 'present' | 'missing' | 'broken'
-  /** `loose`: on, and loose on purpose until a named step; it blocks closing. */
-  readonly state: 'on' | 'off' | 'loose'
+  /** How it was found: the first of its pieces that was not whole. */
+  readonly arrival: Arrival
+  /** `loose`: on, and loose on purpose until a named step; it blocks closing. Off while any of its pieces is off. */
+  readonly state: ItemState
   readonly until?: string
+  readonly more?: ItemMore
 }
 
 /** Rags, plugs, props, tools: a hand that put some in or took some out. A thing's count is the sum of its records. */

@@ -1,7 +1,8 @@
 import { mayTouch, PRODUCTS } from '../cleaning/index.js'
 import { stationInfo, type StationId } from '../engine/index.js'
 import { gateOf, type Gate, type Refusal } from './gate.js'
-import { live, type ItemRecord, type RunRecord, type StepRecord, type VisitFile } from './records.js'
+import { coolantRefusals, openItems, routingRefusals, sealRefusals } from './closing.js'
+import { live, type RunRecord, type StepRecord, type VisitFile } from './records.js'
 import { planOfRun, procedureOfRun, runsGoingOn } from './runs.js'
 
 /** Tick that unlocks the restart after a stall during a feed. */
@@ -110,8 +111,6 @@ const fits = (surface: StepRecord['surface']): string =>
     .map((p) => p.label)
     .join(' or ') || 'what its label names'
 
-const itemWords = (i: ItemRecord): string => `${i.count} × ${i.name} at the ${stationInfo(i.station).label}`
-
 /** How many of a thing went in and came out, over every hand that counted. */
 export interface Counted {
   readonly thing: string
@@ -136,25 +135,16 @@ export function countsOf(f: Pick<VisitFile, 'counts'>): Counted[] {
   return [...by.values()]
 }
 
-/** What still stands open, loose or uncounted, and where. */
+/** What still stands open, loose, uncounted or unseen, and where. */
 export function openThings(f: VisitFile): Refusal[] {
-  const out: Refusal[] = []
-  for (const i of live(f.items)) {
-    if (i.state === 'off')
-      out.push({ rule: 'item-off', message: `Off: ${itemWords(i)}${i.bag ? `, bag ${i.bag}` : ''}.` })
-    if (i.state === 'loose')
-      out.push({
-        rule: 'item-loose',
-        message: `Loose on purpose: ${itemWords(i)}${i.until ? `, until ${i.until}` : ''}.`,
-      })
-  }
+  const out = openItems(f)
   for (const c of countsOf(f))
     if (c.putIn !== c.takenOut)
       out.push({
         rule: 'count',
         message: `${c.thing}: ${c.putIn} in, ${c.takenOut} out, at the ${stationInfo(c.station).label}${c.takenOut > c.putIn ? ': more out than in, count again' : ''}.`,
       })
-  return out
+  return [...out, ...sealRefusals(f), ...coolantRefusals(f), ...routingRefusals(f)]
 }
 
 /** Whether the engine may be called closed. */

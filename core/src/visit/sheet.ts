@@ -1,4 +1,4 @@
-import { describeEngine, lookItemsOf, stationInfo } from '../engine/index.js'
+import { airPathOf, describeEngine, lookItemsOf, maybeStation, stationInfo } from '../engine/index.js'
 import type { Change } from '../proof/index.js'
 import { CAUSES, codeMeaning, faultOf, NEEDLES, testInfo, type Diagnosis } from '../diagnosis/index.js'
 import { methodInfo, PRODUCTS, SURFACES, type SurfaceId } from '../cleaning/index.js'
@@ -7,11 +7,12 @@ import { visitDeposits } from './deposits.js'
 import { complaintOf } from './figures.js'
 import { causesOf, type VisitCauses } from './causes.js'
 import { unprovedSaid } from './gates.js'
+import { isSeal, piecesOf } from './items.js'
 import { judgedIdle, type Judged } from './judged.js'
 import { vehicleAtPlace, visitPressureKpa } from './place.js'
 import { isIdleMeasured, lastRound, pointsOfRound } from './points.js'
 import { changesBetween, proofsOf, type Proof } from './proofs.js'
-import { live, type FindingRecord, type VisitFile } from './records.js'
+import { ARRIVALS, live, type FindingRecord, type ItemRecord, type VisitFile } from './records.js'
 import {
   isProved,
   leftStations,
@@ -79,7 +80,7 @@ export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number, now: 
     codes: cameWith(f),
     plain: plainLine(f, remedies, proofs, causes, judged),
     found: foundLines(f, d, causes, judged),
-    done: [...doneLines(remedies, proofs), ...openWork(f), ...codesOfOurs(f)],
+    done: [...doneLines(remedies, proofs), ...sealLines(f), ...openWork(f), ...codesOfOurs(f)],
     left: leftLines(f, account?.accounted === false && isAir(causes)),
     advised: advice(f),
     judged: judged.map((j) => `${cap(j.label)} ${j.words}.`),
@@ -142,7 +143,14 @@ function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judged: rea
     : []
   const taughtWrong = learntPast(f)
   const lines = [
-    ...new Set([...confirmed, ...suspected, ...(taughtWrong ? [taughtWrong] : []), ...seen, ...balanceLines(f)]),
+    ...new Set([
+      ...confirmed,
+      ...suspected,
+      ...(taughtWrong ? [taughtWrong] : []),
+      ...seen,
+      ...routingLines(f),
+      ...balanceLines(f),
+    ]),
   ]
   if (lines.length) return [...lines, ...notes]
   if (!isIdleMeasured(f, 0)) return ['The warm idle was not measured.', ...notes]
@@ -295,6 +303,44 @@ function unlooked(f: VisitFile): string[] {
   return left ? [`Not looked at: ${left} of ${items.length} places along the intake.`] : []
 }
 
+/** Pieces that were not whole when the car came, and whether they were renewed. */
+function cameLines(i: ItemRecord): string[] {
+  const pieces = piecesOf(i)
+  return ARRIVALS.filter((a) => a !== 'present').flatMap((arrival) => {
+    const these = pieces.filter((p) => p.arrival === arrival)
+    if (!these.length) return []
+    const fresh = these.filter((p) => p.renewed).length
+    const renewed = fresh === 0 ? '' : fresh === these.length ? '; renewed' : `; ${fresh} renewed`
+    return [
+      line(
+        `${these.length} × ${i.name} at the ${stationInfo(i.station).label} ${these.length === 1 ? 'was' : 'were'} ${arrival} on arrival${renewed}`,
+      ),
+    ]
+  })
+}
+
+/** Seals as they went back. */
+function sealLines(f: VisitFile): string[] {
+  const items = live(f.items).filter((i) => i.more && i.state === 'on')
+  const seals = items
+    .filter((i) => isSeal(i) && i.more!.seal)
+    .map((i) => `${i.name} at the ${stationInfo(i.station).label} ${SEAL_WORDS[i.more!.seal!]}`)
+  return seals.length ? [line(seals.join('; '))] : []
+}
+
+const SEAL_WORDS = { new: 'new', reused: 'used again', doubtful: 'doubtful' } as const
+
+/** Branches that were found where they do not belong. */
+function routingLines(f: VisitFile): string[] {
+  const path = airPathOf(f.vehicle.spec)
+  return Object.entries(f.visit.asFound ?? {}).flatMap(([id, found]) => {
+    const placed = maybeStation(path, id)
+    if (!placed?.joins || found === placed.joins) return []
+    const where = found === 'off' || found === 'capped' ? found : `on the ${stationInfo(found).label}`
+    return [line(`${placed.info.label} found ${where}; it belongs on the ${stationInfo(placed.joins).label}`)]
+  })
+}
+
 function leftLines(f: VisitFile, unaccounted: boolean): string[] {
   const mended = mendedStations(f)
   const byChoice = leftStations(f)
@@ -302,13 +348,7 @@ function leftLines(f: VisitFile, unaccounted: boolean): string[] {
   const finds = open.map((x) =>
     line(`${stationInfo(x.station).label}, not mended${byChoice.has(x.station) ? ': left as it is, as agreed' : ''}`),
   )
-  const came = live(f.items)
-    .filter((i) => i.arrival !== 'present')
-    .map((i) =>
-      line(
-        `${i.count} × ${i.name} at the ${stationInfo(i.station).label} ${i.count === 1 ? 'was' : 'were'} ${i.arrival} on arrival`,
-      ),
-    )
+  const came = live(f.items).flatMap(cameLines)
   const remedies = remediesOf(f)
   const unproved =
     remedies.length && !isProved(f)

@@ -7,6 +7,7 @@ import { Stretches1700000000004 } from './0004-stretches.js'
 import { Lookups1700000000005 } from './0005-lookups.js'
 import { Remedies1700000000006 } from './0006-remedies.js'
 import { Balances1700000000007 } from './0007-balances.js'
+import { Opening1700000000008 } from './0008-opening.js'
 
 type Pragmas = { pragma: (sql: string) => void }
 
@@ -24,6 +25,7 @@ export function databaseOptions(path: string): DataSourceOptions {
       Lookups1700000000005,
       Remedies1700000000006,
       Balances1700000000007,
+      Opening1700000000008,
     ],
     migrationsRun: true,
     synchronize: false,

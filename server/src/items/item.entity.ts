@@ -1,4 +1,4 @@
-import type { ItemRecord, StationId } from '@uvula/core'
+import type { ItemMore, ItemRecord, StationId } from '@uvula/core'
 import { Column, Entity, Index } from 'typeorm'
 import { RecordEntity } from '../records/record.entity.js'
 
@@ -14,4 +14,5 @@ export class ItemEntity extends RecordEntity {
   @Column({ type: 'text' }) arrival: ItemRecord['arrival']
   @Column({ type: 'text' }) state: ItemRecord['state']
   @Column({ type: 'text', nullable: true }) until?: string | null
+  @Column({ type: 'simple-json', nullable: true }) more?: ItemMore | null
 }

@@ -63,6 +63,20 @@ export const Choice = (list: readonly string[], o?: Options): PropertyDecorator 
 export const Flag = (o?: Options): PropertyDecorator =>
   applyDecorators(IsBoolean(), ...maybe(o), ApiProperty({ type: Boolean, required: !o?.optional }))
 
+/** A value that a rule of the core judges: what is wrong with it, in words, or undefined. */
+export const Judged = (name: string, problem: (x: unknown) => string | undefined, o?: Options): PropertyDecorator =>
+  applyDecorators(
+    ValidateBy({
+      name,
+      validator: {
+        validate: (x: unknown) => problem(x) === undefined,
+        defaultMessage: (a) => problem(a?.value) ?? '',
+      },
+    }),
+    ...maybe(o),
+    ApiProperty({ type: Object, required: !o?.optional }),
+  )
+
 /** A list of at most `most` short texts. */
 export const TextList = (max: number, most = 100): PropertyDecorator =>
   applyDecorators(

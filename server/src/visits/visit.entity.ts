@@ -1,4 +1,4 @@
-import type { Intent } from '@uvula/core'
+import type { Intent, VisitRecord } from '@uvula/core'
 import { Column, Entity, Index } from 'typeorm'
 import { RecordEntity } from '../records/record.entity.js'
 
@@ -15,4 +15,5 @@ export class VisitEntity extends RecordEntity {
   @Column({ type: 'real' }) altitudeM: number
   @Column({ type: 'real' }) ambientC: number
   @Column({ type: 'real', nullable: true }) baroKpa?: number | null
+  @Column({ type: 'simple-json', nullable: true }) asFound?: VisitRecord['asFound']
 }

@@ -32,6 +32,7 @@ export class VisitsService {
           altitudeM: dto.altitudeM,
           ambientC: dto.ambientC,
           baroKpa: dto.baroKpa ?? null,
+          asFound: dto.asFound ?? null,
         }
       },
     })

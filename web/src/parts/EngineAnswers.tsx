@@ -100,7 +100,6 @@ function Figure({
           <button
             type="button"
             className="min-h-tap min-w-0 flex-1 border-2 border-dashed border-ink px-6 text-left leading-tight"
-            aria-label={`${q.label} is a guess: it is right`}
             onClick={() => onChange(confirm(vehicle, q.confirms!))}
           >
             <span className="text-soft">{q.label}</span> <b className="block">a guess: right?</b>

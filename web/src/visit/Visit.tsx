@@ -37,6 +37,7 @@ import { Clean } from '../stages/clean/Clean.js'
 import { Decarbonize } from '../stages/decarbonize/Decarbonize.js'
 import { FirstStart } from '../stages/first-start/FirstStart.js'
 import { Learn } from '../stages/learn/Learn.js'
+import { CloseUp } from '../stages/close-up/CloseUp.js'
 import { OpenUp } from '../stages/open-up/OpenUp.js'
 import { Prove } from '../stages/prove/Prove.js'
 import { Station } from '../stages/station/Station.js'
@@ -168,13 +169,13 @@ function Bench({ stage, file, diagnosis, busy, shop, onOpen }: BenchProps) {
     case 'hand-over':
       return <HandOver file={file} shop={shop} />
     case 'open-up':
-      return <OpenUp file={file} closing={false} />
+      return <OpenUp file={file} />
     case 'clean':
       return <Clean file={file} />
     case 'decarbonize':
       return <Decarbonize file={file} />
     case 'close-up':
-      return <OpenUp file={file} closing />
+      return <CloseUp file={file} />
     case 'first-start':
       return <FirstStart file={file} />
     case 'learn':

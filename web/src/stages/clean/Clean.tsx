@@ -10,7 +10,7 @@ import {
   PRODUCTS,
   stopOfCleaning,
   SURFACES,
-  SURFACES_AT,
+  surfacesAt,
   visitDeposits,
   type MethodId,
   type ProductId,
@@ -31,7 +31,7 @@ export function Clean({ file }: { file: VisitFile }) {
   const [cell, setCell] = useState<{ surface: SurfaceId; product: ProductId; station: StationId }>()
   const path = airPathOf(file.vehicle.spec)
   const rows = path.stations.flatMap((s) =>
-    (SURFACES_AT[s.info.id] ?? []).map((surface) => ({ station: s.info.id, surface })),
+    surfacesAt(s.info.id, file.vehicle.spec).map((surface) => ({ station: s.info.id, surface })),
   )
   const stop = cell && stopOfCleaning(cell.station)
   const seen = stop !== undefined && stopSeen(file, stop)
