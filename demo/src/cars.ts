@@ -53,6 +53,13 @@ export const CARS = {
   choir: car('choir', 'VAL 9 C', 'St Lucy choir', 162_700, "Choir's minibus", {
     ...pattern('six-line'),
     displacementL: 2.8,
+    trimBanks: 2,
+    separator: 'under-manifold',
+    stations: { separator: { material: 'plastic', fittedOn: '2011-09-01' } },
+  }),
+  forester: car('forester', 'VAL 66 F', 'Upper forest', 212_800, "Forester's diesel", {
+    ...pattern('diesel-four'),
+    displacementL: 2.2,
   }),
   teacher: car('teacher', 'VAL 640', 'Ms Lindgren, teacher', 41_050, "Teacher's hatchback", {
     ...pattern('four-maf'),

@@ -116,6 +116,17 @@ export function demoShopFile(
       .typed(0, { egrMm2: 3 }, ['idle'], 71)
       .with('codes', 'P0402', { code: 'P0402', state: 'stored', when: 'before', cleared: false })
       .looked([]),
+    // a diesel whose parts another shop has quoted already: codes of airflow and exhaust gas, nothing measured of the passage
+    new VisitMaker(CARS.forester, 'visit-forester', at(0, 9, 10), {
+      intent: 'complaint',
+      complaint: 'Lamp on, weak uphill; elsewhere a sensor and a valve were quoted',
+      signs: ['lamp', 'flat'],
+      conditions: ['warm'],
+      ambientC,
+    })
+      .typed(0, { narrowed: 0.62 }, ['idle', 'hold-2500'], 77)
+      .with('codes', 'P0101', { code: 'P0101', state: 'stored', when: 'before', cleared: false })
+      .with('codes', 'P0401', { code: 'P0401', state: 'stored', when: 'before', cleared: false }),
     // idle far too high after somebody else's cleaning; the first attempt at teaching it came late
     new VisitMaker(CARS.warden, 'visit-warden', at(0, 10, 25), {
       intent: 'complaint',

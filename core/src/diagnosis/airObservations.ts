@@ -7,12 +7,16 @@ import type { Observation } from './observation.js'
 import { MANY_ROWS, SCATTER, TUNED_RPM, WIDE_PLATE } from './scatter.js'
 import { airRatio, inertTerm, pressureTerm, scaled, surplusAir, veNuisances, workNuisances } from './terms.js'
 
+/** Exhaust gas valve taken for shut below this [%]. */
+const EGR_SHUT_PCT = 3
+
 /** Airflow against what the work needs; in a pull against what a wide plate lets the engine take. */
 export function airflow(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Observation[] {
   const kgS = airflowOf(p, v)
   if (kgS === undefined) return []
-  // a diesel takes all the air it can, less the exhaust gas that it is given: only at full load is that none
-  if (v.fuel === 'diesel' && p.kind !== 'pull') return []
+  // a diesel takes all the air it can, less the exhaust gas that it is given: only where that is none is its air known
+  if (v.fuel === 'diesel' && !(p.kind === 'pull' && p.means.egr_pct !== undefined && p.means.egr_pct < EGR_SHUT_PCT))
+    return []
   const own = SCATTER.mafPoint
   if (p.kind === 'pull') {
     const turbo = v.induction === 'turbo'

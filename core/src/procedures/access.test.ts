@@ -71,8 +71,8 @@ describe('tightening', () => {
   it('refuses half a fastener', () => expect(() => placesOf(2.5, 'round')).toThrow(RangeError))
   // NIST SP 811, app. B: 1 lbf·ft = 1.355 818 N·m, 1 lbf·in = 0.112 984 8 N·m
   it('knows its units', () => {
-    expect(inNewtonMetres({ value: 10, unit: 'lb·ft' })).toBeCloseTo(13.558, 3)
-    expect(inNewtonMetres({ value: 89, unit: 'lb·in' })).toBeCloseTo(10.0557, 3)
+    expect(inNewtonMetres({ value: 10, unit: 'ft·lb' })).toBeCloseTo(13.558, 3)
+    expect(inNewtonMetres({ value: 89, unit: 'in·lb' })).toBeCloseTo(10.0557, 3)
   })
   it('an unknown torque has no figure', () => {
     expect(passesOf(undefined, 4).join()).not.toMatch(/\d/)
@@ -85,8 +85,8 @@ describe('tightening', () => {
       '15 N·m in the order drawn',
       '20 N·m in the order drawn, by the book',
     ])
-    expect(passesOf({ value: 10, unit: 'lb·ft', from: 'generic' }, 1).at(-1)).toBe(
-      '10 lb·ft (14 N·m), generic for its size: the book wins',
+    expect(passesOf({ value: 10, unit: 'ft·lb', from: 'generic' }, 1).at(-1)).toBe(
+      '10 ft·lb (14 N·m), generic for its size: the book wins',
     )
   })
 })

@@ -1,4 +1,5 @@
 import { requireRange } from '../statistics/index.js'
+import { QUANTITIES, toCanonical, unitOf } from '../units/index.js'
 
 /** How the fasteners of a joint stand: round a hole, or in rows along a flange. */
 export type JointShape = 'round' | 'rows'
@@ -55,16 +56,16 @@ const distance = (a: HolePlace, b: HolePlace): number => Math.hypot(a.x - b.x, a
 /** A torque as somebody read it, and where. */
 export interface Torque {
   readonly value: number
-  readonly unit: 'N·m' | 'lb·ft' | 'lb·in'
+  /** A symbol of TORQUE_UNITS. */
+  readonly unit: string
   readonly from: 'book' | 'label' | 'generic'
 }
 
-/** Newton metres in one of each unit; NIST SP 811, app. B. */
-const NEWTON_METRES = { 'N·m': 1, 'lb·ft': 1.3558179483, 'lb·in': 0.112984829 } as const
+export const TORQUE_UNITS = QUANTITIES.torque.units.map((u) => u.symbol)
 
-export const TORQUE_UNITS = Object.keys(NEWTON_METRES) as readonly Torque['unit'][]
-
-export const inNewtonMetres = (t: Pick<Torque, 'value' | 'unit'>): number => t.value * NEWTON_METRES[t.unit]
+/** @throws RangeError on a unit that no torque has */
+export const inNewtonMetres = (t: Pick<Torque, 'value' | 'unit'>): number =>
+  toCanonical(t.value, unitOf('torque', t.unit))
 
 /** Shares of the whole torque in which a joint of several fasteners is drawn down. */
 const PASSES = [0.4, 0.75, 1] as const

@@ -114,8 +114,7 @@ export function itemMoreProblem(x: unknown): string | undefined {
     typeof t.value === 'number' &&
     t.value > 0 &&
     t.value <= 1000 &&
-    among(t.unit, TORQUE_UNITS) &&
-    t.unit !== undefined &&
+    TORQUE_UNITS.includes(t.unit as string) &&
     among(t.from, ['book', 'label', 'generic']) &&
     t.from !== undefined
     ? undefined

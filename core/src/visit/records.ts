@@ -82,10 +82,15 @@ export interface FindingRecord extends RecordMeta {
   readonly item?: string
   readonly outcome: Outcome
   readonly note?: string
-  /** A measured result: total trim with a branch pinched [%], or area shown by smoke [mm²]. */
+  /** A measured result: total trim with a branch pinched [%], an area [mm²], a fall [kPa/min], a pressure [kPa]. */
   readonly value?: number
-  readonly unit?: '%' | 'mm²'
+  readonly unit?: ResultUnit
+  /** What was read to get it, by field of the test's form, canonical units. */
+  readonly figures?: Readonly<Record<string, number>> | null
 }
+
+export const RESULT_UNITS = ['%', 'mm²', 'kPa/min', 'kPa'] as const
+export type ResultUnit = (typeof RESULT_UNITS)[number]
 
 export type RepairKind = (typeof REPAIR_KINDS)[number]
 /** Ways in which a find is answered; to leave it is one, and changes nothing on the car. */

@@ -102,7 +102,7 @@ describe('what is a remedy', () => {
   })
   it('what was done against the rule mends nothing', () => {
     const wrong = stepAt({ product: 'throttle-cleaner' })
-    const f = visitOf({ steps: [{ ...wrong, againstRule: checkStep(wrong)[0].rule }] })
+    const f = visitOf({ steps: [{ ...wrong, againstRule: checkStep(wrong, visitOf().vehicle.spec)[0].rule }] })
     expect(remediesOf(f)).toEqual([])
     expect(sheet(f).done.join()).toMatch(/against the rule, as recorded/)
   })

@@ -122,11 +122,11 @@ it('a wrong product is a fact with its rule, and says what fits', () => {
     method: 'cloth-in-place' as const,
     passed: false,
   }
-  expect(checkStep(step)[0]).toMatchObject({
+  expect(checkStep(step, v8 as Vehicle)[0]).toMatchObject({
     rule: 'product-on-surface',
     message: expect.stringContaining('Use airflow sensor cleaner'),
   })
-  expect(checkStep({ ...step, product: 'airflow-cleaner' })).toEqual([])
+  expect(checkStep({ ...step, product: 'airflow-cleaner' }, v8 as Vehicle)).toEqual([])
 })
 
 it('our own codes are told from findings', () => {

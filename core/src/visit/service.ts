@@ -1,5 +1,5 @@
 import { mayTouch, PRODUCTS } from '../cleaning/index.js'
-import { stationInfo, type StationId } from '../engine/index.js'
+import { stationInfo, type StationId, type Vehicle } from '../engine/index.js'
 import { gateOf, type Gate, type Refusal } from './gate.js'
 import { coolantRefusals, openItems, routingRefusals, sealRefusals } from './closing.js'
 import { live, type RunRecord, type StepRecord, type VisitFile } from './records.js'
@@ -100,8 +100,17 @@ export function mayBegin(f: VisitFile, r: RunRecord, nowMs: number): Gate {
   return gateOf(out)
 }
 
-/** Rules that a cleaned surface went against. */
-export function checkStep(s: StepRecord): Refusal[] {
+/** Rules that a cleaned surface went against: a label that forbids it, a bore that is coated, a product that does not belong there. */
+export function checkStep(s: Pick<StepRecord, 'station' | 'surface' | 'product'>, v: Vehicle): Refusal[] {
+  if (v.doNotClean?.includes(s.station))
+    return [
+      {
+        rule: 'label-forbids',
+        message: `The label of the ${stationInfo(s.station).label} says: do not clean. Renew it, or measure and leave it.`,
+      },
+    ]
+  if (v.coatedBore && s.surface === 'throttle-plate')
+    return [{ rule: 'coated-bore', message: 'This bore is coated: choose the coated throttle, which is only wiped.' }]
   const may = mayTouch(s.product, s.surface)
   return may.ok ? [] : [{ rule: 'product-on-surface', message: `${may.reason} Use ${fits(s.surface)}.` }]
 }

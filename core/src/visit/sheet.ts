@@ -27,6 +27,7 @@ import { stateOfRun } from './runs.js'
 import { openThings } from './service.js'
 import { cylinderUnlike, takenOf, throttlesUnlike } from './taken.js'
 import { PUMP_PARTS, pumpSaid, SPREAD_LIMIT_KPA, spreadOf } from '../vacuum/index.js'
+import { figuresSaid } from './testForms.js'
 import { visitLedger, type UnmeteredAir } from './unmetered.js'
 
 /** The hand-over sheet: found with evidence, done, left, advised, before and after. */
@@ -112,6 +113,8 @@ function learntPast(f: VisitFile): string | undefined {
 
 /** What was looked at or tried, where no note says what was seen. */
 function foundBy(f: VisitFile, x: FindingRecord): string {
+  const figures = figuresSaid(f, x)
+  if (figures) return lower(figures.said)
   if (x.test !== 'look') return `${testInfo(x.test).label.toLowerCase()}, found it`
   const asked = lookItemsOf(f.vehicle.spec).find((i) => i.id === x.item)?.question
   return asked

@@ -69,6 +69,23 @@ export function unmeteredAir(f: VisitFile, round: number): UnmeteredAir | undefi
   }
 }
 
+/**
+ * What a branch let in by the trim with it shut; the trim with it open is that of the newest idle where nobody typed it.
+ * Undefined where neither is known; without an airflow sensor there is no area.
+ */
+export function pinchSize(
+  f: VisitFile,
+  shutPct: number,
+  typedOpenPct?: number,
+): { readonly openPct: number; readonly areaMm2?: number } | undefined {
+  const base = unmeteredAir(f, lastRound(f)) ?? unmeteredAir(f, 0)
+  const openPct = typedOpenPct ?? base?.totalTrimPct
+  if (openPct === undefined) return undefined
+  return base
+    ? { openPct, areaMm2: pinchedAreaMm2(openPct / 100, shutPct / 100, base.indicatedKgS, base.flux) }
+    : { openPct }
+}
+
 /** Entries of the ledger: what pinching and smoke sized, what a look only placed, what is mended. */
 export function ledgerEntries(f: VisitFile, base: UnmeteredAir): LedgerEntry[] {
   const repaired = mendedStations(f)
@@ -87,9 +104,14 @@ export function ledgerEntries(f: VisitFile, base: UnmeteredAir): LedgerEntry[] {
     const areaMm2 = ahead
       ? undefined
       : pinch
-        ? pinchedAreaMm2(base.totalTrimPct / 100, pinch.value! / 100, base.indicatedKgS, base.flux)
+        ? pinchedAreaMm2(
+            (pinch.figures?.open ?? base.totalTrimPct) / 100,
+            pinch.value! / 100,
+            base.indicatedKgS,
+            base.flux,
+          )
         : smoke
-          ? smokeAreaMm2(smoke.value!, SMOKE_PA)
+          ? smokeAreaMm2(smoke.value!, smoke.figures?.pressure === undefined ? SMOKE_PA : 1000 * smoke.figures.pressure)
           : undefined
     return { station, areaMm2, repaired: repaired.has(station), how }
   })

@@ -1,9 +1,10 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm'
 
-/** Columns of opening up: what is known of a part besides its name, and where branches hung when the car came. */
+/** Columns of opening up: what is known of a part besides its name, where branches hung when the car came, what a test read. */
 const COLUMNS = [
   ['items', 'more'],
   ['visits', 'asFound'],
+  ['findings', 'figures'],
 ] as const
 
 export class Opening1700000000008 implements MigrationInterface {

@@ -1,5 +1,13 @@
-import { STATIONS, TESTS, type Outcome, type StationId } from '@uvula/core'
-import { Choice, Num, Text, WriteDto } from '../records/fields.js'
+import {
+  figuresProblem,
+  RESULT_UNITS,
+  STATIONS,
+  TESTS,
+  type Outcome,
+  type ResultUnit,
+  type StationId,
+} from '@uvula/core'
+import { Choice, Judged, Num, Text, WriteDto } from '../records/fields.js'
 
 export class FindingDto extends WriteDto {
   @Text(100) visitId: string
@@ -8,6 +16,7 @@ export class FindingDto extends WriteDto {
   @Text(60, { optional: true }) item?: string
   @Choice(['pass', 'fail', 'unclear']) outcome: Outcome
   @Text(1000, { optional: true }) note?: string
-  @Num(-60, 2000, { optional: true }) value?: number
-  @Choice(['%', 'mm²'], { optional: true }) unit?: '%' | 'mm²'
+  @Num(-60, 5000, { optional: true }) value?: number
+  @Choice(RESULT_UNITS, { optional: true }) unit?: ResultUnit
+  @Judged('figures', figuresProblem, { optional: true }) figures?: Record<string, number> | null
 }

@@ -1,4 +1,4 @@
-import type { Outcome, StationId } from '@uvula/core'
+import type { Outcome, ResultUnit, StationId } from '@uvula/core'
 import { Column, Entity, Index } from 'typeorm'
 import { RecordEntity } from '../records/record.entity.js'
 
@@ -11,5 +11,6 @@ export class FindingEntity extends RecordEntity {
   @Column({ type: 'text' }) outcome: Outcome
   @Column({ type: 'text', nullable: true }) note?: string | null
   @Column({ type: 'real', nullable: true }) value?: number | null
-  @Column({ type: 'text', nullable: true }) unit?: '%' | 'mm²' | null
+  @Column({ type: 'text', nullable: true }) unit?: ResultUnit | null
+  @Column({ type: 'simple-json', nullable: true }) figures?: Record<string, number> | null
 }

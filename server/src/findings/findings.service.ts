@@ -19,6 +19,7 @@ export class FindingsService {
       note: dto.note ?? null,
       value: dto.value ?? null,
       unit: dto.unit ?? null,
+      figures: dto.figures ?? null,
     }
     return this.writer.write({ noun: 'findings', entity: FindingEntity, id, key, dto, fields: async () => fields })
   }

@@ -6,6 +6,7 @@ export function FieldRow({
   label,
   unit,
   strong = false,
+  wide = false,
   output,
   onText,
   onEnter,
@@ -16,6 +17,8 @@ export function FieldRow({
   label: string
   unit: string
   strong?: boolean
+  /** Room for a longer name. */
+  wide?: boolean
   /** A figure that reads by itself, in place of the field. */
   output?: string
   onText: (text: string) => void
@@ -23,7 +26,9 @@ export function FieldRow({
   children?: ReactNode
 }) {
   return (
-    <li className="grid min-h-tap grid-cols-[90px_100px_40px_minmax(0,1fr)] items-center gap-8">
+    <li
+      className={`grid min-h-tap items-center gap-8 ${wide ? 'grid-cols-[minmax(0,1fr)_110px_52px]' : 'grid-cols-[90px_100px_40px_minmax(0,1fr)]'}`}
+    >
       <label htmlFor={id} className={strong ? 'font-semibold' : ''}>
         {label}
       </label>

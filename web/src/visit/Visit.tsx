@@ -159,7 +159,7 @@ function Bench({ stage, file, diagnosis, busy, shop, onOpen }: BenchProps) {
     case 'arrive':
       return <Arrive file={file} />
     case 'look':
-      return <Look file={file} onOpen={onOpen} />
+      return <Look file={file} diagnosis={diagnosis} onOpen={onOpen} />
     case 'measure':
       return <Measure file={file} />
     case 'trace':

@@ -5,6 +5,7 @@ import {
   lastRound,
   live,
   METHODS,
+  checkStep,
   mayTouch,
   methodInfo,
   PRODUCTS,
@@ -36,7 +37,7 @@ export function Clean({ file }: { file: VisitFile }) {
   const stop = cell && stopOfCleaning(cell.station)
   const seen = stop !== undefined && stopSeen(file, stop)
   const done = live(file.steps)
-  const permission = cell && mayTouch(cell.product, cell.surface)
+  const [against] = cell ? checkStep(cell, file.vehicle.spec) : []
   const keep = (method: MethodId): void =>
     cell &&
     write('steps', `${file.visit.id}:step:${newId()}`, {
@@ -103,13 +104,13 @@ export function Clean({ file }: { file: VisitFile }) {
       </section>
       <section>
         <Deposits file={file} />
-        {stop && permission?.ok && <Stop file={file} id={stop} />}
-        {cell && permission && !permission.ok && (
+        {stop && cell && !against && <Stop file={file} id={stop} />}
+        {cell && against && (
           <p className="wrong" role="alert">
-            {permission.reason}
+            {against.message}
           </p>
         )}
-        {cell && permission?.ok && (
+        {cell && !against && (
           <div className="mx-0 my-8 gap-8 flex flex-wrap">
             {METHODS.filter((m) => !m.feeds).map((m) => (
               <button key={m.id} type="button" className="act strong" disabled={!seen} onClick={() => keep(m.id)}>

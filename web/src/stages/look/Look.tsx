@@ -1,14 +1,17 @@
-import { useMemo } from 'react'
+import { useMemo, useState } from 'react'
 import {
   airPathOf,
   live,
   lookItemsOf,
+  lookOrder,
+  type Diagnosis,
   maybeStation,
   type LookItem as Asked,
   type Outcome,
   type StationId,
   type VisitFile,
 } from '@uvula/core'
+import { Choose, type Choice } from '../../kit/Choose.js'
 import { Rings, RingWords } from '../../kit/Rings.js'
 import { useWriter } from '../../store/visit.js'
 import { LookNote } from './LookNote.js'
@@ -28,38 +31,71 @@ function inColumns(items: readonly Asked[]): StationId[][] {
   return out
 }
 
-/** The walk along the pipe: free checks, one tap each. */
-export function Look({ file, onOpen }: { file: VisitFile; onOpen: (id: StationId) => void }) {
+const ORDERS: readonly Choice<'likeliest' | 'pipe'>[] = [
+  { value: 'likeliest', label: 'likeliest first' },
+  { value: 'pipe', label: 'along the pipe' },
+]
+
+/** The free checks, one tap each: those that find most in a minute first, or as one walks along the pipe. */
+export function Look({
+  file,
+  diagnosis,
+  onOpen,
+}: {
+  file: VisitFile
+  diagnosis?: Diagnosis
+  onOpen: (id: StationId) => void
+}) {
+  const [order, setOrder] = useState<'likeliest' | 'pipe'>('likeliest')
+  // the order stands while the list is worked on: nothing moves under a finger
+  const [fixed, setFixed] = useState({ file, diagnosis })
+  if (!fixed.diagnosis && diagnosis) setFixed({ file, diagnosis })
   const path = useMemo(() => airPathOf(file.vehicle.spec), [file.vehicle.spec])
-  const items = useMemo(() => lookItemsOf(file.vehicle.spec), [file.vehicle.spec])
+  const items = useMemo(
+    () =>
+      order === 'pipe'
+        ? lookItemsOf(file.vehicle.spec)
+        : lookOrder({ ...fixed.file, vehicle: file.vehicle }, fixed.diagnosis).map((r) => r.item),
+    [order, file.vehicle, fixed],
+  )
   return (
-    <div className="grid grid-cols-3 gap-28 px-gap py-10 narrow:grid-cols-1 narrow:gap-0 narrow:px-14">
-      {inColumns(items).map((stations, k) => (
-        <div key={k}>
-          <div className={k ? 'narrow:hidden' : ''}>
-            <RingWords />
+    <div className="px-gap py-6 narrow:px-14">
+      <Choose
+        label="order of the look"
+        look="line"
+        className="flex gap-20"
+        value={order}
+        choices={ORDERS}
+        onChange={setOrder}
+      />
+      <div className="grid grid-cols-3 gap-28 narrow:grid-cols-1 narrow:gap-0">
+        {inColumns(items).map((stations, k) => (
+          <div key={k}>
+            <div className={k ? 'narrow:hidden' : ''}>
+              <RingWords />
+            </div>
+            <ol>
+              {stations.map((id) => (
+                <li key={id} className="border-l-12 border-l-air pl-10">
+                  <ul>
+                    {items
+                      .filter((i) => i.station === id)
+                      .map((i, n) => (
+                        <LookItem
+                          key={i.id}
+                          file={file}
+                          item={i}
+                          name={n === 0 ? maybeStation(path, id)!.info.label : undefined}
+                          onOpen={onOpen}
+                        />
+                      ))}
+                  </ul>
+                </li>
+              ))}
+            </ol>
           </div>
-          <ol>
-            {stations.map((id) => (
-              <li key={id} className="border-l-12 border-l-air pl-10">
-                <ul>
-                  {items
-                    .filter((i) => i.station === id)
-                    .map((i, n) => (
-                      <LookItem
-                        key={i.id}
-                        file={file}
-                        item={i}
-                        name={n === 0 ? maybeStation(path, id)!.info.label : undefined}
-                        onOpen={onOpen}
-                      />
-                    ))}
-                </ul>
-              </li>
-            ))}
-          </ol>
-        </div>
-      ))}
+        ))}
+      </div>
     </div>
   )
 }

@@ -35,15 +35,20 @@ describe('the bench of a station', () => {
   })
   it('a measured trim is kept with the judgement; one that no engine shows is not', async () => {
     draw('booster', { ticks: [tick('test-hot-and-turning')] })
-    const field = test('pinch').getByRole('textbox')
-    fireEvent.change(field, { target: { value: '200' } })
+    const type = (field: string, value: string): void => {
+      fireEvent.change(test('pinch').getByLabelText(field), { target: { value } })
+      fireEvent.blur(test('pinch').getByLabelText(field))
+    }
+    type('total trim with it shut', '200')
     fireEvent.click(test('pinch').getByRole('button', { name: 'found it' }))
-    expect(screen.getByText('A total trim lies between −60 and 60 %.')).toBeTruthy()
+    expect(screen.getByRole('alert').textContent).toMatch(/^total trim with it shut: .60\.0 to 60\.0 %$/)
     expect(server.writes).toEqual([])
-    fireEvent.change(field, { target: { value: '4,5' } })
+    type('total trim with it shut', '4,5')
+    type('total trim with it open', '12')
+    expect(screen.getByText('Shut, the trim falls by 7.5 points.')).toBeTruthy()
     fireEvent.click(test('pinch').getByRole('button', { name: 'found it' }))
     expect(await written(server, 'findings')).toMatchObject([
-      { test: 'pinch', station: 'booster', outcome: 'fail', value: 4.5, unit: '%' },
+      { test: 'pinch', station: 'booster', outcome: 'fail', value: 4.5, unit: '%', figures: { shut: 4.5, open: 12 } },
     ])
   })
   it('what is found there opens the ways to answer it', async () => {
