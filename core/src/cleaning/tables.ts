@@ -10,6 +10,7 @@ export type SurfaceId =
   | 'pressure-sensor-port'
   | 'rubber'
   | 'filter-washable'
+  | 'sooted-metal'
 
 /** Product classes; never brands. The label of the product in hand always wins. */
 export type ProductId =
@@ -66,6 +67,12 @@ export const SURFACES: readonly SurfaceInfo[] = [
     drySeconds: 600,
   },
   { id: 'rubber', label: 'rubber hose', doneWhen: 'dry and not sticky', drySeconds: 0 },
+  {
+    id: 'sooted-metal',
+    label: 'sooted metal: valve, passage, flap',
+    doneWhen: 'passage bare to the finger, part moves and seats, dry',
+    drySeconds: 1800,
+  },
   { id: 'filter-washable', label: 'washable filter', doneWhen: 'dry through, thin even oil', drySeconds: 3600 },
 ]
 
@@ -93,7 +100,7 @@ export const PRODUCTS: readonly ProductInfo[] = [
   {
     id: 'throttle-cleaner',
     label: 'throttle cleaner on a cloth',
-    may: ['throttle-plate', 'idle-valve', 'manifold-aluminium'],
+    may: ['throttle-plate', 'idle-valve', 'manifold-aluminium', 'sooted-metal'],
     never: {
       'airflow-element': RESIDUE,
       'throttle-coated': 'solvent strips the coating that seals the plate',
@@ -123,6 +130,7 @@ export const PRODUCTS: readonly ProductInfo[] = [
         'pressure-sensor-port',
         'rubber',
         'filter-washable',
+        'sooted-metal',
       ].map((s) => [s, TOXIC]),
     ),
   },
@@ -131,6 +139,7 @@ export const PRODUCTS: readonly ProductInfo[] = [
     label: 'metal brush',
     may: ['manifold-aluminium'],
     never: {
+      'sooted-metal': 'it scores the seat and the valve’s shaft',
       'airflow-element': 'the element is never touched',
       'throttle-plate': 'it scores the bore where the plate must seal',
       'throttle-coated': 'it scrapes the coating off',
@@ -144,7 +153,15 @@ export const PRODUCTS: readonly ProductInfo[] = [
   {
     id: 'soft-brush-cloth',
     label: 'soft brush or lint-free cloth',
-    may: ['throttle-plate', 'throttle-coated', 'idle-valve', 'manifold-aluminium', 'manifold-plastic', 'rubber'],
+    may: [
+      'throttle-plate',
+      'throttle-coated',
+      'idle-valve',
+      'manifold-aluminium',
+      'manifold-plastic',
+      'rubber',
+      'sooted-metal',
+    ],
     never: { 'airflow-element': 'the element is never touched', 'pressure-sensor-port': 'nothing is poked inward' },
   },
   {

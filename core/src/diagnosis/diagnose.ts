@@ -54,7 +54,7 @@ export function diagnose(v: Vehicle, evidence: Evidence): Diagnosis {
       .map((h) => ({ faults: h.faults, probability: h.probability })),
     nextTests: next,
     plan: testPlan(p, next),
-    stop: stopRule(p, next, set.observations.length > 0),
+    stop: stopRule(p, next, set.observations.length > 0 || (v.fuel === 'diesel' && evidence.points.length > 0)),
     warnings: warningsOf(p, set, v),
     ambiguous: ambiguous(p, v),
     unexplained: p.unexplained,

@@ -29,19 +29,21 @@ export function warningsOf(p: Posterior, set: ObservationSet, v: Vehicle): Diagn
   if (!any)
     warn(
       'nothing-to-judge',
-      'No reading here can be judged yet: what is shown is how often each cause comes, nothing more.',
+      v.fuel === 'diesel'
+        ? 'A diesel’s airflow tells nothing while exhaust gas is mixed in: what is shown rests on how often each cause comes, on codes, signs and looks. The air it takes with the valve shut tells more.'
+        : 'No reading here can be judged yet: what is shown rests on how often each cause comes, on codes, signs and looks.',
     )
   if (p.unexplained > MISFIT)
     warn(
       'none-of-these-explains-it',
       'None of the causes weighed here explains these readings. Check the readings first, then look outside the list.',
     )
-  if (any && !set.observations.some((o) => o.group === 'trims'))
+  if (any && v.fuel === 'gasoline' && !set.observations.some((o) => o.group === 'trims'))
     warn('no-trims', 'No fuel trims: air let in and fuel missing cannot be told apart.')
   if (any && v.metering === 'maf' && !read('gauge_vacuum_kpa') && !read('map_kpa'))
     warn('no-map-or-gauge', 'No manifold pressure: a gauge reading at idle would narrow the expected airflow.')
   const running = new Set(set.points.filter((x) => x.kind !== 'key-on').map((x) => x.kind))
-  if (any && running.size === 1 && set.points.filter((x) => x.kind !== 'key-on').length === 1)
+  if (any && v.fuel === 'gasoline' && running.size === 1 && set.points.filter((x) => x.kind !== 'key-on').length === 1)
     warn(
       'one-point',
       `Only one operating point. A hold at ${running.has('idle') ? '2500 rpm' : 'idle'} beside it tells faults apart that look alike here.`,

@@ -6,6 +6,9 @@ export const KEY_PEDAL_RELEARN: Procedure = {
   id: 'key-pedal-relearn',
   label: 'Teach the idle: key and pedal',
   why: 'Teaches the closed plate and the air it now passes.',
+  done: 'idle taught (key and pedal)',
+  donePlain: 'the idle taught again',
+  verb: 'Teach the idle',
   preconditions: [
     { id: 'selector', label: 'selector in park or neutral, brake on', stop: true },
     { id: 'consumers', label: 'consumers, lights and A/C off' },
@@ -31,6 +34,9 @@ export const STAGED_IDLE_LEARN: Procedure = {
   id: 'staged-idle-learn',
   label: 'Teach the idle: in stages',
   why: 'Teaches the idle valve under rising load.',
+  done: 'idle taught (in stages)',
+  donePlain: 'the idle taught again',
+  verb: 'Teach the idle',
   preconditions: [
     { id: 'selector', label: 'selector in park or neutral, brake on', stop: true },
     { id: 'warm', label: 'coolant 70 to 99 °C', reads: { channel: 'ect_c', min: 70, max: 99 } },
@@ -70,4 +76,48 @@ export function feedProcedure(plan: FeedPlan): Procedure {
   }
 }
 
-export const PROCEDURES: readonly Procedure[] = [KEY_PEDAL_RELEARN, STAGED_IDLE_LEARN]
+/** Learnt values taken back by the tool: what was learnt with a narrowed passage is false once it is clear. */
+export const SCAN_RESET: Procedure = {
+  id: 'scan-reset',
+  label: 'Reset learnt values: scan tool',
+  why: 'What was learnt for a sooted passage, a worn valve or an old sensor is false once it is clean or new: exhaust gas, airflow, flap. Only what the work touched.',
+  done: 'learnt airflow and exhaust gas values reset',
+  donePlain: 'the learnt values reset',
+  verb: 'Reset the learnt values',
+  preconditions: [
+    { id: 'selector', label: 'selector in park or neutral, brake on', stop: true },
+    { id: 'codes', label: 'codes, freeze-frame and readiness read and noted' },
+    { id: 'supply', label: 'supply at least 12.4 V', reads: { channel: 'battery_v', min: 12.4, max: 15.5 } },
+  ],
+  steps: [
+    {
+      say: 'Key on, engine off: reset what the tool offers of airflow, exhaust gas valve and flap; tap when it says done',
+      rule: { kind: 'until', sign: 'the tool says done' },
+    },
+    { say: 'Key out; at least 30 s', rule: { kind: 'at-least', seconds: 30 } },
+    { say: 'Start, hands and feet off; at least 60 s of idle', rule: { kind: 'at-least', seconds: 60 } },
+  ],
+}
+
+/** Battery off: not reliable on every vehicle, and it takes readiness with it. */
+export const BATTERY_OFF: Procedure = {
+  id: 'battery-off',
+  label: 'Forget everything: battery off',
+  why: 'Controllers without power forget what they learnt, and readiness with it. Not every vehicle does; the scan tool first.',
+  done: 'battery off for a quarter of an hour: learnt values and readiness gone',
+  donePlain: 'the learnt values cleared',
+  verb: 'Take the battery off',
+  preconditions: [
+    { id: 'codes', label: 'codes, freeze-frame and readiness read and noted', stop: true },
+    { id: 'asleep', label: 'key out, doors shut, controllers given time to shut down', stop: true },
+    { id: 'memories', label: 'radio code, seat and window positions known' },
+  ],
+  steps: [
+    { say: 'Negative off, terminal held clear; at least 15 minutes', rule: { kind: 'at-least', seconds: 900 } },
+    { say: 'Terminals clean, positive tight, negative on; tap', rule: { kind: 'until', sign: 'tight' } },
+    { say: 'Key on, hands and feet off; at least 30 s', rule: { kind: 'at-least', seconds: 30 } },
+    { say: 'Start, hands and feet off; at least 60 s of idle', rule: { kind: 'at-least', seconds: 60 } },
+  ],
+}
+
+export const PROCEDURES: readonly Procedure[] = [KEY_PEDAL_RELEARN, STAGED_IDLE_LEARN, SCAN_RESET, BATTERY_OFF]

@@ -31,6 +31,11 @@ export interface Procedure {
   readonly preconditions: readonly Precondition[]
   readonly steps: readonly ProcedureStep[]
   readonly why: string
+  /** What was done once it has passed, as a sheet says it; and in the customer's words. */
+  readonly done?: string
+  readonly donePlain?: string
+  /** The first word of the act that does it. */
+  readonly verb?: string
 }
 
 /** What happened in a run, by the device's own time of the key or pointer [ms]. */

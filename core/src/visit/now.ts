@@ -4,7 +4,8 @@ import { outsideNow } from './judged.js'
 import { isIdleMeasured } from './points.js'
 import { live, type RepairKind, type VisitFile } from './records.js'
 import { isProved, leftStations, mendedStations, plannedRepairs, remediesOf, LETS_AIR_IN } from './remedies.js'
-import { runsGoingOn, stateOfRun } from './runs.js'
+import { PROCEDURES } from '../procedures/index.js'
+import { runsGoingOn, stateOfRun, teachAct } from './runs.js'
 import { openThings, poolsUnlooked, restartLocked, runningWaits } from './service.js'
 import type { StageId } from './stages.js'
 import { cylinderUnlike, throttlesUnlike } from './taken.js'
@@ -116,7 +117,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       'close-up',
       'Close up',
       `${open[0].message}${open.length > 1 ? ` And ${open.length - 1} more.` : ''}`,
-      ['First start', 'Teach the idle'],
+      ['First start', ...(teachAct(f.vehicle.spec) ? [teachAct(f.vehicle.spec)!] : [])],
     )
   const waits = nowMs === undefined ? [] : runningWaits(f, nowMs)
   if (waits.length && done.length)
@@ -132,7 +133,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
     return act(
       'teach-again',
       'learn',
-      'Teach the idle again',
+      `${PROCEDURES.find((p) => p.id === failedRun.procedure)?.verb ?? 'Teach the idle'} again`,
       stateOfRun(f, failedRun)?.reason ?? 'The last attempt failed.',
     )
   if (done.length && !isProved(f))

@@ -103,6 +103,11 @@ const SURFACES: Readonly<Partial<Record<StationKind, readonly SurfaceId[]>>> = {
   duct: ['rubber'],
   plenum: ['manifold-aluminium', 'manifold-plastic'],
   gaskets: ['intake-valves'],
+  'throttle-flap': ['sooted-metal'],
+  egr: ['sooted-metal'],
+  'egr-cooler': ['sooted-metal'],
+  'egr-tube': ['sooted-metal'],
+  flaps: ['sooted-metal'],
 }
 
 /** Surfaces found at a station of this engine: a bore that is known to be coated, or bare, is one and not the other. */

@@ -26,6 +26,8 @@ export interface Remedy {
   readonly temporary: boolean
   /** What was done, in a few words that begin small: "duct refitted". */
   readonly words: string
+  /** The same for a customer, where its kind does not say it. */
+  readonly plain?: string
   /** Causes that it answers. */
   readonly answers: readonly FaultId[]
 }
@@ -42,6 +44,7 @@ const CLEANING_MINUTES: Readonly<Record<SurfaceId, number>> = {
   'pressure-sensor-port': 15,
   rubber: 10,
   'filter-washable': 20,
+  'sooted-metal': 45,
 }
 
 /** What one use of a product costs; the demo shop's list, in its own money. */
@@ -218,14 +221,15 @@ function runs(f: VisitFile): Remedy[] {
       ]
     }
     if (state?.status !== 'passed') return []
-    const label = PROCEDURES.find((p) => p.id === r.procedure)?.label ?? r.procedure
+    const { done = r.procedure, donePlain } = PROCEDURES.find((p) => p.id === r.procedure) ?? {}
     return [
       {
         ...common,
         kind: 'relearn',
         minutes: minutesOf(r) + RELEARN_SETUP_MINUTES,
         partsPrice: 0,
-        words: `idle taught (${label.replace(/^Teach the idle: /, '')}), attempt ${r.attempt}`,
+        words: `${done}, attempt ${r.attempt}`,
+        plain: donePlain,
         answers: [],
       },
     ]

@@ -1,10 +1,12 @@
 import { planFeed, type FeedRequest, type FeedResult } from '../cleaning/index.js'
 import type { Vehicle } from '../engine/index.js'
 import {
+  BATTERY_OFF,
   feedProcedure,
   KEY_PEDAL_RELEARN,
   PROCEDURES,
   runState,
+  SCAN_RESET,
   STAGED_IDLE_LEARN,
   type Procedure,
   type RunState,
@@ -17,9 +19,17 @@ export function planOfRun(f: VisitFile, feed: Omit<FeedRequest, 'vehicle'>): Fee
   return planFeed({ ...feed, vehicle: vehicleAtPlace(f) })
 }
 
-/** Relearn that fits how an engine's idle is held. */
-export const relearnFor = (v: Vehicle): Procedure =>
-  v.idleControl === 'idle-valve' ? STAGED_IDLE_LEARN : KEY_PEDAL_RELEARN
+/** Procedures that this engine's controller can be taught or reset by, the one that fits best first; none without a controller. */
+export function proceduresFor(v: Vehicle): readonly Procedure[] {
+  if (v.injection === 'carburettor') return []
+  if (v.idleControl === 'none') return [SCAN_RESET, BATTERY_OFF]
+  return v.idleControl === 'idle-valve'
+    ? [STAGED_IDLE_LEARN, KEY_PEDAL_RELEARN, SCAN_RESET, BATTERY_OFF]
+    : [KEY_PEDAL_RELEARN, STAGED_IDLE_LEARN, SCAN_RESET, BATTERY_OFF]
+}
+
+/** What is taught after work on this engine, as an act; undefined where there is nothing to teach. */
+export const teachAct = (v: Vehicle): string | undefined => proceduresFor(v)[0]?.verb
 
 /** Procedure of a run, or undefined when its feed is refused. */
 export function procedureOfRun(f: VisitFile, r: RunRecord): Procedure | undefined {

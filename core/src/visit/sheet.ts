@@ -23,6 +23,7 @@ import {
   repairWords,
   roundToFill,
 } from './remedies.js'
+import { PROCEDURES } from '../procedures/index.js'
 import { stateOfRun } from './runs.js'
 import { openThings } from './service.js'
 import { cylinderUnlike, takenOf, throttlesUnlike } from './taken.js'
@@ -254,7 +255,11 @@ function openWork(f: VisitFile): string[] {
   const runs = live(f.runs).flatMap((r) => {
     const state = r.procedure === 'feed' ? undefined : stateOfRun(f, r)
     return state && (state.status === 'failed' || state.status === 'stopped')
-      ? [line(`idle taught, attempt ${r.attempt}: ${state.reason ?? state.status}`)]
+      ? [
+          line(
+            `${PROCEDURES.find((p) => p.id === r.procedure)?.donePlain ?? r.procedure}, attempt ${r.attempt}: ${state.reason ?? state.status}`,
+          ),
+        ]
       : []
   })
   return [...steps, ...runs]
@@ -416,7 +421,7 @@ function plainWork(r: Remedy): string {
     case 'feed':
       return 'the intake decarbonized'
     case 'relearn':
-      return 'the idle taught again'
+      return r.plain ?? 'the idle taught again'
     case 'balance':
       return 'the throttles adjusted'
   }

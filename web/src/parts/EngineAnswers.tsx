@@ -9,7 +9,7 @@ export function EngineAnswers({
   vehicle,
   onChange,
   only,
-  className = 'grid grid-cols-2 gap-x-16 text-small',
+  className = 'grid grid-cols-[1fr_1.25fr] gap-x-12 text-small',
 }: {
   vehicle: Vehicle
   onChange: (v: Vehicle) => void
@@ -22,7 +22,7 @@ export function EngineAnswers({
   return only ? (
     <ul className={className}>
       {asked.map((q) => (
-        <Answer key={q.id} q={q} vehicle={vehicle} onChange={onChange} />
+        <Answer key={q.id} q={q} vehicle={vehicle} onChange={onChange} compact />
       ))}
     </ul>
   ) : (
@@ -74,15 +74,17 @@ function Figure({
   q,
   vehicle,
   onChange,
+  compact,
 }: {
   q: Extract<EngineQuestion, { kind: 'number' }>
   vehicle: Vehicle
   onChange: (v: Vehicle) => void
+  compact: boolean
 }) {
   const [draft, setDraft] = useState<string>()
   const [problem, setProblem] = useState<string>()
   const value = q.get(vehicle)
-  const guess = q.confirms !== undefined && !vehicle.confirmed?.includes(q.confirms)
+  const guess = !compact && q.confirms !== undefined && !vehicle.confirmed?.includes(q.confirms)
   const keep = (): void => {
     if (draft === undefined) return
     const typed = Number(draft.trim().replace(',', '.'))
@@ -107,23 +109,24 @@ function Figure({
         ) : (
           <label htmlFor={id} className="min-w-0 flex-1 text-soft">
             {q.label}
+            {compact && q.unit ? `, ${q.unit}` : ''}
           </label>
         )}
         <input
           id={id}
-          className="field fig w-64 text-right text-figure"
+          className={`field fig text-right text-figure ${compact ? 'w-52' : 'w-64'}`}
           inputMode="decimal"
           autoComplete="off"
           aria-label={guess ? q.label : undefined}
           data-question={q.id}
-          data-confirmed={q.confirms && !guess}
+          data-confirmed={q.confirms && vehicle.confirmed?.includes(q.confirms) === true}
           value={draft ?? String(value)}
           onFocus={(e) => e.target.select()}
           onChange={(e) => setDraft(e.target.value)}
           onBlur={keep}
           onKeyDown={(e) => e.key === 'Enter' && keep()}
         />
-        {q.unit && <span className="w-30 text-soft">{q.unit}</span>}
+        {q.unit && !compact && <span className="w-30 text-soft">{q.unit}</span>}
       </div>
       {problem && (
         <p className="wrong" role="alert">

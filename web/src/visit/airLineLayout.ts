@@ -32,11 +32,13 @@ const STRIP = { above: 32, trunk: 80, below: 128, height: 182 } as const
 const SECOND_ROW = 62
 const STRIP_BELOW = 720
 const EDGE = 52
-const BANK_ROOM = 150
+const BANK_ROOM = 190
 /** Room between two labels of one row, beside a line that passes a label, and for a value to the right of a ring [px]. */
 const GAP = 14
 const LINE_GAP = 12
 const VALUE_ROOM = 62
+/** Half of a value under a ring of the pipe [px]. */
+const VALUE_HALF = 36
 /** Least room a ring takes to each side [px]. */
 const RING = 22
 
@@ -100,7 +102,7 @@ export function drawAirLine(v: Vehicle, available: number): AirLineDrawing {
     for (const b of branchesOf(t.info.id)) {
       // above a line would cut this station's own label; below its value, or the second inlet's row
       const row: Hung['row'] = second.length && below ? 'above' : turn++ % 2 === 0 ? 'above' : 'below'
-      const least = row === 'above' ? x + half + LINE_GAP : x + RING + LINE_GAP
+      const least = row === 'above' ? x + half + LINE_GAP : x + VALUE_HALF + LINE_GAP
       lastLine = Math.max(lastLine, hang(b, least, row).x)
     }
     if (below)
@@ -145,7 +147,7 @@ export function drawAirLine(v: Vehicle, available: number): AirLineDrawing {
   const lastSecond = second.length ? wide(xs.get(second.at(-1)!.info.id) ?? EDGE) : undefined
   return {
     path,
-    width: Math.max(width, to + BANK_ROOM),
+    width,
     height: at.height,
     trunkY: at.trunk,
     ...(meets !== undefined && lastSecond !== undefined

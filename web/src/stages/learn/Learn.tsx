@@ -7,8 +7,7 @@ import {
   mayBegin,
   measuredPreconditions,
   preconditionReading,
-  PROCEDURES,
-  relearnFor,
+  proceduresFor,
   runState,
   stepSeconds,
   type Precondition,
@@ -26,9 +25,20 @@ import { Deposits } from '../clean/Clean.js'
 
 /** Teaching the idle: whether it is needed, the steps with their times, attempts judged in tenths. */
 export function Learn({ file }: { file: VisitFile }) {
+  const procedures = proceduresFor(file.vehicle.spec)
+  return procedures.length ? (
+    <LearnBench file={file} procedures={procedures} />
+  ) : (
+    <p className="bench px-gap pt-40 pb-14 max-w-640 text-lead narrow:px-14">
+      Nothing to teach: this engine has no controller that learns. Its idle is set by the stop screw, with the mixture.
+    </p>
+  )
+}
+
+function LearnBench({ file, procedures }: { file: VisitFile; procedures: readonly Procedure[] }) {
   const { write } = useWriter(file)
   const navigate = useNavigate()
-  const [procedure, setProcedure] = useState<Procedure>(() => relearnFor(file.vehicle.spec))
+  const [procedure, setProcedure] = useState<Procedure>(procedures[0])
   const [ticked, setTicked] = useState<readonly string[]>([])
   const now = useNow(1000)
   const measured = measuredPreconditions(file, procedure.preconditions, now)
@@ -71,9 +81,10 @@ export function Learn({ file }: { file: VisitFile }) {
           look="line"
           className="flex flex-wrap items-center gap-x-20"
           value={procedure.id}
-          choices={PROCEDURES.map((p) => ({ value: p.id, label: p.label }))}
-          onChange={(id) => setProcedure(PROCEDURES.find((p) => p.id === id)!)}
+          choices={procedures.map((p) => ({ value: p.id, label: p.label }))}
+          onChange={(id) => setProcedure(procedures.find((p) => p.id === id)!)}
         />
+        <p className="text-small text-soft">{procedure.why}</p>
         <Steps procedure={procedure} run={last} />
       </section>
       <section>

@@ -1,6 +1,6 @@
 import { lazy, Suspense, type ReactNode } from 'react'
 import { useSearchParams } from 'react-router'
-import type { VisitFile } from '@uvula/core'
+import { hasTrims, type VisitFile } from '@uvula/core'
 import { Views, type View as Named } from '../../kit/Views.js'
 import { Waiting } from '../../parts/States.js'
 import { Figures } from './Figures.js'
@@ -19,15 +19,19 @@ const later = (bench: ReactNode): ReactNode => <Suspense fallback={<Waiting what
 export function Measure({ file }: { file: VisitFile }) {
   // in the address, so that a word elsewhere can lead to it and a reload stays
   const [params, setParams] = useSearchParams()
+  const { spec } = file.vehicle
   const views: readonly Named<View>[] = [
     { value: 'figures', label: 'figures', body: <Figures file={file} /> },
-    ...(file.vehicle.spec.injection === 'carburettor'
-      ? []
-      : [{ value: 'trims' as const, label: 'trim sheet', body: later(<TrimSheet file={file} />) }]),
-    { value: 'gauge', label: 'vacuum gauge', body: later(<GaugeBench file={file} />) },
+    ...(hasTrims(spec)
+      ? [{ value: 'trims' as const, label: 'trim sheet', body: later(<TrimSheet file={file} />) }]
+      : []),
+    // a diesel has no vacuum to gauge
+    ...(spec.fuel === 'gasoline'
+      ? [{ value: 'gauge' as const, label: 'vacuum gauge', body: later(<GaugeBench file={file} />) }]
+      : []),
     { value: 'cylinders', label: 'cylinders', body: later(<CylinderBench file={file} />) },
     { value: 'pump', label: 'hand pump', body: later(<PumpBench file={file} />) },
-    ...(file.vehicle.spec.throttleBodies > 1
+    ...(spec.throttleBodies > 1 && spec.fuel === 'gasoline'
       ? [{ value: 'throttles' as const, label: 'throttles', body: later(<ThrottleBench file={file} />) }]
       : []),
   ]

@@ -57,6 +57,7 @@ export function Part({ file, id }: { file: VisitFile; id: StationId }) {
           />
         </div>
       )}
+      <p className="-mb-6 text-small text-soft">the part: made of, held by</p>
       <Choose
         label="made of"
         look="line"

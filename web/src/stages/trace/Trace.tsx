@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import {
   faultOf,
+  hasTrims,
   holeDiameterMm,
   leakAtIdle,
   live,
@@ -182,8 +183,12 @@ function Size({ file, lead, top }: { file: VisitFile; lead?: Ranked; top?: Ranke
       ) : (
         top && <p className="size-sentence mb-14 text-lead">{top.sentence}</p>
       )}
-      <h2 className="text-soft text-small">total trim against airflow{leak ? '; line: such a hole' : ''}</h2>
-      <TrimChart points={points} curve={leak?.trimPctAt} />
+      {hasTrims(file.vehicle.spec) && (
+        <>
+          <h2 className="text-soft text-small">total trim against airflow{leak ? '; line: such a hole' : ''}</h2>
+          <TrimChart points={points} curve={leak?.trimPctAt} />
+        </>
+      )}
     </>
   )
 }
