@@ -43,8 +43,19 @@ export function EngineAnswers({
   )
 }
 
-function Answer({ q, vehicle, onChange }: { q: EngineQuestion; vehicle: Vehicle; onChange: (v: Vehicle) => void }) {
-  if (q.kind === 'number') return <Figure q={q} vehicle={vehicle} onChange={onChange} />
+function Answer({
+  q,
+  vehicle,
+  onChange,
+  compact = false,
+}: {
+  q: EngineQuestion
+  vehicle: Vehicle
+  onChange: (v: Vehicle) => void
+  /** Where there is little room: a guess is told where all of it is seen. */
+  compact?: boolean
+}) {
+  if (q.kind === 'number') return <Figure q={q} vehicle={vehicle} onChange={onChange} compact={compact} />
   const at = q.choices.findIndex((c) => c.value === q.get(vehicle))
   const turn = (by: number): void =>
     onChange(withAnswer(vehicle, q.id, q.choices[(Math.max(0, at) + by + q.choices.length) % q.choices.length].value))

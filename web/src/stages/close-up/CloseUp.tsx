@@ -2,14 +2,11 @@ import { useState } from 'react'
 import {
   BEFORE_REASONS,
   closingOrder,
-  COOLANT_BLED,
-  COOLANT_FILLED,
   countWords,
   detailWords,
   facesTick,
   isFastener,
   isSeal,
-  live,
   openThings,
   passesOf,
   stationInfo,
@@ -20,12 +17,11 @@ import {
 } from '@uvula/core'
 import { Tick } from '../../kit/Tick.js'
 import { Views } from '../../kit/Views.js'
-import { newId } from '../../store/database.js'
-import { useWriter } from '../../store/visit.js'
 import { Counts } from '../open-up/Counts.js'
 import { Joint } from '../open-up/Joint.js'
 import { useItems } from '../open-up/useItems.js'
 import { ToOrder } from '../open-up/WayIn.js'
+import { Coolant, useTicks } from './Coolant.js'
 import { SealChoice } from './SealChoice.js'
 import { TorqueField } from './TorqueField.js'
 
@@ -162,12 +158,8 @@ function Seals({
   items: readonly ItemRecord[]
   onChange: (i: ItemRecord, part: Partial<ItemRecord>) => void
 }) {
-  const { write } = useWriter(file)
-  const seen = new Set(live(file.ticks).map((t) => t.caution))
-  const tick = (caution: string): void =>
-    void (!seen.has(caution) && write('ticks', `${file.visit.id}:tick:${newId()}`, { visitId: file.visit.id, caution }))
+  const { seen, tick } = useTicks(file)
   const seals = items.filter((i) => i.more && isSeal(i))
-  const coolant = items.some((i) => i.more?.carries === 'coolant')
   const joints = [...new Set(seals.map((i) => i.station))]
   return (
     <>
@@ -183,21 +175,12 @@ function Seals({
                 <SealChoice item={i} onMore={(part) => onChange(i, moreOf(i, part))} />
               </div>
             ))}
-          <Tick checked={seen.has(facesTick(station))} onChange={() => tick(facesTick(station))}>
+          <Tick checked={seen(facesTick(station))} onChange={() => tick(facesTick(station))}>
             faces at the {stationInfo(station).label} seen: clean, flat, dry, nothing of the old seal left
           </Tick>
         </section>
       ))}
-      {coolant && (
-        <section className="mt-8 grid gap-6" aria-label="coolant">
-          <Tick checked={seen.has(COOLANT_FILLED)} onChange={() => tick(COOLANT_FILLED)}>
-            coolant made up, hoses tight
-          </Tick>
-          <Tick checked={seen.has(COOLANT_BLED)} onChange={() => tick(COOLANT_BLED)}>
-            warmed up: bled, level again, hoses dry
-          </Tick>
-        </section>
-      )}
+      <Coolant file={file} />
     </>
   )
 }

@@ -12,6 +12,7 @@ import { Codes } from '../../parts/Codes.js'
 import { useNow } from '../../parts/Timers.js'
 import { newId } from '../../store/database.js'
 import { useWriter } from '../../store/visit.js'
+import { Coolant } from '../close-up/Coolant.js'
 
 /** What the first minutes bring, what locks the starter, and the codes that are ours. */
 export function FirstStart({ file }: { file: VisitFile }) {
@@ -74,6 +75,7 @@ export function FirstStart({ file }: { file: VisitFile }) {
           </div>
         )}
         <FirstMinutes />
+        <Coolant file={file} />
         <p className="text-soft text-small">A slow, uneven or stopped starter is liquid: stop.</p>
       </section>
       <section>
