@@ -205,7 +205,7 @@ test('the quarry’s pick-up: hand pump, passage, coolant hoses plugged; closing
   const sheet = await issued(shop, 'visit-quarry')
   expect(sheet.found.join(' ')).toContain('Hand pump, EGR')
   expect(sheet.found.join(' ')).toContain('carbonned')
-  expect(sheet.done.join(' ')).toContain('Sooted metal')
+  expect(sheet.done.join(' ')).toContain('EGR valve freed of soot')
 })
 
 test('the forester’s diesel: what it takes with the valve shut explains the codes; manifold off and on', async ({

@@ -67,7 +67,11 @@ export function blockageOf(x: Unthrottled, airKgS: number): Blockage {
     (p0 / Math.sqrt(AIR_GAS_CONSTANT * (x.intakeC + ZERO_CELSIUS_K))) * flowFunction(ratio)
   const neededMm2 = (full.kgS * OPEN_RATIO * 1e6) / perArea(OPEN_RATIO)
   const area = (ratio: number): number => (airKgS * 1e6) / perArea(Math.min(OPEN_RATIO, Math.max(0.05, ratio)))
-  const lostAt = (ratio: number): number => Math.min(1, Math.max(0, 1 - area(ratio) / neededMm2))
+  // both openings follow from the same air: what the engine would swallow scatters, and the needed one with it
+  const lostAt = (ratio: number): number => {
+    const r = Math.min(OPEN_RATIO, Math.max(0.05, ratio))
+    return Math.max(0, 1 - (r * flowFunction(OPEN_RATIO)) / (OPEN_RATIO * flowFunction(r)))
+  }
   const missing = share.median < OPEN_RATIO
   return {
     share,

@@ -3,7 +3,15 @@ import type { FaultId } from '../diagnosis/index.js'
 import { kindOfStation, stationInfo, type StationId, type StationKind } from '../engine/index.js'
 import { PROCEDURES, runState } from '../procedures/index.js'
 import { isIdleMeasured, lastRound, readingsOf } from './points.js'
-import { live, type RecordMeta, type RepairKind, type RepairRecord, type RunRecord, type VisitFile } from './records.js'
+import {
+  live,
+  type RecordMeta,
+  type RepairKind,
+  type RepairRecord,
+  type RunRecord,
+  type StepRecord,
+  type VisitFile,
+} from './records.js'
 import { procedureOfRun, stateOfRun } from './runs.js'
 import { takenOf } from './taken.js'
 import { SPREAD_LIMIT_KPA, spreadOf } from '../vacuum/index.js'
@@ -103,7 +111,7 @@ const ANSWERS: Readonly<Record<StationKind, readonly FaultId[]>> = {
   'intake-temperature': ['temperature-sensor-implausible'],
   'charge-sensor': ['map-sensor-offset', 'boost-leak'],
   'idle-valve': ['idle-valve-stuck', 'throttle-deposits', ...LEAKS],
-  plenum: LEAKS,
+  plenum: ['intake-restriction', 'runner-restriction', ...LEAKS],
   'map-sensor': ['map-sensor-offset', ...LEAKS],
   pcv: ['pcv-stuck-open', 'pcv-blocked', ...LEAKS],
   separator: ['pcv-stuck-open', 'pcv-blocked', ...LEAKS],
@@ -169,6 +177,13 @@ function repairs(f: VisitFile): Remedy[] {
     }))
 }
 
+/** What was cleaned with what, and how; a surface that several parts have is told by its part. */
+export function stepWords(s: Pick<StepRecord, 'station' | 'surface' | 'product' | 'method'>): string {
+  const surface = SURFACES.find((x) => x.id === s.surface)!.label
+  const what = s.surface === 'sooted-metal' ? `${stationInfo(s.station).label} freed of soot` : `${surface} cleaned`
+  return `${what} with ${PRODUCTS.find((x) => x.id === s.product)!.label}, ${methodInfo(s.method).label}`
+}
+
 /** Surfaces that reached their end, one remedy a place and round. */
 function cleanings(f: VisitFile): Remedy[] {
   const by = new Map<string, Remedy>()
@@ -178,7 +193,7 @@ function cleanings(f: VisitFile): Remedy[] {
     const afterRound = roundBefore(f, s)
     const key = `${s.station} ${afterRound}`
     const before = by.get(key)
-    const what = `${SURFACES.find((x) => x.id === s.surface)!.label} cleaned with ${PRODUCTS.find((x) => x.id === s.product)!.label}, ${methodInfo(s.method).label}`
+    const what = stepWords(s)
     // the same surface once more is the same work gone on with
     const again = told.has(`${key} ${s.surface}`)
     told.add(`${key} ${s.surface}`)

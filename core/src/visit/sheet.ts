@@ -1,7 +1,8 @@
 import { airPathOf, describeEngine, lookItemsOf, maybeStation, stationInfo } from '../engine/index.js'
 import type { Change } from '../proof/index.js'
 import { CAUSES, codeMeaning, faultOf, NEEDLES, testInfo, type Diagnosis } from '../diagnosis/index.js'
-import { methodInfo, PRODUCTS, SURFACES, type SurfaceId } from '../cleaning/index.js'
+import { methodInfo, type SurfaceId } from '../cleaning/index.js'
+import { COOLANT_BLED } from './closing.js'
 import { expectedCode } from './codes.js'
 import { visitDeposits } from './deposits.js'
 import { complaintOf } from './figures.js'
@@ -21,6 +22,7 @@ import {
   type Remedy,
   LETS_AIR_IN,
   repairWords,
+  stepWords,
   roundToFill,
 } from './remedies.js'
 import { PROCEDURES } from '../procedures/index.js'
@@ -140,9 +142,13 @@ function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judged: rea
     const back = judged.every((j) => j.inside) ? 'came back' : 'are better, though not all where they belong'
     return `${line(faultOf(fault).label)} Confirmed: what answers it was done, and the readings ${back}.${size}`
   })
+  // readings that tell nothing by themselves did not make it likely
+  const unread = d.warnings.some((w) => w.code === 'nothing-to-judge')
+  const sentence = causes.suspected?.sentence ?? ''
+  const own = causes.suspected && sentence !== faultOf(causes.suspected.fault).label ? ` ${sentence}` : ''
   const suspected = causes.suspected
     ? [
-        `${faultOf(causes.suspected.fault).label}, ${share(causes.suspected.probability)} % by the readings${isProved(f) ? ' after the work' : ''}, not confirmed. ${causes.suspected.sentence}`,
+        `${faultOf(causes.suspected.fault).label}, ${share(causes.suspected.probability)} % by ${unread ? 'codes, signs and tests' : 'the readings'}${isProved(f) ? ' after the work' : ''}, not confirmed.${own}`,
       ]
     : []
   const taughtWrong = learntPast(f)
@@ -247,11 +253,7 @@ function doneLines(remedies: readonly Remedy[], proofs: readonly Proof[]): strin
 function openWork(f: VisitFile): string[] {
   const steps = live(f.steps)
     .filter((x) => !x.passed || x.againstRule)
-    .map((x) =>
-      line(
-        `${SURFACES.find((y) => y.id === x.surface)!.label} cleaned with ${PRODUCTS.find((y) => y.id === x.product)!.label}, ${methodInfo(x.method).label}; ${x.againstRule ? 'against the rule, as recorded' : 'not to its end yet'}`,
-      ),
-    )
+    .map((x) => line(`${stepWords(x)}; ${x.againstRule ? 'against the rule, as recorded' : 'not to its end yet'}`))
   const runs = live(f.runs).flatMap((r) => {
     const state = r.procedure === 'feed' ? undefined : stateOfRun(f, r)
     return state && (state.status === 'failed' || state.status === 'stopped')
@@ -295,6 +297,11 @@ function missedLines(f: VisitFile): string[] {
     ...live(f.runs).flatMap((r) => (r.feed && r.events.length > 1 ? [r.feed.method] : [])),
   ])
   const reached = new Set([...used].flatMap((m) => methodInfo(m).reaches))
+  // what was cleaned itself was reached, whatever its method reaches elsewhere
+  for (const s of live(f.steps)) {
+    if (s.surface.startsWith('manifold-')) reached.add('manifold')
+    if (s.surface === 'intake-valves') reached.add('valves')
+  }
   const missed = [...new Set([...used].flatMap((m) => methodInfo(m).misses))].filter((x) => !reached.has(x))
   return missed.length ? [`Not reached: ${missed.join(', ')}.`] : []
 }
@@ -327,13 +334,19 @@ function cameLines(i: ItemRecord): string[] {
   })
 }
 
-/** Seals as they went back. */
+/** Seals as they went back, and the coolant that was let go. */
 function sealLines(f: VisitFile): string[] {
   const items = live(f.items).filter((i) => i.more && i.state === 'on')
   const seals = items
     .filter((i) => isSeal(i) && i.more!.seal)
     .map((i) => `${i.name} at the ${stationInfo(i.station).label} ${SEAL_WORDS[i.more!.seal!]}`)
-  return seals.length ? [line(seals.join('; '))] : []
+  const ticks = new Set(live(f.ticks).map((t) => t.caution))
+  const coolant =
+    live(f.items).some((i) => i.more?.carries === 'coolant' && i.state === 'on') && ticks.has(COOLANT_BLED)
+  return [
+    ...(seals.length ? [line(seals.join('; '))] : []),
+    ...(coolant ? ['Coolant hoses off and on; level made up, bled warm, no leak seen.'] : []),
+  ]
 }
 
 const SEAL_WORDS = { new: 'new', reused: 'used again', doubtful: 'doubtful' } as const

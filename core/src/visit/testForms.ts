@@ -236,7 +236,7 @@ export const TEST_FORMS: readonly TestForm[] = [
       const pct = (s: number): string => (100 * s).toFixed(0)
       const takes = `It takes ${pct(b.share.median)} % of the air that it could (${pct(b.share.low)} to ${pct(b.share.high)})`
       if (!b.areaMm2) return { outcome: 'pass', said: `${takes}: nothing holds it back.` }
-      const area = `${takes}: it comes through about ${b.areaMm2.median.toFixed(0)} mm² where ${b.neededMm2.toFixed(0)} would let it breathe, ${pct(b.lost.median)} % of the way is lost (${pct(b.lost.low)} to ${pct(b.lost.high)})`
+      const area = `${takes}: it comes through about ${b.areaMm2.median.toFixed(0)} mm² where ${b.neededMm2.toFixed(0)} would let it breathe, ${pct(b.lost.median)} % of the opening is lost (${pct(b.lost.low)} to ${pct(b.lost.high)})`
       return {
         outcome: b.lost.low > 0 ? 'fail' : 'unclear',
         value: Math.min(5000, b.areaMm2.median),
