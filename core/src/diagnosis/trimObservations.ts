@@ -13,8 +13,8 @@ const STILL_STOP_PCT = 12
 /** Standard deviation of a short-term trim that no longer switches [%]. */
 const STILL_PCT = 0.1
 
-/** End of its range at which a short-term trim stands, if it does. */
-function trimStop(p: OperatingPoint, bank: 1 | 2): 1 | -1 | undefined {
+/** End of its range at which a short-term trim stands, if it does: the total is then a bound, and no value. */
+export function trimStop(p: OperatingPoint, bank: 1 | 2): 1 | -1 | undefined {
   const id = bank === 1 ? 'stft1_pct' : 'stft2_pct'
   const short = p.means[id] ?? 0
   const still = p.n >= MANY_ROWS && (p.sds[id] ?? 1) < STILL_PCT && Math.abs(short) >= STILL_STOP_PCT

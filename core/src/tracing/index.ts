@@ -1,2 +1,3 @@
 export * from './ledger.js'
 export * from './site.js'
+export * from './nextPlace.js'

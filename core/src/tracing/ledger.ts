@@ -13,6 +13,18 @@ export interface LedgerEntry {
   readonly how: 'pinch' | 'smoke' | 'look' | 'flex-duct' | 'repair'
 }
 
+/**
+ * How far a size may be off, one standard deviation as a share of it [–]: smoke by the shape of the opening, whose Cd lies
+ * anywhere in 0.5 to 0.9, and the tester; a pinch by the trim, which moves by itself; an eye guesses.
+ */
+const SIZE_SD: Readonly<Record<LedgerEntry['how'], number>> = {
+  smoke: 0.15,
+  pinch: 0.25,
+  look: 0.5,
+  'flex-duct': 0.5,
+  repair: 0.3,
+}
+
 /** The account of unmetered air: what there is, what has a place, what is mended, what is left. */
 export interface Ledger {
   readonly totalMm2: Interval
@@ -37,11 +49,15 @@ export function ledgerOf(totalMm2: Interval, entries: readonly LedgerEntry[]): L
   const sized = entries.filter((e) => e.areaMm2 !== undefined)
   const locatedMm2 = sized.reduce((s, e) => s + e.areaMm2!, 0)
   const repairedMm2 = sized.filter((e) => e.repaired).reduce((s, e) => s + e.areaMm2!, 0)
-  const sd2 = sized.reduce((s, e) => s + (e.sdMm2 ?? 0.3 * e.areaMm2!) ** 2, 0)
-  const totalSd = (totalMm2.high - totalMm2.low) / (2 * NINETY)
-  const half = NINETY * Math.sqrt(sd2 + totalSd ** 2)
+  const sd2 = sized.reduce((s, e) => s + (e.sdMm2 ?? SIZE_SD[e.how] * e.areaMm2!) ** 2, 0)
+  const found = NINETY * Math.sqrt(sd2)
   const left = totalMm2.median - locatedMm2
-  const remaining = { median: Math.max(0, left), low: Math.max(0, left - half), high: Math.max(0, left + half) }
+  // each side by its own: a total that is a bound may be far more and hardly less
+  const remaining = {
+    median: Math.max(0, left),
+    low: Math.max(0, left - Math.hypot(found, totalMm2.median - totalMm2.low)),
+    high: Math.max(0, left + Math.hypot(found, totalMm2.high - totalMm2.median)),
+  }
   return {
     totalMm2,
     locatedMm2,

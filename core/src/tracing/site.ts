@@ -1,4 +1,4 @@
-import type { AirPath, StationId } from '../engine/index.js'
+import { kindOfStation, type AirPath, type StationId } from '../engine/index.js'
 import type { Finding, Ranked } from '../diagnosis/index.js'
 
 /** Where unmetered air may come in, as a probability over stations. */
@@ -8,12 +8,16 @@ export interface SiteShare {
 }
 
 /** How much likelier a failed test makes its place, and a passed one its place less likely. */
-const TELLS: Readonly<Record<string, { fail: number; pass: number }>> = {
+export const TELLS: Readonly<Record<string, { fail: number; pass: number }>> = {
   look: { fail: 12, pass: 0.55 },
   'flex-duct': { fail: 14, pass: 0.3 },
   pinch: { fail: 40, pass: 0.08 },
   smoke: { fail: 40, pass: 0.12 },
+  enrichment: { fail: 15, pass: 0.35 },
 }
+
+/** Share of a throttle's leaks that come in behind its plate [–]; ours. */
+const BEHIND_AT_PLATE = 0.7
 
 /** How likely a mended place still leaks, against what it was before any test [–]. */
 const MENDED = 0.04
@@ -40,7 +44,10 @@ export function siteShares(
     return 0
   }
   const raw = path.stations.map((s) => {
-    let w = s.info.leakWeight * zoneMass(s.zone, s.bank)
+    // a throttle's gasket and shaft sit at the plate itself: mostly behind it
+    const atPlate = kindOfStation(s.info.id) === 'throttle'
+    const mass = atPlate ? BEHIND_AT_PLATE * behind + (1 - BEHIND_AT_PLATE) * duct : zoneMass(s.zone, s.bank)
+    let w = s.info.leakWeight * mass
     // twenty looks at one place say no more than one, but a find outweighs what passed
     const here = findings.filter((f) => f.station === s.info.id)
     if (mended.has(s.info.id)) return { station: s.info.id, w: w * MENDED }

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals'
 import { airPathOf, ENGINE_PATTERNS } from '../engine/index.js'
 import type { Ranked } from '../diagnosis/index.js'
-import { ledgerOf, pinchedAreaMm2, siteShares, smokeAreaMm2 } from './index.js'
+import { ledgerOf, nextPlaces, pinchedAreaMm2, siteShares, smokeAreaMm2 } from './index.js'
 
 const total = { median: 4, low: 3.4, high: 4.6 }
 
@@ -26,6 +26,13 @@ describe('ledger of unmetered air', () => {
     expect(() => ledgerOf({ median: -1, low: -2, high: 0 }, [])).toThrow(RangeError))
 })
 
+it('a total that is a bound may be far more and hardly less', () => {
+  const l = ledgerOf({ median: 4, low: 3.6, high: 8 }, [{ station: 'pcv', areaMm2: 2, repaired: false, how: 'smoke' }])
+  expect(l.remaining.median).toBe(2)
+  expect(l.remaining.high).toBeGreaterThan(5.9)
+  expect(l.remaining.low).toBeGreaterThan(1.2)
+})
+
 describe('sizes', () => {
   it('a pinch that takes 10 % of trim at 2.5 g/s is 0.25 g/s', () =>
     expect(pinchedAreaMm2(0.15, 0.05, 2.5e-3, 200)).toBeCloseTo(1.25, 9))
@@ -34,7 +41,34 @@ describe('sizes', () => {
   it('smoke at 3.5 kPa reads small', () => expect(smokeAreaMm2(3, 3500)).toBeCloseTo(3.85, 1))
 })
 
+describe('the test that names the place soonest', () => {
+  const path = airPathOf({ ...ENGINE_PATTERNS.find((p) => p.id === 'v6-maf')!.vehicle, name: 'x', altitudeM: 0 })
+  const at = (booster: number): { station: 'booster' | 'gaskets'; probability: number }[] => [
+    { station: 'booster', probability: booster },
+    { station: 'gaskets', probability: 1 - booster },
+  ]
+  it('a likely hose is pinched, an unlikely one left to the smoke', () => {
+    expect(nextPlaces(path, at(0.6), [])[0]).toMatchObject({ test: 'pinch', station: 'booster' })
+    const [all] = nextPlaces(path, at(0.1), [])
+    expect([all.test, all.station]).toEqual(['smoke', undefined])
+  })
+  it('nothing twice, nothing without its equipment, a fire risk last', () => {
+    const tried = [{ test: 'smoke', station: 'gaskets' as const }]
+    expect(nextPlaces(path, at(0.1), tried).map((t) => t.test)).toEqual(['enrichment', 'pinch'])
+    expect(nextPlaces(path, at(0.1), [], (t) => t !== 'smoke').map((t) => t.test)).not.toContain('smoke')
+    expect(nextPlaces(path, [], [])).toEqual([])
+  })
+})
+
 describe('where it comes in', () => {
+  it('a throttle’s gasket counts with what comes in behind the plate', () =>
+    expect(
+      siteShares(
+        airPathOf({ ...ENGINE_PATTERNS[0].vehicle, name: 'x', altitudeM: 0 }),
+        [{ fault: 'unmetered-air', probability: 1, sentence: '' }],
+        [],
+      ).find((s) => s.station === 'throttle')!.probability,
+    ).toBeGreaterThan(0.02))
   const path = airPathOf({ ...ENGINE_PATTERNS.find((p) => p.id === 'v6-maf')!.vehicle, name: 'x', altitudeM: 0 })
   const ranked = (fault: Ranked['fault'], probability: number): Ranked => ({ fault, probability, sentence: '' })
   const share = (list: ReturnType<typeof siteShares>, id: string): number =>

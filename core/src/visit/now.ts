@@ -162,7 +162,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
         'look-for-the-rest',
         'trace',
         'Look for the rest',
-        `${account.now.gramsPerS.median.toFixed(2)} g/s still come in unmeasured.`,
+        `${account.now.atLeast ? 'At least ' : ''}${account.now.gramsPerS.median.toFixed(2)} g/s still come in unmeasured.`,
         nextTitles(d),
       )
     const out = outsideNow(f)

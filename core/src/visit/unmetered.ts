@@ -1,17 +1,34 @@
 import { AIR_GAS_CONSTANT, ZERO_CELSIUS_K, flowFunction } from '../air/index.js'
+import { trimStop } from '../diagnosis/index.js'
 import { airPathOf, hasMaf } from '../engine/index.js'
 import { manifoldFromAirflowPa } from '../expectation/index.js'
 import { ledgerOf, pinchedAreaMm2, smokeAreaMm2, type Ledger, type LedgerEntry } from '../tracing/index.js'
 import type { Interval } from '../statistics/index.js'
+import type { OperatingPoint } from '../signals/index.js'
 import { live, type VisitFile } from './records.js'
 import { placeOf, vehicleAtPlace } from './place.js'
 import { lastRound, pointsOfRound } from './points.js'
 import { mendedStations } from './remedies.js'
 
-/** Healthy spread of the total trim at idle, one standard deviation [–]: fuel, sensors and vapour together. */
+/** Healthy spread of the mixture at idle, one standard deviation [–]: fuel, sensors and vapour together. */
 const HEALTHY_TRIM_SD = 0.03
+/** The same where a size is told: sensor and injectors, each within 3 % in two deviations, and some vapour [–]. */
+const SIZED_TRIM_SD = 0.022
+/** What an area takes besides: pressure behind the plate where nobody reads it, temperature, the shape of the opening [–]. */
+const AREA_SD = 0.04
+/** A trim at its stop is a bound: how much more air there may be than it shows [–]; ours, wide. */
+const AT_STOP_MOST = 2
 /** Gauge pressure of a smoke test when none is noted [Pa]. */
 const SMOKE_PA = 3500
+
+/** Long-term trim at its usual end, and a short-term one that goes on pulling all the same [%]. */
+const LONG_STOP_PCT = 24
+const PULLING_PCT = 10
+
+/** True when the long-term trim is at its end and the short-term one still pulls: what it shows is a bound. */
+const spent = (p: OperatingPoint, bank: 1 | 2): boolean =>
+  (p.means[bank === 1 ? 'ltft1_pct' : 'ltft2_pct'] ?? 0) >= LONG_STOP_PCT &&
+  (p.means[bank === 1 ? 'stft1_pct' : 'stft2_pct'] ?? 0) >= PULLING_PCT
 
 /** Unmetered air at idle in one round. */
 export interface UnmeteredAir {
@@ -23,6 +40,8 @@ export interface UnmeteredAir {
   /** As effective area at idle if it comes in behind the plate [mm²]. */
   readonly areaMm2: Interval
   readonly totalTrimPct: number
+  /** The trim stands at its stop: there is at least so much. */
+  readonly atLeast: boolean
   /** Flow per area behind the plate [kg/(s·m²)]. */
   readonly flux: number
   readonly indicatedKgS: number
@@ -53,16 +72,23 @@ export function unmeteredAir(f: VisitFile, round: number): UnmeteredAir | undefi
   const flux =
     (ambientPa / Math.sqrt(AIR_GAS_CONSTANT * (intakeC + ZERO_CELSIUS_K))) *
     flowFunction(Math.min(0.999, Math.max(0.05, pm / ambientPa)))
-  const span = (x: (t: number) => number): Interval => ({
-    median: x(Math.max(0, T)),
-    low: x(Math.max(0, T - 1.645 * HEALTHY_TRIM_SD)),
-    high: x(Math.max(0, T + 1.645 * HEALTHY_TRIM_SD)),
-  })
+  const atLeast = ([1, 2] as const).some((bank) => trimStop(idle, bank) === 1 || spent(idle, bank))
+  const span = (x: (t: number) => number, sd = HEALTHY_TRIM_SD, also = 0): Interval => {
+    const half = 1.645 * sd * (1 + Math.max(0, T))
+    const median = x(Math.max(0, T))
+    const wide = (edge: number): number => Math.hypot(edge - median, 1.645 * also * median)
+    return {
+      median,
+      low: Math.max(0, median - wide(x(Math.max(0, T - half)))),
+      high: atLeast ? AT_STOP_MOST * median : median + wide(x(Math.max(0, T + half))),
+    }
+  }
   return {
     round,
     gramsPerS: span((t) => t * gs),
     sharePct: span((t) => (100 * t) / (1 + t)),
-    areaMm2: span((t) => ((t * gs) / 1000 / flux) * 1e6),
+    areaMm2: span((t) => ((t * gs) / 1000 / flux) * 1e6, SIZED_TRIM_SD, AREA_SD),
+    atLeast,
     totalTrimPct: 100 * T,
     flux,
     indicatedKgS: gs / 1000,

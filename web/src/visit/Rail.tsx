@@ -82,6 +82,7 @@ export function Rail({ file, diagnosis, stage }: { file: VisitFile; diagnosis?: 
           <section className="px-14 pt-8 pb-10 border-b border-b-line narrow:hidden">
             <h2 className="text-soft text-small">not accounted for</h2>
             <p>
+              {account.now.atLeast ? 'at least ' : ''}
               <span className="fig text-clock leading-none">{account.now.gramsPerS.median.toFixed(2)}</span> g/s
             </p>
             <p className="text-soft text-small">

@@ -43,6 +43,7 @@ export function Account({ account }: { account: VisitLedger }) {
           className="chart-line"
         />
         <text x={X(before.areaMm2.median)} y={19} textAnchor="middle">
+          {before.atLeast ? 'at least ' : ''}
           {before.areaMm2.median.toFixed(1)} at first
         </text>
         {now.round > 0 && (
@@ -50,6 +51,7 @@ export function Account({ account }: { account: VisitLedger }) {
             <path d={`M ${X(now.areaMm2.median) - 9} 74 h 18 l -9 -16 Z`} className="ring-fill" />
             <path d={`M ${X(now.areaMm2.low)} 66 H ${X(now.areaMm2.high)}`} className="chart-line" />
             <text x={Math.min(W - 60, X(now.areaMm2.median) + 14)} y={80}>
+              {now.atLeast ? 'at least ' : ''}
               {now.areaMm2.median.toFixed(1)} now
             </text>
           </>

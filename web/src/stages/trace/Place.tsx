@@ -2,9 +2,11 @@ import {
   airPathOf,
   live,
   mendedStations,
+  nextPlaces,
   siteShares,
   stationInfo,
   stationStates,
+  testInfo,
   visitLedger,
   type Diagnosis,
   type StationId,
@@ -12,6 +14,7 @@ import {
 } from '@uvula/core'
 import type { Shop } from '@uvula/contract'
 import { Ring } from '../../parts/Ring.js'
+import { useSettings } from '../../store/settings.js'
 import { sayShare, useFormat } from '../../words/format.js'
 import { Account } from './Account.js'
 import { Mend } from './Mend.js'
@@ -37,6 +40,15 @@ export function Place({
     .filter((s) => s.probability > 0.01)
     .sort((a, b) => b.probability - a.probability)
     .slice(0, 6)
+  const { missing } = useSettings()
+  const [next] = sites.length
+    ? nextPlaces(
+        airPathOf(file.vehicle.spec),
+        sites,
+        findings.flatMap((x) => (x.outcome === 'unclear' ? [] : [{ test: x.test, station: x.station }])),
+        (t) => !missing.includes(testInfo(t).needs ?? ''),
+      )
+    : []
   const account = visitLedger(file)
   const failed = [...new Set(findings.filter((f) => f.outcome === 'fail').map((f) => f.station))]
   const most = sites[0]?.probability ?? 1
@@ -61,6 +73,24 @@ export function Place({
               </button>
             </li>
           ))}
+          {next && (
+            <li className="mt-8" data-testid="next-place">
+              <button
+                type="button"
+                className="act strong w-full justify-between"
+                onClick={() => onOpen(next.station ?? sites[0].station)}
+              >
+                <span>
+                  {testInfo(next.test).label}
+                  {next.station ? `: ${stationInfo(next.station).label}` : ''}
+                </span>
+                <span className="fig text-figure">{next.minutes} min</span>
+              </button>
+              <p className="text-small text-soft">
+                Names the place soonest: {sayShare(next.chance)} % in {next.minutes} minutes.
+              </p>
+            </li>
+          )}
           {!sites.length && <li>No cause that lets air in is likely: nothing to look for along the pipe.</li>}
         </ol>
       </section>
@@ -76,6 +106,7 @@ export function Place({
         )}
         {account && (
           <p className="text-small">
+            {account.now.atLeast ? 'At least ' : ''}
             {format('massFlow', account.now.gramsPerS.median)} come in unmeasured at idle,{' '}
             {account.now.sharePct.median.toFixed(0)} % of the air ({account.now.sharePct.low.toFixed(0)} to{' '}
             {account.now.sharePct.high.toFixed(0)} %).
