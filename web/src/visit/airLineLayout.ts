@@ -32,13 +32,15 @@ const STRIP = { above: 32, trunk: 80, below: 128, height: 182 } as const
 const SECOND_ROW = 62
 const STRIP_BELOW = 720
 const EDGE = 52
-const BANK_ROOM = 190
+const BANK_ROOM = { one: 150, two: 190 } as const
 /** Room between two labels of one row, beside a line that passes a label, and for a value to the right of a ring [px]. */
-const GAP = 14
+const GAP = 10
 const LINE_GAP = 12
 const VALUE_ROOM = 62
 /** Half of a value under a ring of the pipe [px]. */
 const VALUE_HALF = 36
+/** Branches beside which a figure stands. */
+const SHOWS_A_VALUE: readonly StationId[] = ['idle-valve', 'map-sensor', 'charge-sensor', 'intake-temperature']
 /** Least room a ring takes to each side [px]. */
 const RING = 22
 
@@ -53,8 +55,8 @@ interface Hung {
 }
 
 /**
- * Lays one engine's path out: trunk left to right, a second inlet as a row of its own below it, branches above and below
- * in turn, what hangs on a branch beside it, banks forking at the end. Rows are filled from the left so that no label
+ * Lays one engine's path out: trunk left to right, a second inlet as a row of its own below it, branches above and below,
+ * each where there is room first, what hangs on a branch beside it, banks forking at the end. Rows are filled from the left so that no label
  * touches another or a line that passes it; what room is left is shared out evenly.
  */
 export function drawAirLine(v: Vehicle, available: number): AirLineDrawing {
@@ -74,14 +76,15 @@ export function drawAirLine(v: Vehicle, available: number): AirLineDrawing {
   // right edges of what stands already in each row
   let aboveEdge = 0
   let belowEdge = 0
-  let turn = 0
-  let lastLine = 0
+  // lines that leave the pipe: upward they pass its labels, downward only its values
+  let lastUp = 0
+  let lastDown = 0
 
   const hang = (placed: PlacedStation, least: number, row: Hung['row'], on?: Hung): Hung => {
     const half = Math.max(RING, halfLabel(placed.info.label))
     const edge = row === 'above' ? aboveEdge : belowEdge
     const x = Math.max(least, edge + GAP + half)
-    const right = x + Math.max(half, VALUE_ROOM)
+    const right = x + Math.max(half, SHOWS_A_VALUE.includes(placed.info.id) ? VALUE_ROOM : RING)
     if (row === 'above') aboveEdge = right
     else belowEdge = right
     const one: Hung = { placed, x, row, on }
@@ -95,27 +98,31 @@ export function drawAirLine(v: Vehicle, available: number): AirLineDrawing {
   const place = (t: PlacedStation, i: number): void => {
     const below = second.find((s) => s.info.id === `${t.info.id}-2`)
     const half = Math.max(RING, halfLabel(t.info.label), below ? halfLabel(below.info.label) : 0)
-    const x = i === 0 ? EDGE : Math.max(pipeEdge + GAP + half, lastLine + LINE_GAP + half)
+    const x =
+      i === 0 ? EDGE : Math.max(pipeEdge + GAP + half, lastUp + LINE_GAP + half, lastDown + VALUE_HALF + LINE_GAP)
     pipeEdge = x + half
     xs.set(t.info.id, x)
     if (below) xs.set(below.info.id, x)
     for (const b of branchesOf(t.info.id)) {
       // above a line would cut this station's own label; below its value, or the second inlet's row
-      const row: Hung['row'] = second.length && below ? 'above' : turn++ % 2 === 0 ? 'above' : 'below'
+      const row: Hung['row'] = (second.length && below) || aboveEdge <= belowEdge ? 'above' : 'below'
       const least = row === 'above' ? x + half + LINE_GAP : x + VALUE_HALF + LINE_GAP
-      lastLine = Math.max(lastLine, hang(b, least, row).x)
+      const { x: at } = hang(b, least, row)
+      if (row === 'above') lastUp = at
+      else lastDown = at
     }
-    if (below)
-      for (const b of branchesOf(below.info.id)) lastLine = Math.max(lastLine, hang(b, x + half + LINE_GAP, 'below').x)
+    if (below) for (const b of branchesOf(below.info.id)) lastDown = hang(b, x + half + LINE_GAP, 'below').x
   }
   trunk.forEach(place)
 
+  const banks = path.stations.filter((s) => s.lane === 'bank')
+  const bankRoom = banks.length === 1 ? BANK_ROOM.one : BANK_ROOM.two
   const lastTrunk = xs.get(trunk.at(-1)!.info.id)!
-  const end = Math.max(lastTrunk + halfLabel(trunk.at(-1)!.info.label), lastLine)
-  const least = Math.max(end, aboveEdge - BANK_ROOM + EDGE, belowEdge - BANK_ROOM + EDGE) + EDGE + BANK_ROOM
+  const end = Math.max(lastTrunk + halfLabel(trunk.at(-1)!.info.label), lastUp, lastDown)
+  const least = Math.max(end, aboveEdge - bankRoom + EDGE, belowEdge - bankRoom + EDGE) + EDGE + bankRoom
   const width = Math.max(available, least)
   // what room is left widens every gap alike: nothing that stood apart comes to touch
-  const stretch = (width - EDGE - BANK_ROOM) / (least - EDGE - BANK_ROOM)
+  const stretch = (width - EDGE - bankRoom) / (least - EDGE - bankRoom)
   const wide = (x: number): number => EDGE + (x - EDGE) * stretch
 
   const stations: DrawnStation[] = trunk.map((t) => ({
@@ -137,10 +144,9 @@ export function drawAirLine(v: Vehicle, available: number): AirLineDrawing {
     })
   }
   const to = wide(end) + 20
-  const banks = path.stations.filter((s) => s.lane === 'bank')
   banks.forEach((b, k) => {
     const y = banks.length === 1 ? at.trunk : k === 0 ? at.trunk - 30 : at.trunk + 30
-    stations.push({ placed: b, x: to + 96, y, side: 'right' })
+    stations.push({ placed: b, x: to + (banks.length === 1 ? 60 : 96), y, side: 'right' })
   })
   const plate = stations.find((s) => s.placed.info.id === 'throttle' || s.placed.info.id === 'throttle-flap')
   const meets = second.at(-1)?.joins

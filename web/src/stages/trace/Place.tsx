@@ -81,8 +81,9 @@ export function Place({
                 onClick={() => onOpen(next.station ?? sites[0].station)}
               >
                 <span>
-                  {testInfo(next.test).label}
-                  {next.station ? `: ${stationInfo(next.station).label}` : ''}
+                  {next.test === 'pinch'
+                    ? `Pinch or cap the ${stationInfo(next.station!).label}`
+                    : testInfo(next.test).label}
                 </span>
                 <span className="fig text-figure">{next.minutes} min</span>
               </button>
