@@ -25,7 +25,7 @@ const VIEWS = [
   ['open-up', '/visit/visit-sawmill/open-up', WIDE, 'day'],
   ['clean', '/visit/visit-sawmill/clean', WIDE, 'day'],
   ['decarbonize', '/visit/visit-lift/decarbonize', WIDE, 'day'],
-  ['learn', '/visit/visit-warden/learn', WIDE, 'day'],
+  ['new-car', '/new', WIDE, 'day'],
   ['prove', '/visit/visit-choir/prove', WIDE, 'day'],
   ['hand-over', '/visit/visit-lift-spring/hand-over', WIDE, 'day'],
   ['look-phone', '/visit/visit-bakery/look', PHONE, 'day'],

@@ -169,6 +169,18 @@ describe('simulate and convert', () => {
 })
 
 it('the vehicle schema and the check agree, field by field', () => {
+  const more = {
+    layout: 'flat',
+    trimBanks: 2,
+    inlets: 2,
+    pedal: 'cable',
+    idleValveToo: true,
+    separator: 'under-manifold',
+    idleSpecFrom: 'label',
+    confirmed: ['cylinders'],
+    branches: { joins: { 'cruise-line': 'plenum' } },
+    stations: { duct: { material: 'rubber', hoseMm: 60 } },
+  }
   const ajv = new Ajv({ strict: false }).compile(schema('vehicle'))
   const good = JSON.parse(readFileSync(vehicle, 'utf8')) as Record<string, unknown>
   const variants: Record<string, unknown>[] = [
@@ -177,6 +189,10 @@ it('the vehicle schema and the check agree, field by field', () => {
     ...Object.keys(good).map((k) => ({ ...good, [k]: undefined })),
     { ...good, cylinders: 0 },
     { ...good, altitudeM: 9000 },
+    ...Object.entries(more).flatMap(([k, x]) => [
+      { ...good, [k]: x },
+      { ...good, [k]: 'wrong' },
+    ]),
   ]
   for (const v of variants) {
     const plain = JSON.parse(JSON.stringify(v)) as unknown
