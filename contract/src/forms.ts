@@ -52,7 +52,6 @@ export class NewCarForm extends CarForm {
   @MaxLength(30, { message: 'must have at most 30 letters' })
   vin: string
 
-
   @IsString()
   @MaxLength(60, { message: 'must have at most 60 letters' })
   name: string

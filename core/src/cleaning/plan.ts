@@ -27,6 +27,9 @@ export interface FeedRequest {
   readonly fuelCutAbove?: number
   readonly boostKpa: number
   readonly feedRunning: boolean
+  /** Fed within a day by earlier attempts [mL], and film that may be left of them [mL]. */
+  readonly alreadyMl?: number
+  readonly filmStartMl?: number
 }
 
 export interface FeedRefusal {
@@ -130,7 +133,13 @@ export function feedRefusals(q: FeedRequest): FeedRefusal[] {
     )
   if (q.feedRunning) no('one-feed', 'Another feed is running on this car: one at a time.')
   if (!(q.doseMl > 0)) no('dose', 'dose: more than 0 mL.')
+  const already = q.alreadyMl ?? 0
   if (q.doseMl > q.labelMaxMl) no('label', `${q.doseMl} mL is above the label's ${q.labelMaxMl} mL: the label wins.`)
+  else if (q.doseMl + already > q.labelMaxMl)
+    no(
+      'label-day',
+      `${already.toFixed(0)} mL went in within a day; with ${q.doseMl} mL more it is above the label's ${q.labelMaxMl} mL. At most ${Math.max(0, q.labelMaxMl - already).toFixed(0)} mL now.`,
+    )
   if (!methodInfo(q.method).feeds) no('method', `${methodInfo(q.method).label} feeds nothing.`)
   if (!(q.airGS > 0)) no('airflow', 'The airflow at the held speed is not known: measure it first.')
   return out
@@ -157,12 +166,13 @@ export function planFeed(q: FeedRequest): FeedResult {
   const { liquidMl, said } = liquidBoundOf(v)
   const density = combustible ? FEED.densityGMl : 1
   const equipment = Math.min(m.rateMlS, q.labelRateMlS ?? Infinity)
+  const left = q.filmStartMl ?? 0
   let best: { rate: number; shotS: number; pauseS: number; film: number; average: number } | undefined
   for (const fraction of [1, 0.8, 0.6, 0.45, 0.3, 0.2, 0.12, 0.07]) {
     const rate = equipment * fraction
     for (const shotS of SHOTS)
       for (const pauseS of PAUSES) {
-        const film = peakFilmMl(rate, m.wetShare, tau, shotS, pauseS)
+        const film = left + peakFilmMl(rate, m.wetShare, tau, shotS, pauseS)
         const mist = (1 - m.wetShare) * rate * density
         const evaporating = (film * density) / tau
         const inTen = (mist * shotS) / 10 + evaporating
@@ -178,7 +188,10 @@ export function planFeed(q: FeedRequest): FeedResult {
       refusals: [
         {
           rule: 'no-safe-rate',
-          message: `At ${q.airGS.toFixed(1)} g/s of air no rate stays inside the limits. Hold a higher speed: air sets the rate.`,
+          message:
+            left > MARGIN * liquidMl * 0.5
+              ? `${left.toFixed(1)} mL of film may be left of the last feed: let the engine run until it is gone, or look for pools.`
+              : `At ${q.airGS.toFixed(1)} g/s of air no rate stays inside the limits. Hold a higher speed: air sets the rate.`,
         },
       ],
     }

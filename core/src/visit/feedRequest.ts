@@ -1,4 +1,5 @@
 import { feedRefusals, type FeedRefusal, type FeedRequest } from '../cleaning/index.js'
+import { fedSoFar } from './fedSoFar.js'
 import { lastRound, pointsOfRound } from './points.js'
 import { FRESH_MS } from './preconditions.js'
 import { live, type VisitFile } from './records.js'
@@ -125,7 +126,16 @@ export function feedRequestOf(f: VisitFile, c: FeedChoices, nowMs: number, feedR
           shortMin: -Math.abs(trimStopPct) / 100,
         }
       : undefined
-  const request = { ...chosen, rpm, airGS, coolantC, boostKpa, feedRunning, ...(trims ? { trims } : {}) }
+  const request = {
+    ...chosen,
+    rpm,
+    airGS,
+    coolantC,
+    boostKpa,
+    feedRunning,
+    ...fedSoFar(f, nowMs),
+    ...(trims ? { trims } : {}),
+  }
   if (!unknown.length) return { ok: true, request }
   // what forbids it besides is told with it; what is not known is told once
   const known = feedRefusals({ ...request, vehicle: f.vehicle.spec }).filter((r) => !TOLD_AS_UNKNOWN.includes(r.rule))

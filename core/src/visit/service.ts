@@ -3,6 +3,8 @@ import { stationInfo, type StationId, type Vehicle } from '../engine/index.js'
 import { gateOf, type Gate, type Refusal } from './gate.js'
 import { coolantRefusals, openItems, routingRefusals, sealRefusals } from './closing.js'
 import { live, type RunRecord, type StepRecord, type VisitFile } from './records.js'
+import { fedSoFar } from './fedSoFar.js'
+import { POOLS_LOOKED } from './pools.js'
 import { planOfRun, procedureOfRun, runsGoingOn } from './runs.js'
 
 /** Tick that unlocks the restart after a stall during a feed. */
@@ -17,9 +19,6 @@ export function restartLocked(f: VisitFile): boolean {
     .map((t) => Date.parse(t.at))
   return !(freed.length && Math.max(...freed) >= Math.max(...stalls))
 }
-
-/** Tick that says that somebody looked for liquid standing in the intake after a feed. */
-export const POOLS_LOOKED = 'pools-looked-at'
 
 const minutesLeft = (seconds: number): string =>
   seconds > 90 ? `${Math.ceil(seconds / 60)} minutes` : `${Math.ceil(seconds)} s`
@@ -89,7 +88,8 @@ export function mayBegin(f: VisitFile, r: RunRecord, nowMs: number): Gate {
   if (r.procedure === 'feed') {
     if (!r.feed) out.push({ rule: 'no-plan', message: 'A feed begins from its plan: make the plan first.' })
     else {
-      const planned = planOfRun(f, { ...r.feed, feedRunning: feeding })
+      // what went in already is told by the visit, whatever the request says
+      const planned = planOfRun(f, { ...r.feed, feedRunning: feeding, ...fedSoFar(f, nowMs, r.id) })
       if (!planned.ok) out.push(...planned.refusals)
     }
   }

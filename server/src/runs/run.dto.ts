@@ -1,4 +1,12 @@
-import { METHODS, STATIONS, type FeedRequest, type MethodId, type RunEvent, type StationId } from '@uvula/core'
+import {
+  METHODS,
+  PROCEDURES,
+  STATIONS,
+  type FeedRequest,
+  type MethodId,
+  type RunEvent,
+  type StationId,
+} from '@uvula/core'
 import { ApiProperty } from '@nestjs/swagger'
 import { Type } from 'class-transformer'
 import { ArrayMaxSize, IsArray, IsObject, IsOptional, ValidateNested } from 'class-validator'
@@ -44,13 +52,15 @@ export class FeedDto extends FeedForm {
   @Flag() lampFlashing: boolean
   @Flag() heldRunning: boolean
   @Flag() feedRunning: boolean
+  @Num(0, 5000, { optional: true }) alreadyMl?: number
+  @Num(0, 500, { optional: true }) filmStartMl?: number
 }
 
 describeForm(FeedDto, ['doseMl', 'labelMaxMl', 'rpm', 'airGS', 'coolantC', 'boostKpa'])
 
 export class RunDto extends WriteDto {
   @Text(100) visitId: string
-  @Choice(['key-pedal-relearn', 'staged-idle-learn', 'feed']) procedure: string
+  @Choice([...PROCEDURES.map((p) => p.id), 'feed']) procedure: string
   @Whole(1, 99) attempt: number
   @TextList(60) preconditions: string[]
   @IsArray()
