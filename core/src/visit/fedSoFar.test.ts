@@ -25,9 +25,9 @@ describe('a dose across attempts', () => {
       ...first,
       id: 'again',
       events: [],
-      feed: { ...first.feed!, labelMaxMl: alreadyMl + 10, doseMl: 20 },
+      feed: { ...first.feed!, labelMaxMl: alreadyMl + 20, doseMl: 21.5 },
     }
     const gate = mayBegin(f, again, nowMs)
-    expect(gate.ok ? '' : gate.refusals.map((r) => r.message).join()).toMatch(/within a day.*At most 10 mL now/)
+    expect(gate.ok ? '' : gate.refusals.map((r) => r.message).join()).toMatch(/within a day.*At most 20 mL now/)
   })
 })
