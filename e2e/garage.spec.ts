@@ -293,6 +293,24 @@ test('the forester’s diesel: what it takes with the valve shut explains the co
   await page.goto(`${visit}/learn`)
   await expect(page.getByRole('radio', { name: 'Reset learnt values: scan tool' })).toBeVisible()
   await expect(page.getByRole('radio', { name: /key and pedal/ })).toHaveCount(0)
+  // reset from another tablet, every step at its time
+  const began = Date.now() - 200_000
+  const run = await fetch(`${shop.url}/api/runs/forester-reset`, {
+    method: 'PUT',
+    headers: { 'content-type': 'application/json', 'idempotency-key': 'forester-reset' },
+    body: JSON.stringify({
+      by: 'Ebbe',
+      at: new Date().toISOString(),
+      baseVersion: 0,
+      visitId: 'visit-forester',
+      procedure: 'scan-reset',
+      attempt: 1,
+      preconditions: ['selector', 'codes', 'supply'],
+      events: [0, 20, 55, 120].map((s, i) => ({ kind: i ? 'tap' : 'begin', atMs: began + 1000 * s })),
+      afterRound: 0,
+    }),
+  })
+  expect(run.status).toBe(200)
   await page.goto(`${visit}/prove`)
   await type(page, { rpm: '812', maf_gs: '8.1', map_kpa: '88.2' })
   await page.goto(`${visit}/hand-over`)
@@ -303,6 +321,7 @@ test('the forester’s diesel: what it takes with the valve shut explains the co
   const { found, done } = await issued(shop, 'visit-forester')
   expect(found.join(' ')).toMatch(/comes through about \d+ mm²/)
   expect(done.join(' ')).toMatch(/Manifold, aluminium cleaned/)
+  expect(done.join(' ')).toContain('Learnt airflow and exhaust gas values reset, attempt 1')
   expect(done.join(' ')).toMatch(/Gasket at the manifold gasket new; o-ring at the manifold gasket new/)
 })
 

@@ -9,6 +9,7 @@ import {
   mayRecordLive,
   parseTyped,
   roundToFill,
+  SPREAD_LIMIT_KPA,
   spreadOf,
   takenOf,
   throttleAdvice,
@@ -28,6 +29,7 @@ import { useUnit } from '../../store/settings.js'
 import { beep } from '../../store/sound.js'
 import { useBay, useWriter } from '../../store/visit.js'
 import { GaugeLink } from './GaugeLink.js'
+import { ThrottlesBig } from './ThrottlesBig.js'
 import { ThrottleRows } from './ThrottleRows.js'
 import { useGauges } from './useGauges.js'
 
@@ -61,6 +63,7 @@ export function ThrottleBench({ file }: { file: VisitFile }) {
   const [problem, setProblem] = useState<string>()
   const [turned, setTurned] = useState<number>()
   const [tone, setTone] = useState(false)
+  const [big, setBig] = useState(false)
   const rows = all.filter((b) => b.taken.slot === slot && b.taken.layout === layout && b.taken.vacuumKpa.length === n)
   const advice = rows.length
     ? throttleAdvice(
@@ -195,6 +198,24 @@ export function ThrottleBench({ file }: { file: VisitFile }) {
       </section>
       <section>
         <GaugeLink file={file} gauges={gauges} tone={tone} onTone={setTone} />
+        {live && (slot === 'hold-2500' || linkageBalanced(file.balances)) && (
+          <button type="button" className="act strong mb-14 w-full justify-center" onClick={() => setBig(true)}>
+            big bars: both hands at the screws
+          </button>
+        )}
+        {big && live && (
+          <ThrottlesBig
+            vacuumKpa={live}
+            unit={unit}
+            advice={advice}
+            limitKpa={advice?.limitKpa ?? SPREAD_LIMIT_KPA}
+            turned={turned !== undefined}
+            may={refusals.length === 0}
+            onTurned={() => advice?.turns !== undefined && turn(advice.turns)}
+            onKeep={keep}
+            onClose={() => setBig(false)}
+          />
+        )}
         <ThrottleRows rows={rows} unit={unit} where={SLOT_WORDS[slot]} onLeaveOut={(id) => remove('balances', id)} />
       </section>
     </div>

@@ -1,7 +1,7 @@
 /** @jest-environment jsdom */
 import { beforeEach, describe, expect, it, jest } from '@jest/globals'
 import { PlayedServer, type Asked, type Played } from '../../test/browser.js'
-import { cleanup, fireEvent, screen, waitFor, within } from '@testing-library/react'
+import { act, cleanup, fireEvent, screen, waitFor, within } from '@testing-library/react'
 import { ENGINE_PATTERNS, type Balance, type BalanceRecord, type VisitFile, type WaveResult } from '@uvula/core'
 import type { GaugesState } from '@uvula/contract'
 import { drawOnVisit } from '../../test/draw.js'
@@ -160,6 +160,27 @@ describe('throttles', () => {
     bench(hill())
     await waitFor(() => expect(document.querySelector('[data-rule=simulated]')).toBeTruthy())
     expect(may(/^keep this row/)).toBe(false)
+  })
+  it('both hands at the screws: the big bars lead from the turn to the row, one tap each', async () => {
+    plays(state(), true)
+    bench(hill({ balances: [balance('a', row([60, 66, 60, 60]))] }))
+    fireEvent.click(await screen.findByRole('button', { name: /^big bars/ }))
+    const big = screen.getByTestId('throttles-big')
+    // 62.26 − 59
+    expect(within(big).getByLabelText('spread').textContent).toMatch(/^3\.3 .*1\.7 allowed/)
+    expect(within(big).getByText(/^Open the screw of throttle 2/)).toBeTruthy()
+    await act(() => new Promise((r) => setTimeout(r, 450)))
+    fireEvent.click(big)
+    await waitFor(() => expect(server.asked.some((a) => a.path.endsWith('/gauges/turn'))).toBe(true))
+    await screen.findByText('keep this row: tap anywhere')
+    fireEvent.click(big)
+    expect(server.writes).toEqual([])
+    await act(() => new Promise((r) => setTimeout(r, 450)))
+    fireEvent.click(big)
+    const [kept] = await written(server, 'balances')
+    expect(kept.taken).toMatchObject({ practice: true, turned: { adjuster: 'throttle-2' } })
+    fireEvent.click(within(big).getByRole('button', { name: 'back' }))
+    expect(screen.queryByTestId('throttles-big')).toBeNull()
   })
   it('gauges of a real engine wait for its STOPs, and silence is said', async () => {
     plays(state({ standIn: false, phase: 'lost', vacuumKpa: undefined, message: 'They hung up.' }), true)
