@@ -104,6 +104,7 @@ test('four throttles live from a random start: linkage first, the advised turns,
   await page.goto(`${shop.url}/visit/visit-hill/measure`)
   await expect(page.getByTestId('now')).toContainText('Balance the throttles')
   await page.getByTestId('now').click()
+  await expect(page.getByTestId('drift')).toContainText(/Left 1\.1 kPa apart on .*; now 8\.6: 7\.5 further apart\./)
   await page.getByRole('radio', { name: '2. bypass, idle' }).click()
   await expect(page.getByRole('alert')).toContainText('Linkage first')
   await page.getByRole('radio', { name: '1. linkage, 2500' }).click()

@@ -1,4 +1,4 @@
-import type { Outcomes, VehicleRecord, VisitFile, VisitNoun, VisitRecord } from '@uvula/core'
+import type { Outcomes, VehicleRecord, VisitFile, VisitNoun, VisitRecord, ThrottlesTaken } from '@uvula/core'
 
 /** Answer of GET /api/bay. */
 export interface Bay {
@@ -37,6 +37,13 @@ export interface VehicleCard {
   }[]
   /** What the newest issued sheet left open and advised, in its own words. */
   readonly left: { readonly visitId: string; readonly openedAt: string; readonly lines: readonly string[] } | null
+  /** How far apart its throttles were left, newest visit first. */
+  readonly balances: readonly {
+    readonly visitId: string
+    readonly openedAt: string
+    readonly slot: ThrottlesTaken['slot']
+    readonly spreadKpa: number
+  }[]
 }
 
 /** Answer of GET /api/find?q= */

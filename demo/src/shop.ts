@@ -201,6 +201,27 @@ export function demoShopFile(
         seconds: 5400,
         ended: false,
       }),
+    // the same car a season ago: its throttles were left in balance
+    new VisitMaker(CARS.hill, 'visit-hill-spring', at(171, 9, 20), {
+      intent: 'check-up',
+      complaint: 'Before the season',
+      signs: [],
+      conditions: ['warm'],
+      ambientC: 11,
+    })
+      .read(0, 'idle', { rpm: 920, gauge_vacuum_kpa: 52.8, ect_c: 85, battery_v: 14 })
+      .with('ticks', 'gas', { caution: 'exhaust-gas' })
+      .with('ticks', 'moves', { caution: 'vehicle-moves' })
+      .with('balances', 'first', {
+        round: 0,
+        taken: { kind: 'throttles', slot: 'hold-2500', layout: 'each', vacuumKpa: [60.3, 60.9, 61.2, 60.1] },
+      })
+      .with('balances', 'second', {
+        round: 0,
+        taken: { kind: 'throttles', slot: 'idle', layout: 'each', vacuumKpa: [52.4, 53.1, 52.9, 52.2] },
+      })
+      .looked([])
+      .handedOver(DEMO_SHOP.labourPerHour),
     // four throttles after somebody else's hand: a gauge that is healthy for the height, throttles that pull unlike
     new VisitMaker(CARS.hill, 'visit-hill', at(0, 7, 10), {
       intent: 'complaint',

@@ -8,6 +8,7 @@ import {
   remediesOf,
   roundToFill,
   sheetOf,
+  spreadsLeft,
   takenProblem,
   diagnoseVisit,
   type BalanceRecord,
@@ -187,4 +188,14 @@ describe('balances of a visit', () => {
     ] as const)
       expect(takenProblem(bad)).toMatch(new RegExp(`^${field.replace('.', '\\.')}`))
   })
+})
+
+it('a car’s throttles are left as they were last read, simulated ones are none of its own', () => {
+  const rows = visit([
+    [5, throttles([60, 63, 60, 61])],
+    [6, throttles([60, 60.9, 60, 60.2], 0.5)],
+    [7, { ...throttles([40, 60, 50, 50]), practice: true } as BalanceRecord['taken']],
+  ]).balances
+  expect(spreadsLeft(rows)).toEqual([{ slot: 'hold-2500', spreadKpa: expect.closeTo(0.9, 9) }])
+  expect(spreadsLeft([])).toEqual([])
 })

@@ -1,5 +1,12 @@
 import { NEEDLES } from '../diagnosis/index.js'
-import { adjustersOf, judgeDrops, PUMP_PARTS, throttleAdvice, type ThrottleLayoutId } from '../vacuum/index.js'
+import {
+  adjustersOf,
+  judgeDrops,
+  PUMP_PARTS,
+  spreadOf,
+  throttleAdvice,
+  type ThrottleLayoutId,
+} from '../vacuum/index.js'
 import type { BalanceRecord, DropTaken, PumpTaken, ThrottlesTaken, WaveTaken } from './records.js'
 
 const number = (x: unknown, low: number, high: number): x is number => typeof x === 'number' && x >= low && x <= high
@@ -101,6 +108,17 @@ export function linkageBalanced(balances: readonly BalanceRecord[]): boolean {
     .at(-1)
   return last !== undefined && throttleAdvice(last.taken.layout, [last.taken]).balanced
 }
+
+/** How far apart a visit left its throttles, at each speed at which they were read; simulated ones are none of a car's. */
+export const spreadsLeft = (
+  balances: readonly BalanceRecord[],
+): { readonly slot: ThrottlesTaken['slot']; readonly spreadKpa: number }[] =>
+  (['idle', 'hold-2500'] as const).flatMap((slot) => {
+    const last = takenOf(balances, 'throttles')
+      .filter((b) => b.taken.slot === slot && !b.taken.practice)
+      .at(-1)
+    return last ? [{ slot, spreadKpa: spreadOf(last.taken.vacuumKpa) }] : []
+  })
 
 /** How far the throttles of the newest row are apart; undefined where none is read, or they pull alike. */
 export function throttlesUnlike(balances: readonly BalanceRecord[]): string | undefined {

@@ -80,6 +80,33 @@ const between = (x: number, pass: number, fail: number): Outcome =>
         ? 'fail'
         : 'unclear'
 
+/** Steps of the integral over the fall. */
+const DECAY_STEPS = 200
+
+/**
+ * Opening that a closed volume empties through: dp/dt = −(R·T/V)·ṁ with ṁ = CdA·p/√(R·T)·ψ(p0/p), so that
+ * CdA = V/(R·T·Δt)·∫ dp/(p/√(R·T)·ψ(p0/p)) [mm²]; the temperature settled.
+ *
+ * @param x - gauge pressures `from` and `to` [kPa], time [s], volume [L]
+ */
+function decayAreaMm2(x: {
+  readonly ambientPa: number
+  readonly kelvin: number
+  readonly from?: number
+  readonly to?: number
+  readonly seconds?: number
+  readonly litres: number
+}): number {
+  const { ambientPa: p0, kelvin, from = 0, to = 0, seconds = 1, litres } = x
+  const step = (1000 * (from - to)) / DECAY_STEPS
+  let sum = 0
+  for (let i = 0; i < DECAY_STEPS; i++) {
+    const p = p0 + 1000 * to + (i + 0.5) * step
+    sum += step / ((p / Math.sqrt(AIR_GAS_CONSTANT * kelvin)) * flowFunction(p0 / p))
+  }
+  return ((litres * 1e-3) / (AIR_GAS_CONSTANT * kelvin * seconds)) * sum * 1e6
+}
+
 /** Forms by test; a test without one is judged by the eye. */
 export const TEST_FORMS: readonly TestForm[] = [
   {
@@ -158,10 +185,7 @@ export const TEST_FORMS: readonly TestForm[] = [
           unit: 'kPa/min',
           said: `It loses ${perMinute.toFixed(0)} kPa a minute. An area needs the volume; a sound engine loses some past its rings.`,
         }
-      // dp/dt = −(R·T/V)·ṁ, ṁ = CdA·p/√(R·T)·ψ(p0/p) at the middle of the fall
-      const p = pressurePa + 500 * (x.from + x.to)
-      const flow = ((1000 * (x.from - x.to)) / x.seconds) * ((x.litres * 1e-3) / (AIR_GAS_CONSTANT * kelvin))
-      const area = (flow / ((p / Math.sqrt(AIR_GAS_CONSTANT * kelvin)) * flowFunction(pressurePa / p))) * 1e6
+      const area = decayAreaMm2({ ambientPa: pressurePa, kelvin, ...x, litres: x.litres })
       return {
         outcome: between(area, LIMIT.boostPassMm2, LIMIT.boostFailMm2),
         value: area,

@@ -1,7 +1,15 @@
 import { Injectable } from '@nestjs/common'
 import { InjectDataSource } from '@nestjs/typeorm'
 import { DataSource, Like, Not } from 'typeorm'
-import { checkVehicle, live, type SoundRecord, type VehicleRecord, type VisitRecord, type Sheet } from '@uvula/core'
+import {
+  checkVehicle,
+  live,
+  spreadsLeft,
+  type SoundRecord,
+  type VehicleRecord,
+  type VisitRecord,
+  type Sheet,
+} from '@uvula/core'
 import type { FindResult, VehicleCard } from '@uvula/contract'
 import { ProblemException, notFound } from '../records/problem.js'
 import { RecordWriter } from '../records/record-writer.js'
@@ -80,6 +88,9 @@ export class VehiclesService {
       visits: visits.map((v) => toRecord<VisitRecord>(v)),
       temporary,
       left: left ?? null,
+      balances: files.flatMap((f) =>
+        spreadsLeft(f.balances).map((s) => ({ visitId: f.visit.id, openedAt: f.visit.openedAt, ...s })),
+      ),
     }
   }
 

@@ -27,7 +27,8 @@ import { useNow } from '../../parts/Timers.js'
 import { newId } from '../../store/database.js'
 import { useUnit } from '../../store/settings.js'
 import { beep } from '../../store/sound.js'
-import { useBay, useWriter } from '../../store/visit.js'
+import { useBay, useCard, useWriter } from '../../store/visit.js'
+import { sayDay } from '../../words/format.js'
 import { GaugeLink } from './GaugeLink.js'
 import { ThrottlesBig } from './ThrottlesBig.js'
 import { ThrottleRows } from './ThrottleRows.js'
@@ -216,9 +217,36 @@ export function ThrottleBench({ file }: { file: VisitFile }) {
             onClose={() => setBig(false)}
           />
         )}
+        <Drift file={file} slot={slot} unit={unit} now={rows.at(-1)?.taken.vacuumKpa} />
         <ThrottleRows rows={rows} unit={unit} where={SLOT_WORDS[slot]} onLeaveOut={(id) => remove('balances', id)} />
       </section>
     </div>
+  )
+}
+
+/** How far apart they were left the last time, and how far they have gone since. */
+function Drift({
+  file,
+  slot,
+  unit,
+  now,
+}: {
+  file: VisitFile
+  slot: ThrottlesTaken['slot']
+  unit: Unit
+  now: readonly number[] | undefined
+}) {
+  const { card } = useCard(file.vehicle.id)
+  const last = card?.balances?.find((b) => b.visitId !== file.visit.id && b.slot === slot)
+  if (!last) return null
+  const by = now && spreadOf(now) - last.spreadKpa
+  return (
+    <p className="mb-14 border-l-6 border-l-line pl-10" data-testid="drift">
+      Left {formatIn(last.spreadKpa, unit)} {unit.symbol} apart on {sayDay(last.openedAt)}
+      {by === undefined
+        ? '.'
+        : `; now ${formatIn(spreadOf(now!), unit)}: ${by > 0 ? `${formatIn(by, unit)} further` : 'no further'} apart.`}
+    </p>
   )
 }
 
