@@ -262,6 +262,6 @@ test('nothing comes off before its STOP caution is seen to; what comes off is wr
   await expect(page.locator('.airline .gap')).toHaveCount(1)
   await delivered(page)
   await page.reload()
-  await expect(page.locator('.work-rows')).toContainText(['bag B, short one on top'])
+  await expect(page.locator('[data-part=bolt]')).toContainText('bag B, short one on top')
   await expect(page.locator('.fastener.missing')).toHaveCount(1)
 })

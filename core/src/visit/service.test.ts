@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals'
-import { ENGINE_PATTERNS } from '../engine/index.js'
+import { ENGINE_PATTERNS, type Vehicle } from '../engine/index.js'
 import {
   emptyVisit,
   checkStep,

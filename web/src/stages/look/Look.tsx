@@ -13,7 +13,10 @@ import {
 } from '@uvula/core'
 import { Choose, type Choice } from '../../kit/Choose.js'
 import { Rings, RingWords } from '../../kit/Rings.js'
+import { newId } from '../../store/database.js'
 import { useWriter } from '../../store/visit.js'
+import { TakePhoto } from '../station/TakePhoto.js'
+import { Battery } from './Battery.js'
 import { LookNote } from './LookNote.js'
 
 /** Columns that the walk is laid out in where there is room. */
@@ -46,6 +49,8 @@ export function Look({
   diagnosis?: Diagnosis
   onOpen: (id: StationId) => void
 }) {
+  // a hard start is the battery's until it is shown not to be
+  const hardStart = file.visit.signs.includes('hard-start')
   const [order, setOrder] = useState<'likeliest' | 'pipe'>('likeliest')
   // the order stands while the list is worked on: nothing moves under a finger
   const [fixed, setFixed] = useState({ file, diagnosis })
@@ -68,6 +73,7 @@ export function Look({
         choices={ORDERS}
         onChange={setOrder}
       />
+      {hardStart && <Battery file={file} />}
       <div className="grid grid-cols-3 gap-28 narrow:grid-cols-1 narrow:gap-0">
         {inColumns(items).map((stations, k) => (
           <div key={k}>
@@ -96,6 +102,7 @@ export function Look({
           </div>
         ))}
       </div>
+      {!hardStart && <Battery file={file} />}
     </div>
   )
 }
@@ -139,7 +146,23 @@ export function LookItem({
         <span className="text-label leading-tight">{item.question}</span>
       )}
       <Rings question={item.question} value={found?.outcome} onJudge={judge} />
-      {found && found.outcome !== 'pass' && <LookNote file={file} finding={found} />}
+      {found && found.outcome !== 'pass' && (
+        <div className="col-span-full flex items-center gap-8">
+          <div className="flex-1">
+            <LookNote file={file} finding={found} />
+          </div>
+          <TakePhoto
+            onTake={(mime, content) =>
+              write('photos', `${file.visit.id}:photo:${newId()}`, {
+                visitId: file.visit.id,
+                station: item.station,
+                mime,
+                content,
+              })
+            }
+          />
+        </div>
+      )}
     </li>
   )
 }
