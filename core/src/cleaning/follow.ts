@@ -1,5 +1,5 @@
 import type { FeedPlan, FeedRequest } from './plan.js'
-import { methodInfo } from './tables.js'
+import { methodInfo } from './methods.js'
 
 /** Highest share of each limit that following a plan reaches; above 1 it is exceeded. */
 export interface FeedFollowed {
@@ -41,7 +41,7 @@ export function followFeed(p: FeedPlan, q: FeedRequest): FeedFollowed {
     const leaving = film / tau
     film += (m.wetShare * rate - leaving) * DT
     fed += rate * DT
-    const burnt = ((1 - m.wetShare) * rate + leaving) * density * m.worstShare
+    const burnt = ((1 - m.wetShare) * rate + leaving) * density * p.worstShare
     sumTen += burnt - ten[k % ten.length]
     ten[k % ten.length] = burnt
     sumOne += burnt - one[k % one.length]

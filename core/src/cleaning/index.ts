@@ -1,4 +1,6 @@
 export * from './tables.js'
+export * from './methods.js'
+export * from './sharing.js'
 export * from './limits.js'
 export * from './bound.js'
 export * from './plan.js'

@@ -1,7 +1,8 @@
 import { kindOfStation, type StationId, type Vehicle } from '../engine/index.js'
 import { liquidBoundOf } from './bound.js'
 import { FEED, filmSeconds, mixtureLimitGS, peakFilmMl, trimRho, type TrimAuthority } from './limits.js'
-import { methodInfo, type MethodId } from './tables.js'
+import { METHODS, methodInfo, type MethodId } from './methods.js'
+import { isAhead, sharingAt } from './sharing.js'
 
 /** What is to be fed, into what, as things stand. */
 export interface FeedRequest {
@@ -55,6 +56,9 @@ export interface FeedPlan {
   }
   readonly limitedBy: 'mixture' | 'liquid' | 'label' | 'equipment'
   readonly peakFilmMl: number
+  /** Times its even part that the worst-placed cylinder gets [–], and why. */
+  readonly worstShare: number
+  readonly sharing: string
   /** What the liquid bound stands on that nobody has confirmed, in a sentence. */
   readonly guess?: string
   /** Combustible (or water) that burns over the worst ten seconds, mean [g/s]. */
@@ -140,7 +144,10 @@ export function feedRefusals(q: FeedRequest): FeedRefusal[] {
       'label-day',
       `${already.toFixed(0)} mL went in within a day; with ${q.doseMl} mL more it is above the label's ${q.labelMaxMl} mL. At most ${Math.max(0, q.labelMaxMl - already).toFixed(0)} mL now.`,
     )
-  if (!methodInfo(q.method).feeds) no('method', `${methodInfo(q.method).label} feeds nothing.`)
+  const method = methodInfo(q.method)
+  if (!method.feeds) no('method', `${method.label} feeds nothing.`)
+  if (method.only && method.only !== q.product.kind)
+    no('method-product', `${method.label} takes ${method.only === 'water' ? 'water' : 'a cleaner'} only.`)
   if (!(q.airGS > 0)) no('airflow', 'The airflow at the held speed is not known: measure it first.')
   return out
 }
@@ -158,7 +165,8 @@ export function planFeed(q: FeedRequest): FeedResult {
   const tau = filmSeconds(q.coolantC)
   const rho = trimRho(q.trims)
   const combustible = q.product.kind === 'combustible'
-  const share = m.worstShare
+  const sharing = sharingAt(v, q.point)
+  const share = Math.max(m.worstShare, sharing.worst)
   const mixtureGS = combustible
     ? mixtureLimitGS(q.airGS, q.product.afr, FEED.lambdaMin, rho) / share
     : (FEED.waterPerAir * q.airGS) / share
@@ -222,6 +230,8 @@ export function planFeed(q: FeedRequest): FeedResult {
               ? 'label'
               : 'equipment',
       peakFilmMl: best.film,
+      worstShare: share,
+      sharing: sharing.words,
       ...(said === undefined ? {} : { guess: said }),
       tenSecondGS: used.mixture * mixtureGS,
       dipRpm: Math.round((120 * best.rate) / Math.max(0.1, equipment) / 10) * 10,
@@ -230,4 +240,24 @@ export function planFeed(q: FeedRequest): FeedResult {
       misses: m.misses,
     },
   }
+}
+
+/** Shots or minutes from which a way is told to be absurd here. */
+const ABSURD = { shots: 120, minutes: 60 } as const
+
+/** Another way that feeds the same dose sooner, where this one takes absurdly long; undefined where it does not. */
+export function betterWay(
+  q: FeedRequest,
+  plan: FeedPlan,
+): { readonly method: MethodId; readonly minutes: number } | undefined {
+  if (plan.shots < ABSURD.shots && plan.minutes < ABSURD.minutes) return undefined
+  const at = isAhead(q.point) ? 'ahead' : 'port'
+  return METHODS.filter((m) => m.feeds && m.id !== q.method && (m.at ?? at) === at)
+    .flatMap((m) => {
+      const other = planFeed({ ...q, method: m.id })
+      return other.ok ? [{ method: m.id, minutes: other.plan.minutes }] : []
+    })
+    .filter((o) => o.minutes < 0.6 * plan.minutes)
+    .sort((a, b) => a.minutes - b.minutes)
+    .at(0)
 }

@@ -1,13 +1,14 @@
 import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import {
+  betterWay,
   feedHindrances,
   feedRequestOf,
   lastRound,
   liquidBoundOf,
   live,
   measuredForFeed,
-  METHODS,
+  methodInfo,
   planFeed,
   runsGoingOn,
   stateOfRun,
@@ -53,6 +54,7 @@ export function Decarbonize({ file }: { file: VisitFile }) {
   const result: FeedResult = open.length
     ? { ok: false, refusals: [...open, ...(planned.ok ? [] : planned.refusals)] }
     : planned
+  const better = planned.ok && asked.ok ? betterWay({ ...asked.request, vehicle }, planned.plan) : undefined
   const set = (part: Partial<FeedChoices>): void => setForm((was) => ({ ...was, ...part }))
   const arm = (): void => {
     if (!asked.ok) return
@@ -79,6 +81,15 @@ export function Decarbonize({ file }: { file: VisitFile }) {
         {result.ok ? (
           <>
             <Plan plan={result.plan} />
+            {better && (
+              <p className="wrong mt-6" data-testid="absurd">
+                {result.plan.shots} shots in {result.plan.minutes.toFixed(0)} minutes: this way is too small for the
+                dose. {cap(methodInfo(better.method).label)} takes {better.minutes.toFixed(0)} minutes.{' '}
+                <button type="button" className="act" onClick={() => set({ method: better.method })}>
+                  take that
+                </button>
+              </p>
+            )}
             <div className="sticky bottom-0 z-1 bg-face py-8">
               <button type="button" className="act strong w-full justify-center" onClick={arm}>
                 arm the feed: {result.plan.shots} shots
@@ -134,14 +145,21 @@ export function Decarbonize({ file }: { file: VisitFile }) {
               file={file}
               label="soak"
               kind="soak"
-              seconds={60 * (METHODS.find((m) => m.id === last!.feed!.method)!.soakMinutes || 15)}
+              seconds={60 * (methodInfo(last!.feed!.method).soakMinutes || 15)}
             />
           </div>
         )}
         {lastState && lastState.status !== 'running' && (
-          <p className="text-small">Last feed: {lastState.reason ?? lastState.status}.</p>
+          <>
+            <p className="text-small">Last feed: {lastState.reason ?? lastState.status}.</p>
+            <p className="border-l-6 border-l-ink pl-10">
+              Close down, in this order: {methodInfo(last!.feed!.method).closeDown?.join('; ')}.
+            </p>
+          </>
         )}
       </section>
     </div>
   )
 }
+
+const cap = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1)

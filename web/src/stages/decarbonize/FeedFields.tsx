@@ -1,6 +1,8 @@
 import { FeedTypedForm } from '@uvula/contract'
 import {
   airPathOf,
+  isAhead,
+  methodInfo,
   METHODS,
   STATIONS,
   type FeedChoices,
@@ -16,6 +18,14 @@ import { SpeedByEar } from '../../parts/SpeedByEar.js'
 import { NUMBERS, PRODUCTS, SPEED_FROM } from './words.js'
 
 const WAYS: readonly Option<MethodId>[] = METHODS.filter((m) => m.feeds).map((m) => ({ value: m.id, label: m.label }))
+
+/** The feed point that goes with a way: as it is, where it does; else the usual one of its kind that this engine has. */
+function pointFor(method: MethodId, point: StationId, points: readonly Option<StationId>[]): StationId {
+  const { at } = methodInfo(method)
+  if (at === undefined || (at === 'ahead') === isAhead(point)) return point
+  const usual: readonly StationId[] = at === 'ahead' ? ['boost-pipe', 'duct', 'throttle'] : ['plenum', 'gaskets']
+  return usual.find((u) => points.some((p) => p.value === u)) ?? point
+}
 
 /** What the feed is planned from. */
 export function FeedFields({
@@ -40,7 +50,12 @@ export function FeedFields({
     <>
       <div className="grid grid-cols-2 gap-x-16 gap-y-2 narrow:grid-cols-1">
         <Row label="way">
-          <Pick label="way" value={feed.method} options={WAYS} onChange={(method) => onChange({ method })} />
+          <Pick
+            label="way"
+            value={feed.method}
+            options={WAYS}
+            onChange={(method) => onChange({ method, point: pointFor(method, feed.point, points) })}
+          />
         </Row>
         <Row label="feed point">
           <Pick label="feed point" value={feed.point} options={points} onChange={(point) => onChange({ point })} />

@@ -1,4 +1,4 @@
-import type { FeedPlan } from '@uvula/core'
+import { methodInfo, type FeedPlan } from '@uvula/core'
 
 /** The plan as it is worked by: rate, shots, minutes; then what holds it back, and when to stop. */
 export function Plan({ plan: p }: { plan: FeedPlan }) {
@@ -36,11 +36,23 @@ function Figure({ value, unit, words }: { value: string; unit: string; words: st
   )
 }
 
-/** What it cleans and what it cannot. */
+/** What it cleans and what it cannot, how it is shared, where the hands are, what stops it and how it is closed down. */
 export function Reach({ plan: p }: { plan: FeedPlan }) {
+  const m = methodInfo(p.method)
   return (
-    <p className="text-small">
-      Reaches {p.reaches.join(', ')}. Not {p.misses.join(', ')}.
-    </p>
+    <div className="mt-6 grid gap-4 text-small" data-testid="reach">
+      <p>
+        Reaches {p.reaches.join(', ')}. Not {p.misses.join(', ')}.
+      </p>
+      <p>
+        Shared: {p.sharing}. The worst-placed cylinder is reckoned with {p.worstShare.toFixed(2)} times its part.
+      </p>
+      <p>
+        Hands: {m.hands}. The engine: {m.engineDoes}.
+      </p>
+      <p className="border-l-6 border-l-ink pl-10">
+        <b>Stopped by</b> {m.stoppedBy}. <b>Closed down:</b> {m.closeDown?.join('; ')}.
+      </p>
+    </div>
   )
 }
