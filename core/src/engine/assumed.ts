@@ -1,7 +1,7 @@
 import { CONFIRMED_FIELDS, type ConfirmedField, type Vehicle } from './vehicle.js'
 
 /** Highest compression that an engine of its kind is built with [–]; ours, generous: a high one leaves little room for liquid. */
-export function highestCompression(v: Vehicle): number {
+function highestCompression(v: Vehicle): number {
   if (v.fuel === 'diesel') return 22
   if (v.injection === 'carburettor') return 11.5
   if (v.induction === 'turbo') return 11.5

@@ -3,7 +3,7 @@ import type { Vehicle } from './vehicle.js'
 const IN_LINE: Readonly<Record<number, string>> = { 1: 'single', 2: 'twin', 3: 'three', 4: 'four', 5: 'five' }
 
 /** How the cylinders stand, as people say it: "four", "straight 6", "V10", "flat four". */
-export function describeCylinders(v: Pick<Vehicle, 'cylinders' | 'banks' | 'layout'>): string {
+function describeCylinders(v: Pick<Vehicle, 'cylinders' | 'banks' | 'layout'>): string {
   const count = IN_LINE[v.cylinders] ?? String(v.cylinders)
   if (v.layout === 'flat') return `flat ${count}`
   if (v.banks === 2) return `V${v.cylinders}`

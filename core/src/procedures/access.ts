@@ -83,7 +83,7 @@ export interface AccessStep {
 }
 
 /** What lies in the way of a station of this very engine. */
-export function accessRow(v: Vehicle, station: StationId): AccessRow {
+function accessRow(v: Vehicle, station: StationId): AccessRow {
   const kind = kindOfStation(station)
   const own = ACCESS[kind]
   const under = kind === 'separator' && v.separator === 'under-manifold'

@@ -118,14 +118,32 @@ export function surfacesAt(station: StationId, v?: Pick<Vehicle, 'coatedBore'>):
     : here.filter((s) => s !== (v.coatedBore ? 'throttle-plate' : 'throttle-coated'))
 }
 
-/** What the first minutes after a service bring; minutes from the start. */
-export const FIRST_MINUTES: readonly { readonly from: number; readonly to: number; readonly say: string }[] = [
-  { from: 0, to: 0.3, say: 'key on, wait: the throttle finds its stops' },
-  { from: 0.3, to: 0.6, say: 'long crank, then a flare' },
-  { from: 0.6, to: 3, say: 'white smoke, stumble' },
-  { from: 1, to: 5, say: 'fast idle' },
-  { from: 5, to: 10, say: 'settles; read the codes' },
-]
+/** A moment of the first minutes after work; minutes from the start. */
+export interface FirstMinute {
+  readonly from: number
+  readonly to: number
+  readonly say: string
+}
+
+/** What the first minutes after work bring on this engine: a plate that finds its stops where a motor moves it, glow on a diesel, codes where something reads them. */
+export function firstMinutesOf(v: Pick<Vehicle, 'fuel' | 'injection' | 'throttle'>): readonly FirstMinute[] {
+  const m = (from: number, to: number, say: string): FirstMinute => ({ from, to, say })
+  const before =
+    v.fuel === 'diesel'
+      ? 'key on, wait for the glow lamp'
+      : v.injection === 'carburettor'
+        ? 'choke as cold, float bowls filling'
+        : v.throttle === 'electronic'
+          ? 'key on, wait: the throttle finds its stops'
+          : 'key on, wait: pressure builds'
+  return [
+    m(0, 0.3, before),
+    m(0.3, 0.6, 'long crank, then a flare'),
+    m(0.6, 3, 'white smoke, stumble'),
+    m(1, 5, 'fast idle'),
+    m(5, 10, v.injection === 'carburettor' ? 'settles' : 'settles; read the codes'),
+  ]
+}
 
 /** The STOP of cleaning at a station: a plate that can drive shut, or whatever is hot and turns beside the part. */
 export const stopOfCleaning = (station: StationId): CautionId =>

@@ -67,7 +67,7 @@ export function Codes({ file, at }: { file: VisitFile; at?: CodeRecord['when'] }
           {form.getValues('code')} {wrong}
         </p>
       )}
-      <ul className="work-rows">
+      <ul>
         {live(file.codes)
           .filter((c) => !at || c.when === at)
           .map((c) => {

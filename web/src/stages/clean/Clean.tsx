@@ -120,7 +120,7 @@ export function Clean({ file }: { file: VisitFile }) {
           </div>
         )}
         {!cell && <p>Tap where a product meets a surface.</p>}
-        <ul className="work-rows">
+        <ul>
           {done.map((d) => {
             const s = SURFACES.find((x) => x.id === d.surface)!
             return (

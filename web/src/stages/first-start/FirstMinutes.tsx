@@ -1,5 +1,5 @@
-import { useCallback } from 'react'
-import { FIRST_MINUTES } from '@uvula/core'
+import { useCallback, useMemo } from 'react'
+import { firstMinutesOf, type Vehicle } from '@uvula/core'
 import { Chart } from '../../charts/Chart.js'
 import { scaleAxis } from '../../charts/base.js'
 import type { ChartTokens } from '../../charts/tokens.js'
@@ -7,7 +7,8 @@ import type { ChartTokens } from '../../charts/tokens.js'
 const MINUTES = 10
 
 /** What to expect after key-on, each as a bar over its minutes. */
-export function FirstMinutes() {
+export function FirstMinutes({ vehicle }: { vehicle: Vehicle }) {
+  const minutes = useMemo(() => firstMinutesOf(vehicle), [vehicle])
   const option = useCallback(
     (t: ChartTokens) => ({
       grid: { left: 14, right: 14, top: 44, bottom: 54 },
@@ -16,7 +17,7 @@ export function FirstMinutes() {
         type: 'category',
         inverse: true,
         show: false,
-        data: FIRST_MINUTES.map((m) => m.say),
+        data: minutes.map((m) => m.say),
       },
       series: [
         {
@@ -25,7 +26,7 @@ export function FirstMinutes() {
           silent: true,
           barWidth: 12,
           itemStyle: { color: 'transparent' },
-          data: FIRST_MINUTES.map((m) => m.from),
+          data: minutes.map((m) => m.from),
         },
         {
           type: 'bar',
@@ -33,14 +34,14 @@ export function FirstMinutes() {
           silent: true,
           barWidth: 12,
           itemStyle: { color: t.air, borderColor: t.ink, borderWidth: 1.5 },
-          data: FIRST_MINUTES.map((m) => Math.max(0.1, m.to - m.from)),
+          data: minutes.map((m) => Math.max(0.1, m.to - m.from)),
           label: {
             show: true,
             // words over their bar; a late bar's end there, so that they stay on the chart
             position: 'insideLeft',
             offset: [-4, -20],
             formatter: ({ dataIndex }: { dataIndex: number }) =>
-              FIRST_MINUTES[dataIndex].from > MINUTES / 2 ? '' : FIRST_MINUTES[dataIndex].say,
+              minutes[dataIndex].from > MINUTES / 2 ? '' : minutes[dataIndex].say,
             color: t.ink,
             fontFamily: t.word,
             fontSize: 16,
@@ -52,13 +53,13 @@ export function FirstMinutes() {
           silent: true,
           barWidth: 12,
           itemStyle: { color: 'transparent' },
-          data: FIRST_MINUTES.map((m) => MINUTES - Math.max(m.from + 0.1, m.to)),
+          data: minutes.map((m) => MINUTES - Math.max(m.from + 0.1, m.to)),
           label: {
             show: true,
             position: 'insideRight',
             offset: [4, -20],
             formatter: ({ dataIndex }: { dataIndex: number }) =>
-              FIRST_MINUTES[dataIndex].from > MINUTES / 2 ? FIRST_MINUTES[dataIndex].say : '',
+              minutes[dataIndex].from > MINUTES / 2 ? minutes[dataIndex].say : '',
             color: t.ink,
             fontFamily: t.word,
             fontSize: 16,
@@ -66,7 +67,7 @@ export function FirstMinutes() {
         },
       ],
     }),
-    [],
+    [minutes],
   )
   return (
     <Chart
@@ -75,7 +76,7 @@ export function FirstMinutes() {
       option={option}
       table={{
         head: ['from, min', 'to, min', 'expect'],
-        rows: FIRST_MINUTES.map((m) => [m.from, m.to, m.say]),
+        rows: minutes.map((m) => [m.from, m.to, m.say]),
       }}
     />
   )

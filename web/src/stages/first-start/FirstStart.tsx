@@ -74,7 +74,7 @@ export function FirstStart({ file }: { file: VisitFile }) {
             </button>
           </div>
         )}
-        <FirstMinutes />
+        <FirstMinutes vehicle={file.vehicle.spec} />
         <Coolant file={file} />
         <p className="text-soft text-small">A slow, uneven or stopped starter is liquid: stop.</p>
       </section>

@@ -89,7 +89,7 @@ function LearnBench({ file, procedures }: { file: VisitFile; procedures: readonl
       </section>
       <section>
         <h2 className="text-soft text-small">before it is armed; measured or seen to</h2>
-        <ul className="work-rows">
+        <ul>
           {procedure.preconditions.map((c) => (
             <li
               className="border-b border-b-line gap-8 grid grid-cols-[1fr_auto_auto] items-center min-h-52 leading-tight"

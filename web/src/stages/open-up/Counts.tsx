@@ -13,7 +13,7 @@ export function Counts({ file, station }: { file: VisitFile; station: StationId 
   const things = [...new Set<string>([...COUNTED_THINGS, ...counted.map((c) => c.thing)])]
   return (
     <>
-      <ul className="work-rows">
+      <ul>
         {things.map((thing) => {
           const c = counted.find((x) => x.thing === thing)
           return (
