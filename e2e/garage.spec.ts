@@ -243,10 +243,10 @@ test('the forester’s diesel: what it takes with the valve shut explains the co
 
   await page.goto(`${visit}/open-up`)
   await page.getByRole('combobox', { name: 'joint' }).click()
-  await page.getByRole('option', { name: 'manifold gasket' }).click()
+  await page.getByRole('option', { name: 'manifold joint' }).click()
   await page.getByRole('tab', { name: 'the way in' }).click()
   const way = page.getByRole('region', { name: 'the way in' })
-  await expect(way.getByRole('listitem')).toHaveText([/boost pipe/, /throttle flap/, /plenum/, /manifold gasket/])
+  await expect(way.getByRole('listitem')).toHaveText([/boost pipe/, /throttle flap/, /plenum/, /manifold joint/])
   await expect(way).toContainText('Battery off: at the plenum')
   await page.getByRole('tab', { name: 'what comes off' }).click()
   await seeToAll(page)
@@ -273,7 +273,7 @@ test('the forester’s diesel: what it takes with the valve shut explains the co
     await back.first().click()
     await expect(back).toHaveCount(left - 1)
   }
-  await expect(refusal).toContainText('2 o-rings in one groove at the manifold gasket')
+  await expect(refusal).toContainText('2 o-rings in one groove at the manifold joint')
   // one of them was the old one: it comes off again and is not written down twice
   await page.goto(`${visit}/open-up`)
   await page
@@ -283,10 +283,10 @@ test('the forester’s diesel: what it takes with the valve shut explains the co
   await page.getByRole('button', { name: 'one less' }).click()
   await delivered(page)
   await page.goto(`${visit}/close-up`)
-  const seals = page.getByRole('region', { name: 'seals at the manifold gasket' })
+  const seals = page.getByRole('region', { name: 'seals at the manifold joint' })
   await expect(seals).toBeVisible()
   for (const one of await seals.getByRole('radio', { name: 'new', exact: true }).all()) await one.click()
-  await seals.getByRole('checkbox', { name: /faces at the manifold gasket seen/ }).click()
+  await seals.getByRole('checkbox', { name: /faces at the manifold joint seen/ }).click()
   await expect(page.getByText('Closed: nothing off')).toBeVisible()
   await delivered(page)
 
@@ -322,7 +322,7 @@ test('the forester’s diesel: what it takes with the valve shut explains the co
   expect(found.join(' ')).toMatch(/comes through about \d+ mm²/)
   expect(done.join(' ')).toMatch(/Manifold, aluminium cleaned/)
   expect(done.join(' ')).toContain('Learnt airflow and exhaust gas values reset, attempt 1')
-  expect(done.join(' ')).toMatch(/Gasket at the manifold gasket new; o-ring at the manifold gasket new/)
+  expect(done.join(' ')).toMatch(/Gasket at the manifold joint new; o-ring at the manifold joint new/)
 })
 
 test('the choir’s minibus: the account says there is more; the separator under the manifold; loose on purpose', async ({

@@ -169,7 +169,7 @@ const SINGLE: readonly StationInfo[] = [
   ),
   s(
     'gaskets',
-    'manifold gasket',
+    'manifold joint',
     1.5,
     false,
     1,
