@@ -1,5 +1,5 @@
 import { ChevronLeft, ChevronUp, Undo2 } from 'lucide-react'
-import { useCallback, useState } from 'react'
+import { useCallback, useEffect, useRef, useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import {
@@ -70,11 +70,18 @@ function VisitOpen({ file, shop, stage: asked }: { file: VisitFile; shop: Shop; 
 
   const goTo = (id: StageId | undefined): void =>
     void (id && navigate(`/visit/${encodeURIComponent(file.visit.id)}/${id}`))
-  const at = STAGES.findIndex((s) => s.id === stage)
+  // two presses in a row are two stages, however long the first takes to be drawn
+  const standsAt = useRef(stage)
+  useEffect(() => void (standsAt.current = stage), [stage])
+  const step = (by: 1 | -1): void => {
+    const next = STAGES[STAGES.findIndex((s) => s.id === standsAt.current) + by]?.id
+    if (next) standsAt.current = next
+    goTo(next)
+  }
   useHotkeys('mod+z', undo, { ...HOTKEYS, preventDefault: true })
   useHotkeys('esc', () => open && setSearch({}), HOTKEYS)
-  useHotkeys('[', () => goTo(STAGES[at - 1]?.id), { ...HOTKEYS, useKey: true })
-  useHotkeys(']', () => goTo(STAGES[at + 1]?.id), { ...HOTKEYS, useKey: true })
+  useHotkeys('[', () => step(-1), { ...HOTKEYS, useKey: true })
+  useHotkeys(']', () => step(1), { ...HOTKEYS, useKey: true })
   useHotkeys('n', () => goTo(nowAct(file, diagnosis).stage), HOTKEYS)
   const [lineOpen, setLineOpen] = useState(false)
   const narrow = useNarrow()
