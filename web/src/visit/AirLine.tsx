@@ -143,6 +143,12 @@ export function AirLine({
 /** Tallest bar that says where air may come in; they stand on a line near the lower edge [px]. */
 const SITE_HEIGHT = 17
 
+/** The pointer under the open station; above it where its name stands below. */
+function pointerPath(s: DrawnStation): string {
+  const by = s.side === 'below' ? -1 : 1
+  return `M ${s.x - 9} ${s.y + 26 * by} L ${s.x + 9} ${s.y + 26 * by} L ${s.x} ${s.y + 15 * by} Z`
+}
+
 const pipePath = (a: number, b: number, y: number, half: number): string =>
   `M ${a} ${y - half} H ${b} V ${y + half} H ${a} Z`
 
@@ -197,9 +203,7 @@ function Station({
           {value}
         </text>
       )}
-      {open && (
-        <path d={`M ${s.x - 9} ${s.y + 26} L ${s.x + 9} ${s.y + 26} L ${s.x} ${s.y + 15} Z`} className="pointer" />
-      )}
+      {open && <path d={pointerPath(s)} className="pointer" />}
     </g>
   )
 }

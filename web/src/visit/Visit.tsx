@@ -119,11 +119,15 @@ function VisitOpen({ file, shop, stage: asked }: { file: VisitFile; shop: Shop; 
           {wholeLine ? (
             <>
               <AirLine file={file} diagnosis={diagnosis} open={open} onOpen={openStation} />
-              <div className="absolute right-gap bottom-2">
+              <div className="absolute right-gap bottom-2 narrow:static narrow:float-right narrow:px-14">
                 <RingLegend />
               </div>
               {lineOpen && (
-                <button type="button" className="act absolute top-4 right-gap" onClick={() => setLineOpen(false)}>
+                <button
+                  type="button"
+                  className="act absolute top-4 right-gap narrow:static narrow:ml-14"
+                  onClick={() => setLineOpen(false)}
+                >
                   <ChevronUp size={20} aria-hidden /> less
                 </button>
               )}
