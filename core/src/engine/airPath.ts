@@ -59,7 +59,13 @@ function usualBranches(v: Vehicle, behind: StationId, hasDuct: boolean): Branch[
   if (hasIdleValve(v)) add('idle-valve', behind)
   // several throttles have no common duct: their vent ends in the air box
   const vent: StationId =
-    v.pcvJoins === 'duct' ? (hasDuct ? 'duct' : 'filter') : v.pcvJoins === 'throttle' ? plateOf(v) : behind
+    v.pcvJoins === 'duct'
+      ? hasDuct
+        ? 'duct'
+        : 'filter'
+      : v.pcvJoins === 'throttle' && isPlated(v)
+        ? plateOf(v)
+        : behind
   if (v.separator === undefined || v.separator === 'none') add('pcv', vent)
   else {
     add('separator', vent)
@@ -82,6 +88,10 @@ function usualBranches(v: Vehicle, behind: StationId, hasDuct: boolean): Branch[
 
 /** Station of the plate: a diesel's flap, any other engine's throttle. */
 export const plateOf = (v: Pick<Vehicle, 'fuel'>): StationId => (v.fuel === 'diesel' ? 'throttle-flap' : 'throttle')
+
+/** Whether there is a plate at all: a diesel may do without. */
+const isPlated = (v: Pick<Vehicle, 'fuel' | 'throttleFlap'>): boolean =>
+  v.fuel === 'gasoline' || v.throttleFlap !== false
 
 /** What of its branches is not as usual; nothing where nothing was entered. */
 export const branchEditsOf = (
@@ -106,11 +116,10 @@ function branchesOf(v: Vehicle, behind: StationId, hasDuct: boolean): Branch[] {
 export function airPathOf(v: Vehicle): AirPath {
   const zone = zonesOf(v)
   const inlet = inletOf(v)
-  const plated = v.fuel === 'gasoline' || v.throttleFlap !== false
   const common: StationId[] = []
   if (v.plenum !== 'individual') common.push('plenum')
   common.push('gaskets')
-  const plate: StationId[] = plated ? [plateOf(v)] : []
+  const plate: StationId[] = isPlated(v) ? [plateOf(v)] : []
   const trunk: StationId[] = [...inlet, ...plate, ...common]
   const stations: PlacedStation[] = trunk.map((id) => ({ info: stationInfo(id), zone: zone(id), lane: 'trunk' }))
   const edges: { from: StationId; to: StationId }[] = []

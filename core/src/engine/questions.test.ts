@@ -70,6 +70,10 @@ describe('answers', () => {
     expect(twin.throttleBodies).toBe(2)
     expect(airPathOf(twin).stations.map((s) => s.info.id)).toContain('throttle-2')
   })
+  it('a diesel without a flap whose vent should join it still holds together', () =>
+    expect(checkVehicle(vehicle('diesel-four', { throttleFlap: false, pcvJoins: 'throttle' }))).toMatchObject({
+      ok: true,
+    }))
   it('a figure that is none of an engine is refused with what is accepted', () => {
     expect(() => withAnswer(vehicle(), 'compressionRatio', 99)).toThrow(/compression = 99, must be 6 to 25/)
     expect(() => withAnswer(vehicle(), 'cylinders', 4.5)).toThrow(RangeError)

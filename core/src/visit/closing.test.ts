@@ -120,6 +120,11 @@ describe('what stands in the way of closing', () => {
     const bled = mayIssueReport(visitOf({ items: [hose], ticks: [tick(COOLANT_FILLED), tick(COOLANT_BLED)] }), 0)
     expect(bled.ok ? [] : bled.refusals.map((r) => r.rule)).not.toContain('coolant-bled')
   })
+  it('a coolant hose that came off once more is asked for once more', () => {
+    const hose = part('h', 'throttle', 'hose', [piece('on')], { carries: 'coolant' })
+    const again = { ...hose, at: '2026-01-01T11:00:00Z' }
+    expect(rules(visitOf({ items: [again], ticks: [tick(COOLANT_FILLED)] }))).toEqual(['coolant-level'])
+  })
   it('a hose on the wrong nipple stands in the way until it is put right', () => {
     const f = visitOf()
     const wrong: VisitFile = { ...f, visit: { ...f.visit, asFound: { booster: 'duct' } } }

@@ -13,6 +13,14 @@ export const COOLANT_BLED = 'coolant-bled'
 
 const ticked = (f: VisitFile, caution: string): boolean => live(f.ticks).some((t) => t.caution === caution)
 
+/** Whether coolant was seen to since its hoses were last written down: what came off once more is asked for once more. */
+export function coolantSeen(f: VisitFile, caution: typeof COOLANT_FILLED | typeof COOLANT_BLED): boolean {
+  const last = itemsOf(f)
+    .filter((i) => i.more?.carries === 'coolant')
+    .reduce((at, i) => (i.at > at ? i.at : at), '')
+  return live(f.ticks).some((t) => t.caution === caution && t.at >= last)
+}
+
 const itemsOf = (f: VisitFile): readonly ItemRecord[] => live(f.items)
 
 /** STOPs that stand before a part comes off: what is hot and turns, a plate that shuts, a line under pressure. */
@@ -105,7 +113,7 @@ function doubledRings(here: readonly ItemRecord[], at: string): Refusal[] {
 export function coolantRefusals(f: VisitFile): Refusal[] {
   const hoses = itemsOf(f).filter((i) => i.more?.carries === 'coolant')
   if (!hoses.length || hoses.some((i) => i.state !== 'on')) return []
-  return ticked(f, COOLANT_FILLED)
+  return coolantSeen(f, COOLANT_FILLED)
     ? []
     : [
         {
@@ -117,7 +125,7 @@ export function coolantRefusals(f: VisitFile): Refusal[] {
 
 /** After the first warm-up: bled, level again, dry at the hoses. It stands in the way of the sheet, not of the start. */
 export function coolantBleedRefusals(f: VisitFile): Refusal[] {
-  return itemsOf(f).some((i) => i.more?.carries === 'coolant') && !ticked(f, COOLANT_BLED)
+  return itemsOf(f).some((i) => i.more?.carries === 'coolant') && !coolantSeen(f, COOLANT_BLED)
     ? [
         {
           rule: 'coolant-bled',

@@ -35,7 +35,8 @@ export function fedSoFar(f: VisitFile, nowMs: number, except?: string): FedSoFar
   const planned = planOfRun(f, { ...last.feed!, feedRunning: false })
   // a plan that is refused by now left what nobody can reckon: all that went in
   const film = planned.ok ? planned.plan.peakFilmMl : fedMl(f, last)
-  const stood = live(f.timers).some((t) => t.kind === 'soak' && Date.parse(t.startedAt) >= since)
+  const stalled = last.events.some((e) => e.kind === 'stall')
+  const stood = stalled || live(f.timers).some((t) => t.kind === 'soak' && Date.parse(t.startedAt) >= since)
   const left = stood ? 1 : Math.exp(-(nowMs - since) / 1000 / filmSeconds(last.feed!.coolantC))
   return { alreadyMl, filmStartMl: film * left }
 }

@@ -2,7 +2,7 @@ import { airPathOf, describeEngine, lookItemsOf, maybeStation, stationInfo } fro
 import type { Change } from '../proof/index.js'
 import { CAUSES, codeMeaning, faultOf, NEEDLES, testInfo, type Diagnosis } from '../diagnosis/index.js'
 import { methodInfo, type SurfaceId } from '../cleaning/index.js'
-import { COOLANT_BLED } from './closing.js'
+import { COOLANT_BLED, coolantSeen } from './closing.js'
 import { expectedCode } from './codes.js'
 import { visitDeposits } from './deposits.js'
 import { complaintOf } from './figures.js'
@@ -340,9 +340,8 @@ function sealLines(f: VisitFile): string[] {
   const seals = items
     .filter((i) => isSeal(i) && i.more!.seal)
     .map((i) => `${i.name} at the ${stationInfo(i.station).label} ${SEAL_WORDS[i.more!.seal!]}`)
-  const ticks = new Set(live(f.ticks).map((t) => t.caution))
   const coolant =
-    live(f.items).some((i) => i.more?.carries === 'coolant' && i.state === 'on') && ticks.has(COOLANT_BLED)
+    live(f.items).some((i) => i.more?.carries === 'coolant' && i.state === 'on') && coolantSeen(f, COOLANT_BLED)
   return [
     ...(seals.length ? [line(seals.join('; '))] : []),
     ...(coolant ? ['Coolant hoses off and on; level made up, bled warm, no leak seen.'] : []),

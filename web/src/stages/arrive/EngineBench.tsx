@@ -22,7 +22,13 @@ import { ownFields, useWriter } from '../../store/visit.js'
 export function EngineBench({ file }: { file: VisitFile }) {
   const { write } = useWriter(file)
   const { vehicle } = file
-  const keep = (spec: Vehicle): void => write('vehicles', vehicle.id, { ...ownFields(vehicle), spec })
+  const [problem, setProblem] = useState<string>()
+  // an answer that leaves a branch hanging on nothing is refused here, as it would be by the server
+  const keep = (spec: Vehicle): void => {
+    const [wrong] = airPathProblems(spec)
+    setProblem(wrong && `Not taken: ${wrong}. Hang it elsewhere first.`)
+    if (!wrong) write('vehicles', vehicle.id, { ...ownFields(vehicle), spec })
+  }
   return (
     <div className="bench px-gap py-14 grid gap-gap narrow:px-14 narrow:py-10">
       <header className="flex items-center gap-12">
@@ -31,6 +37,11 @@ export function EngineBench({ file }: { file: VisitFile }) {
           back to arrival
         </Link>
       </header>
+      {problem && (
+        <p className="wrong" role="alert">
+          {problem}
+        </p>
+      )}
       <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1.5fr)] gap-gap narrow:grid-cols-1">
         <section>
           <EngineDrawing vehicle={vehicle.spec} />

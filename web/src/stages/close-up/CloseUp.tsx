@@ -175,7 +175,10 @@ function Seals({
                 <SealChoice item={i} onMore={(part) => onChange(i, moreOf(i, part))} />
               </div>
             ))}
-          <Tick checked={seen(facesTick(station))} onChange={() => tick(facesTick(station))}>
+          <Tick
+            checked={seen(facesTick(station))}
+            onChange={() => !seen(facesTick(station)) && tick(facesTick(station))}
+          >
             faces at the {stationInfo(station).label} seen: clean, flat, dry, nothing of the old seal left
           </Tick>
         </section>
