@@ -1,11 +1,12 @@
 /** @jest-environment jsdom */
 import { beforeEach, describe, expect, it } from '@jest/globals'
-import { render, screen } from '@testing-library/react'
+import { render, screen, waitFor } from '@testing-library/react'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
-import { PlayedServer } from '../test/browser.js'
+import { PlayedServer, type Played } from '../test/browser.js'
 import { aVisit } from '../test/visit.fixture.js'
 import { database } from './database.js'
 import { answered, kept } from './kept.js'
+import { outbox } from './outbox.js'
 import { connectOutbox, seedVisit, useVisitFile } from './visit.js'
 
 const server = new PlayedServer()
@@ -40,6 +41,7 @@ const stored = async (): Promise<void> => {
 }
 
 beforeEach(async () => {
+  server.asked.length = 0
   await (await database()).clear('queries')
 })
 
@@ -53,6 +55,21 @@ describe('what was seen last', () => {
     server.answer = () => 'away'
     load()
     expect(await screen.findByText('idles high')).toBeTruthy()
+  })
+  it('is not overtaken by an answer that was put together before a write arrived', async () => {
+    let give: (p: Played) => void = () => undefined
+    server.answer = (a) =>
+      a.method === 'PUT'
+        ? { status: 200, body: { ...visit('stalls cold').visit, version: 2 } }
+        : new Promise((r) => (give = r))
+    load()
+    await waitFor(() => expect(server.asked).toHaveLength(1))
+    const { visit: old } = visit('idles high')
+    const said = { noun: 'visits', id: old.id, visitId: old.id, by: 'R', at: old.at, baseVersion: 1 } as const
+    await outbox.add({ ...said, data: { complaint: 'stalls cold' } })
+    await waitFor(() => expect(outbox.snapshot().writes).toHaveLength(0))
+    give({ status: 200, body: visit('idles high') })
+    expect(await screen.findByText('stalls cold')).toBeTruthy()
   })
   it('gives way to the newer answer as soon as there is one', async () => {
     answers('idles high')

@@ -56,6 +56,26 @@ describe('the outbox', () => {
     expect(server.writes.map((w) => w.path)).toEqual(['/api/readings/a', '/api/readings/b', '/api/readings/c'])
     expect(new Set(server.writes.map((w) => w.key)).size).toBe(3)
   })
+  it('loses nothing to a page that goes before storage has it, and sends nothing twice for it', async () => {
+    server.answer = () => 'away'
+    await outbox.start()
+    const going = add('a', 1)
+    dispatchEvent(new Event('pagehide'))
+    await going
+    // storage had it after all
+    await outbox.start()
+    expect(states()).toEqual(['a:waiting'])
+    void add('b', 2)
+    dispatchEvent(new Event('pagehide'))
+    await settled(2)
+    await (await database()).clear('outbox')
+    await outbox.start()
+    expect(states()).toEqual(['b:waiting'])
+    server.answer = taking
+    outbox.kick()
+    await settled(0)
+    expect(localStorage.length).toBe(0)
+  })
   it('keeps what is entered while the server is away, and sends it under the same key when it is back', async () => {
     server.answer = () => 'away'
     await add('a', 1)

@@ -14,6 +14,9 @@ type Delivered = (write: PendingWrite, record: unknown) => void
 /** Pauses between tries while the server does not answer [ms]. */
 const RETRY_MS = [400, 1000, 2000, 4000] as const
 
+/** Where a page that goes leaves what is not in storage yet. */
+const LEFT_BEHIND = 'uvula-left-behind'
+
 /** Nouns whose writes are commands: refused, they did not happen. Everything else is a fact that somebody entered. */
 const COMMANDS: readonly WriteNoun[] = ['reports', 'runs']
 
@@ -71,10 +74,27 @@ class Outbox {
 
   /** Loads what an earlier page left, and goes on with it. */
   async start(): Promise<void> {
+    await this.takeLeftBehind()
     await this.reload()
     addEventListener('online', () => this.kick())
     addEventListener('visibilitychange', () => this.kick())
+    addEventListener('pagehide', () => this.leaveBehind())
     this.kick()
+  }
+
+  /** A page that goes while a write is on its way into storage, which cannot be waited for: it is left where it can be put at once. */
+  private leaveBehind(): void {
+    if (this.unsaved.length) localStorage.setItem(LEFT_BEHIND, JSON.stringify(this.unsaved))
+  }
+
+  /** Takes over what a page left behind. A write that reached storage after all keeps its key: sent twice, it happens once. */
+  private async takeLeftBehind(): Promise<void> {
+    const left = localStorage.getItem(LEFT_BEHIND)
+    if (left === null) return
+    const db = await database()
+    const saved = new Set((await db.getAll('outbox')).map((w) => w.key))
+    for (const w of JSON.parse(left) as readonly PendingWrite[]) if (!saved.has(w.key)) await db.add('outbox', w)
+    localStorage.removeItem(LEFT_BEHIND)
   }
 
   readonly subscribe = (f: Listener): (() => void) => {

@@ -11,7 +11,27 @@ import { undoStack } from './undo.js'
 
 export const useOutbox = (): OutboxState => useSyncExternalStore(outbox.subscribe, outbox.snapshot)
 
-const bayQuery = { queryKey: ['bay'], queryFn: () => getJson<Bay>('/api/bay') }
+/** What the server took while an answer was on its way, for each answer that still is. */
+const underWay = new Set<[PendingWrite, RecordMeta][]>()
+
+/** An answer with what the server took while it was on its way: it may have been put together before. */
+async function askAround<T>(path: string, layIn: (answer: T, into: (f: VisitFile) => VisitFile) => T): Promise<T> {
+  const taken: [PendingWrite, RecordMeta][] = []
+  underWay.add(taken)
+  try {
+    const answer = await getJson<T>(path)
+    return taken.length
+      ? layIn(answer, (f) => taken.reduce((g, [w, r]) => put(g, w.noun, r, w.visitId, true), f))
+      : answer
+  } finally {
+    underWay.delete(taken)
+  }
+}
+
+const bayQuery = {
+  queryKey: ['bay'],
+  queryFn: () => askAround<Bay>('/api/bay', (b, into) => ({ ...b, rows: b.rows.map(into) })),
+}
 
 /** Asks for the bay before anything is drawn: it is on its way while the screen is still being put together. */
 export const askForBay = (client: QueryClient): Promise<void> => client.prefetchQuery(bayQuery)
@@ -28,7 +48,7 @@ export function useBay(): { bay: Bay | undefined; error: Error | null } {
 export function useVisitFile(id: string): { file: VisitFile | undefined; error: Error | null } {
   const { data, error } = useQuery({
     queryKey: ['visit', id],
-    queryFn: () => getJson<VisitFile>(visitPath(id)),
+    queryFn: () => askAround<VisitFile>(visitPath(id), (f, into) => into(f)),
     refetchInterval: 15_000,
   })
   const { writes } = useOutbox()
@@ -84,12 +104,17 @@ function put(
   visitId: string | undefined,
   received: boolean,
 ): VisitFile {
+  const older = (held: RecordMeta): boolean => received && held.version > record.version
   if (noun === 'vehicles')
-    return record.id === file.vehicle.id ? { ...file, vehicle: { ...file.vehicle, ...record } } : file
-  if (noun === 'visits') return record.id === file.visit.id ? { ...file, visit: { ...file.visit, ...record } } : file
+    return record.id !== file.vehicle.id || older(file.vehicle)
+      ? file
+      : { ...file, vehicle: { ...file.vehicle, ...record } }
+  if (noun === 'visits')
+    return record.id !== file.visit.id || older(file.visit) ? file : { ...file, visit: { ...file.visit, ...record } }
   if (visitId !== file.visit.id || !isList(noun)) return file
   const list = file[noun] as readonly RecordMeta[]
   const old = list.find((x) => x.id === record.id)
+  if (old && older(old)) return file
   // a recording's points come back with the server's answer; until then what was read here stands
   const merged = { ...(received ? {} : old), ...record }
   return { ...file, [noun]: old ? list.map((x) => (x.id === record.id ? merged : x)) : [...list, merged] }
@@ -98,6 +123,7 @@ function put(
 /** Lays delivered records into what is shown, so that nothing flickers between outbox and answer. */
 export function connectOutbox(client: QueryClient): void {
   outbox.onDelivered((w, record) => {
+    for (const taken of underWay) taken.push([w, record as RecordMeta])
     const into = (f: VisitFile): VisitFile => put(f, w.noun, record as RecordMeta, w.visitId, true)
     if (w.visitId) {
       client.setQueryData<VisitFile>(['visit', w.visitId], (f) => f && into(f))

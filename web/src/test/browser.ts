@@ -43,10 +43,10 @@ export interface Asked {
 /** A server of the test's own: answers each request, or is out of reach. */
 export class PlayedServer {
   readonly asked: Asked[] = []
-  answer: (a: Asked) => Played | 'away' = () => ({ status: 200, body: {} })
+  answer: (a: Asked) => Played | 'away' | Promise<Played> = () => ({ status: 200, body: {} })
 
   constructor() {
-    globalThis.fetch = ((path: string, init?: RequestInit) => {
+    globalThis.fetch = (async (path: string, init?: RequestInit) => {
       const headers = (init?.headers ?? {}) as Record<string, string>
       const asked: Asked = {
         path,
@@ -55,13 +55,9 @@ export class PlayedServer {
         body: init?.body ? (JSON.parse(init.body as string) as Record<string, unknown>) : {},
       }
       this.asked.push(asked)
-      const played = this.answer(asked)
-      if (played === 'away') return Promise.reject(new TypeError('no network'))
-      return Promise.resolve({
-        ok: played.status < 400,
-        status: played.status,
-        json: () => Promise.resolve(played.body),
-      } as Response)
+      const played = await this.answer(asked)
+      if (played === 'away') throw new TypeError('no network')
+      return { ok: played.status < 400, status: played.status, json: () => Promise.resolve(played.body) } as Response
     }) as typeof fetch
   }
 
