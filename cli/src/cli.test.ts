@@ -122,6 +122,103 @@ describe('diagnose', () => {
   })
 })
 
+describe('plan-feed', () => {
+  const plans = new Ajv({ strict: false }).compile(schema('feed-plan'))
+  const requests = new Ajv({ strict: false }).compile(schema('feed-request'))
+  const asked = {
+    method: 'metered-port',
+    product: { kind: 'combustible', afr: 14.5 },
+    doseMl: 30,
+    labelMaxMl: 100,
+    point: 'plenum',
+    airGS: 14,
+    rpm: 2500,
+    speedFrom: 'scan',
+    coolantC: 90,
+    extraction: true,
+    fireCover: true,
+    lampFlashing: false,
+    heldRunning: true,
+  }
+  const put = (name: string, x: object): string => {
+    const path = join(dir, name)
+    mkdirSync(join(path, '..'), { recursive: true })
+    writeFileSync(path, JSON.stringify(x))
+    return path
+  }
+  const plan = async (part: object, ...more: string[]): Promise<{ ran: Ran; line: PlanLine }> => {
+    const ran = await uvula(
+      'plan-feed',
+      '--vehicle',
+      vehicle,
+      '--request',
+      put('request.json', { ...asked, ...part }),
+      ...more,
+    )
+    return { ran, line: (ran.out ? JSON.parse(ran.out) : undefined) as PlanLine }
+  }
+  interface PlanLine {
+    readonly ok: boolean
+    readonly case?: string
+    readonly error?: object
+    readonly before: { readonly alreadyMl: number; readonly filmStartMl: number }
+    readonly plan?: { readonly shots: number; readonly minutes: number }
+    readonly refusals?: readonly {
+      readonly code: string
+      readonly limit: number | null
+      readonly value: number | null
+    }[]
+  }
+  it('a plan, or the refusals with limit and value, in the open format', async () => {
+    expect(requests(asked)).toBe(true)
+    const { line } = await plan({})
+    expect([line.ok, plans(line)]).toEqual([true, true])
+    const { line: no, ran } = await plan({ doseMl: 150, lampFlashing: true })
+    expect([ran.status, no.ok, plans(no)]).toEqual([0, false, true])
+    expect(no.refusals).toMatchObject([
+      { code: 'lamp-flashing', limit: null },
+      { code: 'label', limit: 100, value: 150 },
+    ])
+  })
+  it('what went in before counts: against the day’s label, and as film', async () => {
+    const history = put('history.json', {
+      now: '2026-03-01T10:00:00Z',
+      attempts: [
+        { endedAt: '2026-03-01T09:59:00Z', fedMl: 80, filmMl: 1.5, engineStood: true },
+        { endedAt: '2026-02-20T09:00:00Z', fedMl: 60 },
+      ],
+    })
+    const { line } = await plan({}, '--history', history)
+    expect(line.before).toEqual({ alreadyMl: 80, filmStartMl: 1.5 })
+    expect(line.refusals).toMatchObject([{ code: 'label-day', limit: 100, value: 110 }])
+  })
+  it('names every field that is wrong, missing or not known', async () => {
+    const { ran } = await plan({ rpm: 'fast', coolantC: undefined, colour: 'red' })
+    expect(ran.status).toBe(2)
+    expect(ran.err).toMatch(/rpm is "fast", accepted: a number 0 to 12000 rpm; coolantC is missing.*colour is "red"/)
+  })
+  it('a folder: a line a case', async () => {
+    for (const [name, part] of [
+      ['a', {}],
+      ['b', { speedFrom: 'guessed' }],
+      ['c', { rpm: -4 }],
+    ] as const) {
+      put(`feeds/${name}/request.json`, { ...asked, ...part })
+      cpSync(vehicle, join(dir, `feeds/${name}/vehicle.json`))
+    }
+    const { out } = await uvula('plan-feed', '--batch', join(dir, 'feeds'))
+    const lines = out
+      .trim()
+      .split('\n')
+      .map((l) => JSON.parse(l) as PlanLine)
+    expect(lines.map((l) => [l.case, l.error ? 'error' : l.ok])).toEqual([
+      ['a', true],
+      ['b', false],
+      ['c', 'error'],
+    ])
+  })
+})
+
 describe('simulate and convert', () => {
   it('a simulated leak is found again, the same seed writes the same file', async () => {
     const [a, b] = [join(dir, 'a.csv'), join(dir, 'b.csv')]

@@ -16,6 +16,7 @@ import {
 } from '@uvula/core'
 import { diagnoseBatch, diagnoseFiles } from './diagnose.js'
 import { CommandError, readRecording, readVehicle } from './files.js'
+import { planFeedBatch, planFeedFiles } from './feed.js'
 import { runVehicle } from './vehicle.js'
 import { balanceBatch, balanceFiles, speedFile } from './waves.js'
 
@@ -29,6 +30,8 @@ const USAGE = `uvula: the intake path, measured
                 [--trigger-channel N] [--side intake|exhaust] [--hose M]
   uvula balance --batch DIR
   uvula speed --wave W.(wav|csv) --cylinders N [--idle MIN-MAX]
+  uvula plan-feed --vehicle V.json --request R.json [--history H.json]
+  uvula plan-feed --batch DIR
   uvula convert IN --out OUT.csv
   uvula vehicle --vehicle V.json [--fault ID[:key=value,...]] [--port N]
                 [--latency MS] [--seed N] [--coolant C]
@@ -182,6 +185,26 @@ function runBalance(args: string[]): number {
   return 0
 }
 
+function runPlanFeed(args: string[]): number {
+  const text = { type: 'string' } as const
+  const { values } = parseArgs({ args, options: { vehicle: text, request: text, history: text, batch: text } })
+  if (values.batch !== undefined) {
+    let worked = 0
+    for (const { ok, line } of planFeedBatch(values.batch)) {
+      if (ok) worked++
+      process.stdout.write(JSON.stringify(line) + '\n')
+    }
+    return worked > 0 ? 0 : 1
+  }
+  const result = planFeedFiles({
+    vehicle: need(values.vehicle, '--vehicle'),
+    request: need(values.request, '--request'),
+    history: values.history,
+  })
+  process.stdout.write(JSON.stringify(result) + '\n')
+  return 0
+}
+
 function runSpeed(args: string[]): number {
   const { values } = parseArgs({
     args,
@@ -226,6 +249,7 @@ const COMMANDS: Readonly<Record<string, (args: string[]) => number | Promise<num
   simulate: runSimulate,
   convert: runConvert,
   balance: runBalance,
+  'plan-feed': runPlanFeed,
   speed: runSpeed,
   vehicle: standVehicle,
 }

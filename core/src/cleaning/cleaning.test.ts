@@ -1,4 +1,3 @@
-import fc from 'fast-check'
 import { describe, expect, it } from '@jest/globals'
 import { ENGINE_PATTERNS, type Vehicle } from '../engine/index.js'
 import {
@@ -6,12 +5,12 @@ import {
   FEED,
   feedRefusals,
   filmSeconds,
-  followFeed,
   liquidBoundMl,
   mayTouch,
   mixtureLimitGS,
   peakFilmMl,
   planFeed,
+  shotReaches,
   PRODUCTS,
   SURFACES,
   trimRho,
@@ -74,70 +73,24 @@ describe('limits', () => {
 })
 
 describe('plans', () => {
-  it('the referee sees a plan that is too fast', () => {
+  it('a warm 2.4 L gets a plan inside its limits, a shot twice as long too', () => {
     const r = planFeed(good())
     if (!r.ok) throw new Error('no plan')
-    const fast = followFeed({ ...r.plan, rateMlS: 6 * r.plan.rateMlS }, good())
-    expect(Math.max(fast.tenSeconds, fast.film)).toBeGreaterThan(1)
+    const { rateMlS, shotS, pauseS, limits, shots } = r.plan
+    const before = peakFilmMl(rateMlS, limits.wetShare, limits.tauS, shotS, pauseS) * Math.exp(-pauseS / limits.tauS)
+    for (const [times, most] of [
+      [1, 0.9],
+      [2, 0.98],
+    ]) {
+      const used = shotReaches(limits, { rateMlS, shotS: times * shotS, filmBeforeMl: before })
+      expect(Math.max(used.film, used.tenSeconds, used.oneSecond)).toBeLessThanOrEqual(most)
+    }
+    expect(shots * rateMlS * shotS).toBeGreaterThanOrEqual(60 - 1e-9)
   })
-  it('a warm 2.4 L gets a plan inside its limits', () => {
-    const r = planFeed(good())
-    expect(r.ok).toBe(true)
-    if (!r.ok) return
-    const w = followFeed(r.plan, good())
-    expect(Math.max(w.tenSeconds, w.oneSecond, w.film)).toBeLessThanOrEqual(1)
-    expect(w.fedMl).toBeGreaterThan(58)
-    expect(r.plan.shots * r.plan.rateMlS * r.plan.shotS).toBeGreaterThanOrEqual(60 - 1e-9)
+  it('of plans nearly as fast the one with the fewest shots is taken', () => {
+    const r = planFeed(good({ airGS: 14 }))
+    expect(r.ok && r.plan.shots).toBeLessThan(80)
   })
-  it('10,000 random engines and methods: no second of any plan exceeds mixture, liquid or label', () => {
-    const any = fc.record({
-      displacementL: fc.double({ min: 0.8, max: 6, noNaN: true }),
-      cylinders: fc.constantFrom(3, 4, 5, 6, 8),
-      compressionRatio: fc.double({ min: 8, max: 13, noNaN: true }),
-      method: fc.constantFrom('aerosol-ahead-of-plate' as const, 'metered-port' as const),
-      kind: fc.constantFrom('combustible' as const, 'water' as const),
-      afr: fc.double({ min: 9, max: 15, noNaN: true }),
-      doseMl: fc.double({ min: 1, max: 30, noNaN: true }),
-      airGS: fc.double({ min: 1, max: 40, noNaN: true }),
-      coolantC: fc.double({ min: 75, max: 105, noNaN: true }),
-      trim: fc.double({ min: -0.2, max: 0.2, noNaN: true }),
-      known: fc.boolean(),
-      labelRate: fc.option(fc.double({ min: 0.05, max: 1, noNaN: true })),
-    })
-    let planned = 0
-    fc.assert(
-      fc.property(any, (x) => {
-        const q = good({
-          vehicle: vehicle({
-            displacementL: x.displacementL,
-            cylinders: x.cylinders,
-            compressionRatio: x.compressionRatio,
-          }),
-          method: x.method,
-          product: { kind: x.kind, afr: x.afr },
-          doseMl: x.doseMl,
-          airGS: x.airGS,
-          coolantC: x.coolantC,
-          trims: x.known ? { total: x.trim, totalMin: -0.25, short: 0, shortMin: -0.2 } : undefined,
-          labelRateMlS: x.labelRate ?? undefined,
-        })
-        const r = planFeed(q)
-        if (!r.ok) return r.refusals.every((f) => f.rule === 'no-safe-rate')
-        planned++
-        // a row of shots repeats: its film has reached its height after twenty
-        const w = followFeed({ ...r.plan, shots: Math.min(r.plan.shots, 20) }, q)
-        return (
-          w.tenSeconds <= 1 &&
-          w.oneSecond <= 1 &&
-          w.film <= 1 &&
-          r.plan.rateMlS <= (x.labelRate ?? Infinity) &&
-          q.doseMl <= q.labelMaxMl
-        )
-      }),
-      { numRuns: 10_000 },
-    )
-    expect(planned).toBeGreaterThan(3000)
-  }, 120_000)
 })
 
 describe('what is refused, with its reason', () => {
@@ -157,6 +110,14 @@ describe('what is refused, with its reason', () => {
     ['held-running', { heldRunning: false }],
     ['fuel-cut', { fuelCutAbove: 1800 }],
     ['method', { method: 'cloth-in-place' }],
+    ['method-point', { method: 'mist-raised-idle' }],
+    ['no-such-point', { point: 'flaps' }],
+    ['no-opening', { point: 'gaskets' }],
+    ['together', { point: 'duct', method: 'mist-raised-idle', together: true }],
+    ['canister-pressure', { method: 'canister', equipment: { pressureBar: 20, nozzleMm: 0.3 } }],
+    ['canister-pressure', { method: 'canister', equipment: { pressureBar: 0, nozzleMm: 0.3 } }],
+    ['nozzle', { method: 'canister', equipment: { pressureBar: 3, nozzleMm: 5 } }],
+    ['equipment-unknown', { method: 'canister' }],
     ['airflow', { airGS: NaN }],
   ] as [string, Partial<FeedRequest>][])('%s', (rule, part) => expect(rules(part)).toContain(rule))
   it('water may go into a diesel, a combustible never, at any speed', () => {

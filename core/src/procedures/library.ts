@@ -1,5 +1,4 @@
-import type { FeedPlan } from '../cleaning/index.js'
-import type { Procedure, ProcedureStep } from './procedure.js'
+import type { Precondition, Procedure } from './procedure.js'
 
 /** Key-and-pedal idle relearn. Figures are ours: the vehicle's own procedure wins. */
 export const KEY_PEDAL_RELEARN: Procedure = {
@@ -50,31 +49,12 @@ export const STAGED_IDLE_LEARN: Procedure = {
   ],
 }
 
-/** A planned feed as a procedure of the same kind: shots and pauses. */
-export function feedProcedure(plan: FeedPlan): Procedure {
-  const steps: ProcedureStep[] = []
-  for (let i = 1; i <= plan.shots; i++) {
-    steps.push({
-      say: `Shot ${i} of ${plan.shots}: valve open ${plan.shotS} s`,
-      rule: { kind: 'at-most', seconds: plan.shotS + 0.4 },
-    })
-    steps.push({
-      say: `Pause: speed and trim come back; at least ${plan.pauseS} s`,
-      rule: { kind: 'at-least', seconds: plan.pauseS },
-    })
-  }
-  return {
-    id: 'feed',
-    label: `Feed: ${plan.shots} shots at ${plan.rpm.toFixed(0)} rpm`,
-    why: 'Liquid and mixture stay inside what this engine can burn.',
-    preconditions: [
-      { id: 'stop-liquid', label: 'hydraulic lock understood: on a stall, do not crank', stop: true },
-      { id: 'stop-fire', label: 'extinguisher at hand, no sparks', stop: true },
-      { id: 'stop-gas', label: 'extraction on, or in the open air', stop: true },
-    ],
-    steps,
-  }
-}
+/** What is seen to before a feed begins, each by itself. */
+export const FEED_PRECONDITIONS: readonly Precondition[] = [
+  { id: 'stop-liquid', label: 'hydraulic lock understood: on a stall, do not crank', stop: true },
+  { id: 'stop-fire', label: 'extinguisher at hand, no sparks', stop: true },
+  { id: 'stop-gas', label: 'extraction on, or in the open air', stop: true },
+]
 
 /** Learnt values taken back by the tool: what was learnt with a narrowed passage is false once it is clear. */
 export const SCAN_RESET: Procedure = {

@@ -38,9 +38,28 @@ export interface Procedure {
   readonly verb?: string
 }
 
+/** Kinds of what happens in a run; those from "open" on belong to a feed, led by the clock. */
+export const RUN_EVENTS = [
+  'begin',
+  'tap',
+  'back',
+  'stop',
+  'stall',
+  'open',
+  'shut',
+  'shut-late',
+  'again',
+  'hold',
+  'go',
+  'lamp',
+  'speed',
+  'ran-away',
+  'hot',
+] as const
+
 /** What happened in a run, by the device's own time of the key or pointer [ms]. */
 export interface RunEvent {
-  readonly kind: 'begin' | 'tap' | 'back' | 'stop' | 'stall'
+  readonly kind: (typeof RUN_EVENTS)[number]
   readonly atMs: number
 }
 
@@ -104,12 +123,7 @@ function next(p: Procedure, s: RunState, e: RunEvent): RunState {
   if (e.kind === 'begin') return s.status === 'ready' ? { ...s, status: 'running', stepStartMs: e.atMs } : s
   if (s.status !== 'running') return s
   if (e.kind === 'stop') return { ...s, status: 'stopped', reason: 'Stopped by hand.' }
-  if (e.kind === 'stall')
-    return {
-      ...s,
-      status: 'stopped',
-      reason: 'The engine stalled: do not crank. All that was fed may stand in one cylinder.',
-    }
+  if (e.kind !== 'tap') return s
   if (e.atMs < s.stepStartMs)
     return {
       ...s,

@@ -52,9 +52,9 @@ describe('a relearn against the clock', () => {
     const events = [...at(3), { kind: 'tap', atMs: T - 60_000 } as RunEvent]
     expect(runState(relearn, events)).toMatchObject({ status: 'failed', reason: expect.stringContaining('clock') })
   })
-  it('STOP stops, and a stall says do not crank', () => {
+  it('STOP stops; what belongs to a feed is no tap', () => {
     expect(runState(relearn, [...at(), { kind: 'stop', atMs: T + 1 }]).status).toBe('stopped')
-    expect(runState(relearn, [...at(), { kind: 'stall', atMs: T + 1 }]).reason).toMatch(/do not crank/)
+    expect(runState(relearn, [...at(), { kind: 'open', atMs: T + 1 }])).toMatchObject({ status: 'running', step: 0 })
   })
   it('before it has begun taps do nothing', () =>
     expect(runState(relearn, [{ kind: 'tap', atMs: T }]).status).toBe('ready'))

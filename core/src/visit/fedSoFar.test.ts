@@ -25,7 +25,7 @@ describe('a dose across attempts', () => {
       ...first,
       id: 'again',
       events: [],
-      feed: { ...first.feed!, labelMaxMl: alreadyMl + 20, doseMl: 21.5 },
+      feed: { ...first.feed!, labelMaxMl: alreadyMl + 20, doseMl: 20.6 },
     }
     const gate = mayBegin(f, again, nowMs)
     expect(gate.ok ? '' : gate.refusals.map((r) => r.message).join()).toMatch(/within a day.*At most 20 mL now/)

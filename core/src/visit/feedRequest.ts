@@ -1,6 +1,7 @@
 import { feedRefusals, type FeedRefusal, type FeedRequest } from '../cleaning/index.js'
 import { fedSoFar } from './fedSoFar.js'
 import { lastRound, pointsOfRound } from './points.js'
+import { visitPressureKpa } from './place.js'
 import { FRESH_MS } from './preconditions.js'
 import { live, type VisitFile } from './records.js'
 
@@ -13,6 +14,8 @@ export interface FeedChoices extends Pick<
   | 'labelMaxMl'
   | 'labelRateMlS'
   | 'point'
+  | 'together'
+  | 'equipment'
   | 'speedFrom'
   | 'extraction'
   | 'fireCover'
@@ -36,6 +39,8 @@ export interface FeedMeasured {
   readonly airGS?: number
   readonly coolantC?: number
   readonly boostKpa?: number
+  /** Manifold vacuum there [kPa]. */
+  readonly vacuumKpa?: number
   readonly totalTrim?: number
   readonly shortTrim?: number
 }
@@ -50,6 +55,7 @@ export function measuredForFeed(f: VisitFile, nowMs: number): FeedMeasured {
     rpm: m.rpm,
     airGS: m.maf_gs,
     coolantC: freshCoolant(f, nowMs),
+    vacuumKpa: m.map_kpa === undefined ? m.gauge_vacuum_kpa : Math.max(0, visitPressureKpa(f.visit) - m.map_kpa),
     totalTrim: share(m.trim1_pct),
     shortTrim: share(m.stft1_pct),
   }
@@ -132,6 +138,7 @@ export function feedRequestOf(f: VisitFile, c: FeedChoices, nowMs: number, feedR
     airGS,
     coolantC,
     boostKpa,
+    ...(m.vacuumKpa === undefined ? {} : { vacuumKpa: m.vacuumKpa }),
     feedRunning,
     ...fedSoFar(f, nowMs),
     ...(trims ? { trims } : {}),

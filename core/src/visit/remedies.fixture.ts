@@ -1,5 +1,6 @@
 import { ENGINE_PATTERNS, type Vehicle } from '../engine/index.js'
-import { KEY_PEDAL_RELEARN, type RunEvent } from '../procedures/index.js'
+import { planFeed } from '../cleaning/index.js'
+import { feedRunState, KEY_PEDAL_RELEARN, type RunEvent } from '../procedures/index.js'
 import { emptyVisit } from './figures.js'
 import { idleChannels } from './points.js'
 import {
@@ -154,12 +155,33 @@ export function taught(afterRound = 0, minutes = 12): RunRecord {
 
 /** A feed that went in so many shots, one shot and pause after another; all of them when left out. */
 export function fed(shots = Infinity, minutes = 10): RunRecord {
+  const feed: NonNullable<RunRecord['feed']> = {
+    method: 'metered-port',
+    product: { kind: 'combustible', afr: 14.5 },
+    doseMl: 60,
+    labelMaxMl: 250,
+    point: 'plenum',
+    airGS: 9,
+    rpm: 2000,
+    speedFrom: 'scan',
+    coolantC: 90,
+    extraction: true,
+    fireCover: true,
+    lampFlashing: false,
+    heldRunning: true,
+    boostKpa: 0,
+    feedRunning: false,
+  }
+  const planned = planFeed({ ...feed, vehicle: visitOf().vehicle.spec })
+  if (!planned.ok) throw new Error(planned.refusals[0].message)
   const start = Date.parse(at(minutes))
   const events: RunEvent[] = [{ kind: 'begin', atMs: start }]
   let ms = start
-  for (let i = 0; i < Math.min(shots, 200); i++) {
-    events.push({ kind: 'tap', atMs: (ms += 900) })
-    events.push({ kind: 'tap', atMs: (ms += 121_000) })
+  for (;;) {
+    const s = feedRunState(planned.plan, feed, events, ms)
+    if (s.phase === 'done' || (s.phase !== 'shot' && s.shots.length >= shots)) break
+    ms = s.dueMs!
+    events.push({ kind: s.phase === 'shot' ? 'shut' : 'open', atMs: ms })
   }
   if (Number.isFinite(shots)) events.push({ kind: 'stop', atMs: ms + 500 })
   return {
@@ -170,22 +192,6 @@ export function fed(shots = Infinity, minutes = 10): RunRecord {
     preconditions: ['stop-liquid', 'stop-fire', 'stop-gas'],
     events,
     afterRound: 0,
-    feed: {
-      method: 'metered-port',
-      product: { kind: 'combustible', afr: 14.5 },
-      doseMl: 60,
-      labelMaxMl: 250,
-      point: 'plenum',
-      airGS: 9,
-      rpm: 2000,
-      speedFrom: 'scan',
-      coolantC: 90,
-      extraction: true,
-      fireCover: true,
-      lampFlashing: false,
-      heldRunning: true,
-      boostKpa: 0,
-      feedRunning: false,
-    },
+    feed,
   }
 }

@@ -1,7 +1,7 @@
 import { methodInfo, PRODUCTS, SURFACES, type ProductId, type SurfaceId } from '../cleaning/index.js'
 import type { FaultId } from '../diagnosis/index.js'
 import { kindOfStation, stationInfo, type StationId, type StationKind } from '../engine/index.js'
-import { PROCEDURES, runState } from '../procedures/index.js'
+import { PROCEDURES } from '../procedures/index.js'
 import { isIdleMeasured, lastRound, readingsOf } from './points.js'
 import {
   live,
@@ -12,7 +12,7 @@ import {
   type StepRecord,
   type VisitFile,
 } from './records.js'
-import { procedureOfRun, stateOfRun } from './runs.js'
+import { feedOfRun, stateOfRun } from './runs.js'
 import { takenOf } from './taken.js'
 import { SPREAD_LIMIT_KPA, spreadOf } from '../vacuum/index.js'
 
@@ -142,16 +142,12 @@ function roundBefore(f: VisitFile, x: RecordMeta & { readonly afterRound?: numbe
   return Math.max(0, ...earlier)
 }
 
-/** Volume that went in by a run's steps [mL]; a shot that was begun counts whole: nobody can say that it did not go in. */
+/** Volume that went in [mL]: a shot that was begun counts whole, a long one as long as it was. */
 export function fedMl(f: VisitFile, r: RunRecord): number {
-  if (r.procedure !== 'feed' || !r.feed || r.events.length < 2) return 0
-  const procedure = procedureOfRun(f, r)
+  if (r.procedure !== 'feed' || !r.feed || !r.events.length) return 0
+  const fed = feedOfRun(f, r)
   // a plan that would be refused today was fed all the same
-  if (!procedure) return r.feed.doseMl
-  const state = runState(procedure, r.events)
-  if (state.status === 'ready') return 0
-  const shots = procedure.steps.length / 2
-  return (r.feed.doseMl * Math.min(shots, Math.floor(state.step / 2) + 1)) / shots
+  return fed ? fed.fedMl : r.feed.doseMl
 }
 
 const minutesOf = (r: RunRecord): number =>

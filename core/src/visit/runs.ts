@@ -2,12 +2,15 @@ import { planFeed, type FeedRequest, type FeedResult } from '../cleaning/index.j
 import type { Vehicle } from '../engine/index.js'
 import {
   BATTERY_OFF,
-  feedProcedure,
+  FEED_PRECONDITIONS,
+  feedRunState,
   KEY_PEDAL_RELEARN,
   PROCEDURES,
   runState,
   SCAN_RESET,
   STAGED_IDLE_LEARN,
+  type FeedRunState,
+  type Precondition,
   type Procedure,
   type RunState,
 } from '../procedures/index.js'
@@ -31,18 +34,53 @@ export function proceduresFor(v: Vehicle): readonly Procedure[] {
 /** What is taught after work on this engine, as an act; undefined where there is nothing to teach. */
 export const teachAct = (v: Vehicle): string | undefined => proceduresFor(v)[0]?.verb
 
-/** Procedure of a run, or undefined when its feed is refused. */
-export function procedureOfRun(f: VisitFile, r: RunRecord): Procedure | undefined {
-  if (r.procedure !== 'feed') return PROCEDURES.find((p) => p.id === r.procedure)
-  if (!r.feed) return undefined
+/** Procedure of a run that steps lead; a feed is led by the clock. */
+export const procedureOfRun = (r: RunRecord): Procedure | undefined => PROCEDURES.find((p) => p.id === r.procedure)
+
+/** What is seen to before a run begins. */
+export const preconditionsOfRun = (r: RunRecord): readonly Precondition[] =>
+  r.procedure === 'feed' ? FEED_PRECONDITIONS : (procedureOfRun(r)?.preconditions ?? [])
+
+/** The last thing that is known of a run [ms]; 0 before it began. */
+export const endOfRunMs = (r: RunRecord): number => Math.max(0, ...r.events.map((e) => e.atMs))
+
+/**
+ * Where a feed stands; undefined for another run, and where its plan would be refused today.
+ * @param nowMs - the present; the last event where left out
+ */
+export function feedOfRun(f: VisitFile, r: RunRecord, nowMs = endOfRunMs(r)): FeedRunState | undefined {
+  if (r.procedure !== 'feed' || !r.feed) return undefined
   const planned = planOfRun(f, { ...r.feed, feedRunning: false })
-  return planned.ok ? feedProcedure(planned.plan) : undefined
+  return planned.ok ? feedRunState(planned.plan, r.feed, r.events, nowMs) : undefined
 }
 
 /** State of a run, whatever page or tablet asks. */
 export function stateOfRun(f: VisitFile, r: RunRecord): RunState | undefined {
-  const p = procedureOfRun(f, r)
-  return p && runState(p, r.events)
+  if (r.procedure !== 'feed') {
+    const p = procedureOfRun(r)
+    return p && runState(p, r.events)
+  }
+  const fed = feedOfRun(f, r)
+  if (!fed) return undefined
+  const status = FEED_STATUS[fed.phase]
+  return {
+    status,
+    step: fed.shots.length,
+    stepStartMs: 0,
+    count: 0,
+    results: [],
+    ...(fed.reason ? { reason: fed.reason } : {}),
+  }
+}
+
+const FEED_STATUS: Readonly<Record<FeedRunState['phase'], RunState['status']>> = {
+  ready: 'ready',
+  'count-in': 'running',
+  shot: 'running',
+  pause: 'running',
+  held: 'running',
+  done: 'passed',
+  stopped: 'stopped',
 }
 
 /** Runs that go on now. */

@@ -5,19 +5,22 @@ import { coolantRefusals, openItems, routingRefusals, sealRefusals } from './clo
 import { live, type RunRecord, type StepRecord, type VisitFile } from './records.js'
 import { fedSoFar } from './fedSoFar.js'
 import { POOLS_LOOKED } from './pools.js'
-import { planOfRun, procedureOfRun, runsGoingOn } from './runs.js'
+import { fedMl } from './remedies.js'
+import { endOfRunMs, feedOfRun, planOfRun, preconditionsOfRun, runsGoingOn } from './runs.js'
 
 /** Tick that unlocks the restart after a stall during a feed. */
 export const TURNED_BY_HAND = 'plugs-out-turned-by-hand'
 
-/** True after a stall in a feed, until the plugs were out and the engine was turned by hand. */
+/** True after a stall in a feed, or more liquid than a cylinder bears, until the plugs were out and it was turned by hand. */
 export function restartLocked(f: VisitFile): boolean {
-  const stalls = live(f.runs).flatMap((r) => r.events.filter((e) => e.kind === 'stall').map((e) => e.atMs))
-  if (!stalls.length) return false
+  const since = live(f.runs)
+    .filter((r) => r.events.some((e) => e.kind === 'stall') || feedOfRun(f, r)?.locks === true)
+    .map((r) => endOfRunMs(r))
+  if (!since.length) return false
   const freed = live(f.ticks)
     .filter((t) => t.caution === TURNED_BY_HAND)
     .map((t) => Date.parse(t.at))
-  return !(freed.length && Math.max(...freed) >= Math.max(...stalls))
+  return !(freed.length && Math.max(...freed) >= Math.max(...since))
 }
 
 const minutesLeft = (seconds: number): string =>
@@ -46,9 +49,9 @@ const cap = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1)
 
 /** After a feed: liquid may stand in plenum or runners until somebody has looked. */
 export function poolsUnlooked(f: VisitFile): Refusal[] {
-  const fed = live(f.runs).filter((r) => r.procedure === 'feed' && r.events.length > 1)
+  const fed = live(f.runs).filter((r) => r.procedure === 'feed' && fedMl(f, r) > 0)
   if (!fed.length) return []
-  const last = Math.max(...fed.map((r) => r.events.at(-1)!.atMs))
+  const last = Math.max(...fed.map((r) => endOfRunMs(r)))
   const looked = live(f.ticks).some((t) => t.caution === POOLS_LOOKED && Date.parse(t.at) >= last)
   return looked
     ? []
@@ -93,8 +96,7 @@ export function mayBegin(f: VisitFile, r: RunRecord, nowMs: number): Gate {
       if (!planned.ok) out.push(...planned.refusals)
     }
   }
-  const p = procedureOfRun(f, r)
-  const missing = p?.preconditions.filter((c) => !r.preconditions.includes(c.id)) ?? []
+  const missing = preconditionsOfRun(r).filter((c) => !r.preconditions.includes(c.id))
   if (missing.length)
     out.push({ rule: 'preconditions', message: `Not ticked: ${missing.map((c) => c.label).join('; ')}.` })
   return gateOf(out)

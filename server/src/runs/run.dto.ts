@@ -4,6 +4,8 @@ import {
   STATIONS,
   type FeedRequest,
   type MethodId,
+  FEED_EQUIPMENT,
+  RUN_EVENTS,
   type RunEvent,
   type StationId,
 } from '@uvula/core'
@@ -14,7 +16,7 @@ import { FeedForm } from '@uvula/contract'
 import { Choice, describeForm, Flag, Num, Text, TextList, Whole, WriteDto } from '../records/fields.js'
 
 export class RunEventDto {
-  @Choice(['begin', 'tap', 'back', 'stop', 'stall']) kind: RunEvent['kind']
+  @Choice(RUN_EVENTS) kind: RunEvent['kind']
   /** The key's or pointer's own time, milliseconds since 1970, tenths kept. */
   @Num(0, 1e14) atMs: number
 }
@@ -31,6 +33,13 @@ export class TrimsDto {
   @Num(-0.6, 0) shortMin: number
 }
 
+export class EquipmentDto {
+  @Num(FEED_EQUIPMENT.pressureBar.min, FEED_EQUIPMENT.pressureBar.max, { optional: true }) pressureBar?: number
+  @Num(FEED_EQUIPMENT.nozzleMm.min, FEED_EQUIPMENT.nozzleMm.max, { optional: true }) nozzleMm?: number
+  @Num(FEED_EQUIPMENT.massG.min, FEED_EQUIPMENT.massG.max, { optional: true }) massG?: number
+  @Num(FEED_EQUIPMENT.overS.min, FEED_EQUIPMENT.overS.max, { optional: true }) overS?: number
+}
+
 export class FeedDto extends FeedForm {
   @Choice(METHODS.map((m) => m.id)) method: MethodId
   @IsObject()
@@ -40,6 +49,14 @@ export class FeedDto extends FeedForm {
   product: FeedProductDto
   @Num(0, 10, { optional: true }) labelRateMlS?: number
   @Choice(STATIONS.map((s) => s.id)) point: StationId
+  @Flag({ optional: true }) together?: boolean
+  @IsOptional()
+  @IsObject()
+  @ValidateNested()
+  @Type(() => EquipmentDto)
+  @ApiProperty({ type: EquipmentDto, required: false })
+  equipment?: EquipmentDto
+  @Num(0, 110, { optional: true }) vacuumKpa?: number
   @Choice(['scan', 'pick-up', 'ripple', 'microphone', 'guessed']) speedFrom: FeedRequest['speedFrom']
   @IsOptional()
   @IsObject()

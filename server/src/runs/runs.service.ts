@@ -29,6 +29,7 @@ export class RunsService {
     const feed = dto.feed && {
       ...dto.feed,
       product: { ...dto.feed.product },
+      ...(dto.feed.equipment ? { equipment: { ...dto.feed.equipment } } : {}),
       ...(dto.feed.trims ? { trims: { ...dto.feed.trims } } : {}),
     }
     return this.writer.write({
