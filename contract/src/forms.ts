@@ -1,4 +1,5 @@
 import { IsNumber, IsOptional, IsString, Matches, Max, MaxLength, Min, MinLength } from 'class-validator'
+import { FEED_EQUIPMENT } from '@uvula/core'
 
 /** What a technician fills in, checked by the same rules on the screen and on the server. Messages name what is accepted. */
 
@@ -135,4 +136,25 @@ export class FeedTypedForm {
   @IsOptional()
   @Between(0, 60, '%')
   trimStopPct?: number
+
+  /** The label's own rate. */
+  @IsOptional()
+  @Between(0.01, 10, 'mL/s')
+  labelRateMlS?: number
+
+  @IsOptional()
+  @Between(FEED_EQUIPMENT.pressureBar.min, FEED_EQUIPMENT.pressureBar.max, 'bar')
+  pressureBar?: number
+
+  @IsOptional()
+  @Between(FEED_EQUIPMENT.nozzleMm.min, FEED_EQUIPMENT.nozzleMm.max, 'mm')
+  nozzleMm?: number
+
+  @IsOptional()
+  @Between(FEED_EQUIPMENT.massG.min, FEED_EQUIPMENT.massG.max, 'g')
+  massG?: number
+
+  @IsOptional()
+  @Between(FEED_EQUIPMENT.overS.min, FEED_EQUIPMENT.overS.max, 's')
+  overS?: number
 }

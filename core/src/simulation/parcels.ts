@@ -1,4 +1,3 @@
-import { plenumPlaces, type PlenumInflow } from '../cleaning/index.js'
 import type { Vehicle } from '../engine/index.js'
 import { characterOf } from './character.js'
 import { seededRandom } from '../statistics/index.js'
@@ -9,7 +8,7 @@ export interface ParcelRequest {
   readonly seed: number
   /** Place along the plenum where they are let in, 0 nearest to the first inflow. */
   readonly at: number
-  readonly inflow: PlenumInflow
+  readonly inflow: 'one-end' | 'both-ends'
   readonly parcels: number
 }
 
@@ -24,7 +23,7 @@ export function parcelShares(q: ParcelRequest): number[] {
   const { vehicle: v } = q
   const random = seededRandom(q.seed)
   const { cylinderShare } = characterOf(v, random, q.seed)
-  const places = plenumPlaces(v)
+  const places = Math.ceil(v.cylinders / v.banks)
   // cylinders of one place stand opposite each other
   const at = (place: number): number[] =>
     Array.from({ length: v.cylinders }, (_, k) => k).filter((k) => k % places === place)
@@ -41,9 +40,9 @@ export function parcelShares(q: ParcelRequest): number[] {
     for (;;) {
       const right = i + 1 < places ? Math.max(0, passed[i]) + pulses : 0
       const left = i > 0 ? Math.max(0, -passed[i - 1]) + pulses : 0
-      let x = random() * (drawn[i] + right + left)
-      if ((x -= right) < 0) i++
-      else if ((x -= left) < 0) i--
+      const x = random() * (drawn[i] + right + left)
+      if (x < right) i++
+      else if (x < right + left) i--
       else {
         let into = random() * drawn[i]
         const cylinder = at(i).find((k) => (into -= cylinderShare[k]) <= 0) ?? at(i)[0]

@@ -1,5 +1,5 @@
 import { carriedOver, type FedSoFar } from '../cleaning/index.js'
-import { POOLS_LOOKED } from './pools.js'
+import { POOLS_LOOKED, POOLS_OF_BOTH } from './pools.js'
 import { live, type VisitFile } from './records.js'
 import { fedMl } from './remedies.js'
 import { endOfRunMs, feedOfRun } from './runs.js'
@@ -9,7 +9,10 @@ import { endOfRunMs, feedOfRun } from './runs.js'
  * @param except - the run that is asked about
  */
 export function fedSoFar(f: VisitFile, nowMs: number, except?: string): FedSoFar {
-  const looks = live(f.ticks).filter((t) => t.caution === POOLS_LOOKED)
+  const lookedSince = (ms: number, both: boolean | undefined): boolean =>
+    (both ? POOLS_OF_BOTH : [POOLS_LOOKED]).every((id) =>
+      live(f.ticks).some((t) => t.caution === id && Date.parse(t.at) >= ms),
+    )
   const soaks = live(f.timers).filter((t) => t.kind === 'soak')
   return carriedOver(
     live(f.runs)
@@ -25,7 +28,7 @@ export function fedSoFar(f: VisitFile, nowMs: number, except?: string): FedSoFar
           filmMl: state?.filmMl,
           coolantC: r.feed!.coolantC,
           stood: stalled || soaks.some((t) => Date.parse(t.startedAt) >= endMs),
-          looked: looks.some((t) => Date.parse(t.at) >= endMs),
+          looked: lookedSince(endMs, r.feed!.together),
         }
       }),
     nowMs,

@@ -5,6 +5,7 @@ import { isIdleMeasured } from './points.js'
 import { live, type RepairKind, type VisitFile } from './records.js'
 import { isProved, leftStations, mendedStations, plannedRepairs, remediesOf, LETS_AIR_IN } from './remedies.js'
 import { PROCEDURES } from '../procedures/index.js'
+import { closeDownRefusals } from './afterFeed.js'
 import { runsGoingOn, stateOfRun, teachAct } from './runs.js'
 import { openThings, poolsUnlooked, restartLocked, runningWaits } from './service.js'
 import type { StageId } from './stages.js'
@@ -32,6 +33,7 @@ export type ActId =
   | 'close-up'
   | 'wait'
   | 'pools'
+  | 'close-down'
   | 'teach-again'
   | 'measure-again'
   | 'mend'
@@ -70,7 +72,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       'do-not-crank',
       'first-start',
       'Do not crank',
-      'It stalled while liquid was fed: plugs out, turn it by hand, then tick it.',
+      'It stalled while liquid was fed, or more went in than a cylinder bears: plugs out, turn it by hand, then tick it.',
     )
   const going = runsGoingOn(f)[0]
   if (going)
@@ -80,6 +82,8 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       going.procedure === 'feed' ? 'Go on feeding' : 'Go on teaching',
       'A timed step is running.',
     )
+  const [unclosed] = closeDownRefusals(f)
+  if (unclosed) return act('close-down', 'decarbonize', 'Close the feed down', unclosed.message, ['Look for pools'])
   if (!f.visit.signs.length && f.visit.intent === 'complaint')
     return act('signs', 'arrive', 'Tap what the customer feels', 'The signs set which causes come first.', [
       'Read the idle',

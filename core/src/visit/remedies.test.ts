@@ -3,6 +3,8 @@ import { runState, KEY_PEDAL_RELEARN } from '../procedures/index.js'
 import {
   causesOf,
   checkStep,
+  closeDownOf,
+  closeDownRefusals,
   diagnoseVisit,
   fedMl,
   isProved,
@@ -14,6 +16,7 @@ import {
   plannedRepairs,
   pointsOfRound,
   POOLS_LOOKED,
+  poolsUnlooked,
   proofsOf,
   readingTooLate,
   remediesOf,
@@ -21,11 +24,11 @@ import {
   runningWaits,
   sheetOf,
   stationStates,
-  TYPED_TOO_LATE,
-  UNPROVED_SAID,
   type TickRecord,
   type TimerRecord,
   type VisitFile,
+  TYPED_TOO_LATE,
+  UNPROVED_SAID,
 } from './index.js'
 import { at, fed, foundAt, holdOf, idleOf, reading, repairAt, stepAt, taught, visitOf } from './remedies.fixture.js'
 
@@ -240,11 +243,26 @@ describe('gates', () => {
     expect(mayStart(visitOf(), NOW)).toEqual({ ok: true })
     expect(rules(mayStart(visitOf({ timers: [timer('soak')] }), NOW))).toEqual(['soak-runs'])
     expect(rules(mayStart(visitOf({ timers: [timer('drying')] }), NOW))).toEqual(['still-drying'])
-    const f = visitOf({ runs: [fed(3)] })
+    const open = visitOf({ readings: idleOf(0), runs: [fed(3)] })
+    expect(rules(mayStart(open, NOW))).toEqual(['close-down', 'pools-unlooked'])
+    expect(nowAct(open)).toMatchObject({ id: 'close-down', stage: 'decarbonize' })
+    const [closed, next] = closeDownOf(fed(3))
+    const begun = { ...fed(3), preconditions: [...fed(3).preconditions, closed.id] }
+    expect(closeDownRefusals(visitOf({ runs: [begun] }))[0].message).toMatch(`${next.words} comes next`)
+    const all = closeDownOf(fed(3)).map((s) => s.id)
+    const f = visitOf({ runs: [{ ...fed(3), preconditions: [...fed(3).preconditions, ...all] }] })
     expect(rules(mayStart(f, NOW))).toEqual(['pools-unlooked'])
     expect(nowAct({ ...f, readings: idleOf(0) })).toMatchObject({ id: 'pools', stage: 'first-start' })
     expect(rules(mayStart({ ...f, ticks: [tick(POOLS_LOOKED, 9)] }, NOW))).toEqual(['pools-unlooked'])
     expect(rules(mayStart({ ...f, ticks: [tick(POOLS_LOOKED, 170)] }, NOW))).toEqual([])
+    // two inlets that were fed together are looked into each
+    const both = { ...f, runs: f.runs.map((r) => ({ ...r, feed: { ...r.feed!, together: true } })) }
+    const looked = { ...both, ticks: [tick(POOLS_LOOKED, 170)] }
+    expect(
+      poolsUnlooked(looked)
+        .map((r) => r.message)
+        .join(),
+    ).toMatch(/second inlet/)
   })
   it('a wait is over by its time or by the word of who ended it; a battery that is off is none', () => {
     expect(runningWaits(visitOf({ timers: [timer('soak', { seconds: 60 })] }), NOW)).toEqual([])

@@ -4,7 +4,8 @@ import { gateOf, type Gate, type Refusal } from './gate.js'
 import { coolantRefusals, openItems, routingRefusals, sealRefusals } from './closing.js'
 import { live, type RunRecord, type StepRecord, type VisitFile } from './records.js'
 import { fedSoFar } from './fedSoFar.js'
-import { POOLS_LOOKED } from './pools.js'
+import { closeDownRefusals } from './afterFeed.js'
+import { POOLS_LOOKED, POOLS_OF_BOTH } from './pools.js'
 import { fedMl } from './remedies.js'
 import { endOfRunMs, feedOfRun, planOfRun, preconditionsOfRun, runsGoingOn } from './runs.js'
 
@@ -52,16 +53,13 @@ export function poolsUnlooked(f: VisitFile): Refusal[] {
   const fed = live(f.runs).filter((r) => r.procedure === 'feed' && fedMl(f, r) > 0)
   if (!fed.length) return []
   const last = Math.max(...fed.map((r) => endOfRunMs(r)))
-  const looked = live(f.ticks).some((t) => t.caution === POOLS_LOOKED && Date.parse(t.at) >= last)
-  return looked
-    ? []
-    : [
-        {
-          rule: 'pools-unlooked',
-          message:
-            'Fed since: look for liquid standing in plenum and runners, soak it up, then tick that. A pool cranked in bends a rod.',
-        },
-      ]
+  const both = fed.some((r) => r.feed?.together)
+  return (both ? POOLS_OF_BOTH : [POOLS_LOOKED])
+    .filter((id) => !live(f.ticks).some((t) => t.caution === id && Date.parse(t.at) >= last))
+    .map((id) => ({
+      rule: id === POOLS_LOOKED ? 'pools-unlooked' : 'pools-unlooked-2',
+      message: `Fed since: look for liquid standing in plenum and runners${both ? (id === POOLS_LOOKED ? ', first inlet' : ', second inlet') : ''}, soak it up, then tick that. A pool cranked in bends a rod.`,
+    }))
 }
 
 /** Why no feed begins whatever its plan: what is off, loose or uncounted in the air path, what dries or soaks, a lock. */
@@ -75,7 +73,7 @@ const lockRefusals = (f: VisitFile): Refusal[] =>
         {
           rule: 'restart-locked',
           message:
-            'The engine stalled while liquid was fed: plugs out, turn it by hand, then tick that. Waiting does not empty a cylinder.',
+            'It stalled while liquid was fed, or more stands in the intake than one cylinder bears: plugs out, turn it by hand, then tick that. Waiting does not empty a cylinder.',
         },
       ]
     : []
@@ -172,5 +170,10 @@ export function mayCloseUp(f: VisitFile): Gate {
 /** Whether the engine may be started: nothing open, no lock, nothing that dries or soaks, no pool unlooked at. */
 export function mayStart(f: VisitFile, nowMs: number): Gate {
   const close = mayCloseUp(f)
-  return gateOf([...(close.ok ? [] : close.refusals), ...runningWaits(f, nowMs), ...poolsUnlooked(f)])
+  return gateOf([
+    ...(close.ok ? [] : close.refusals),
+    ...closeDownRefusals(f),
+    ...runningWaits(f, nowMs),
+    ...poolsUnlooked(f),
+  ])
 }

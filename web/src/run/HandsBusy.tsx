@@ -11,6 +11,7 @@ import {
   type RunRecord,
   type VisitFile,
 } from '@uvula/core'
+import { FeedRun } from './FeedRun.js'
 import { HOTKEYS } from '../kit/hotkeys.js'
 import { Tick } from '../kit/Tick.js'
 import { outbox } from '../store/outbox.js'
@@ -27,20 +28,19 @@ export function HandsBusy() {
   const run = file && live(file.runs).find((r) => r.id === runId)
   if (error && !file) return <Failing error={error} />
   if (!file || !run) return <Waiting what="the procedure" />
-  return <Run file={file} run={run} />
+  return run.procedure === 'feed' ? <FeedRun file={file} run={run} /> : <Run file={file} run={run} />
 }
 
 function Run({ file, run }: { file: VisitFile; run: RunRecord }) {
   const { write } = useWriter(file)
   const { writes } = useOutbox()
   const navigate = useNavigate()
-  const procedure = procedureOfRun(file, run)
+  const procedure = procedureOfRun(run)
   const now = useNow(100)
   const events = useRef(run.events)
   events.current = run.events.length >= events.current.length ? run.events : events.current
   const state = procedure && runState(procedure, run.events)
   const refused = writes.find((w) => w.noun === 'runs' && w.id === run.id && w.state === 'refused')
-  const feed = run.procedure === 'feed'
   const armed = procedure?.preconditions.filter((c) => !run.preconditions.includes(c.id)) ?? []
 
   const add = useCallback(
@@ -48,7 +48,7 @@ function Run({ file, run }: { file: VisitFile; run: RunRecord }) {
       // the event's own time: what the hand did, not when the page got round to it
       const atMs = performance.timeOrigin + timeStamp
       events.current = [...events.current, { kind, atMs }]
-      beep(kind === 'stop' || kind === 'stall' ? 220 : 880)
+      beep(kind === 'stop' ? 220 : 880)
       write('runs', run.id, { ...ownFields(run), events: events.current }, { eventTime: timeStamp })
     },
     [run, write],
@@ -70,12 +70,11 @@ function Run({ file, run }: { file: VisitFile; run: RunRecord }) {
   }, [])
 
   if (!procedure || !state)
-    return <Failing error={new Error('This feed is refused as things stand: make its plan again.')} />
+    return <Failing error={new Error(`No procedure of the name "${run.procedure}" is known here.`)} />
   const step = procedure.steps[state.step]
   const seconds = Math.max(0, (now - state.stepStartMs) / 1000)
   const meant = stepSeconds(step.rule)
-  const back = (): void =>
-    void navigate(`/visit/${encodeURIComponent(file.visit.id)}/${feed ? 'decarbonize' : 'learn'}`)
+  const back = (): void => void navigate(`/visit/${encodeURIComponent(file.visit.id)}/learn`)
   const tick = (cid: string): void =>
     write('runs', run.id, { ...ownFields(run), preconditions: [...run.preconditions, cid] })
   const gate = mayBegin(file, run, now)
@@ -186,15 +185,6 @@ function Run({ file, run }: { file: VisitFile; run: RunRecord }) {
           back one
         </button>
         <span>space or a tap anywhere goes on</span>
-        {feed && (
-          <button
-            type="button"
-            className="act stop px-34 py-0 ml-auto border-current min-h-60 text-lead bg-[#14191a] text-[#f1f3f0]"
-            onClick={(e) => add('stall', e.timeStamp)}
-          >
-            it stalled
-          </button>
-        )}
         <button
           type="button"
           className="act stop px-34 py-0 ml-auto border-current min-h-60 text-lead bg-[#14191a] text-[#f1f3f0]"

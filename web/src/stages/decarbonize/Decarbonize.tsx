@@ -3,6 +3,7 @@ import { Link, useNavigate } from 'react-router'
 import {
   betterWay,
   feedHindrances,
+  feedOfRun,
   feedRequestOf,
   lastRound,
   liquidBoundOf,
@@ -11,7 +12,6 @@ import {
   methodInfo,
   planFeed,
   runsGoingOn,
-  stateOfRun,
   trimRho,
   vehicleAtPlace,
   type FeedChoices,
@@ -19,11 +19,12 @@ import {
   type VisitFile,
 } from '@uvula/core'
 import { Tick } from '../../kit/Tick.js'
-import { StartTimer, useNow } from '../../parts/Timers.js'
+import { useNow } from '../../parts/Timers.js'
 import { newId } from '../../store/database.js'
 import { useWriter } from '../../store/visit.js'
 import { FeedFields } from './FeedFields.js'
 import { LimitChart } from './LimitChart.js'
+import { LastFeed } from './LastFeed.js'
 import { Plan, Reach } from './Plan.js'
 import { CONDITIONS, LAMP } from './words.js'
 
@@ -72,9 +73,9 @@ export function Decarbonize({ file }: { file: VisitFile }) {
     void navigate(`/visit/${encodeURIComponent(file.visit.id)}/run/${encodeURIComponent(id)}`)
   }
   const last = live(file.runs)
-    .filter((r) => r.procedure === 'feed' && r.events.length)
+    .filter((r) => r.procedure === 'feed' && r.events.length > 0)
     .at(-1)
-  const lastState = last && stateOfRun(file, last)
+  const lastFed = last && feedOfRun(file, last, now)
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_minmax(300px,0.85fr)] gap-28 px-gap py-14 narrow:grid-cols-1 narrow:px-14">
       <section>
@@ -139,24 +140,7 @@ export function Decarbonize({ file }: { file: VisitFile }) {
         >
           {LAMP}
         </Tick>
-        {lastState?.status === 'passed' && (
-          <div className="my-8 flex flex-wrap gap-8">
-            <StartTimer
-              file={file}
-              label="soak"
-              kind="soak"
-              seconds={60 * (methodInfo(last!.feed!.method).soakMinutes || 15)}
-            />
-          </div>
-        )}
-        {lastState && lastState.status !== 'running' && (
-          <>
-            <p className="text-small">Last feed: {lastState.reason ?? lastState.status}.</p>
-            <p className="border-l-6 border-l-ink pl-10">
-              Close down, in this order: {methodInfo(last!.feed!.method).closeDown?.join('; ')}.
-            </p>
-          </>
-        )}
+        {last && lastFed && lastFed.phase !== 'ready' && <LastFeed file={file} run={last} state={lastFed} />}
       </section>
     </div>
   )

@@ -1,30 +1,40 @@
 import { FeedTypedForm } from '@uvula/contract'
 import {
-  airPathOf,
-  isAhead,
+  feedPointsOf,
+  inletsOf,
   methodInfo,
   METHODS,
-  STATIONS,
   type FeedChoices,
+  type FeedEquipment,
   type FeedMeasured,
+  type FeedPoint,
   type MethodId,
   type StationId,
   type Vehicle,
 } from '@uvula/core'
 import { Field } from '../../kit/Field.js'
 import { Pick, type Option } from '../../kit/Pick.js'
+import { Tick } from '../../kit/Tick.js'
 import { asNumber, useChecked } from '../../kit/useChecked.js'
 import { SpeedByEar } from '../../parts/SpeedByEar.js'
 import { NUMBERS, PRODUCTS, SPEED_FROM } from './words.js'
 
 const WAYS: readonly Option<MethodId>[] = METHODS.filter((m) => m.feeds).map((m) => ({ value: m.id, label: m.label }))
 
-/** The feed point that goes with a way: as it is, where it does; else the usual one of its kind that this engine has. */
-function pointFor(method: MethodId, point: StationId, points: readonly Option<StationId>[]): StationId {
-  const { at } = methodInfo(method)
-  if (at === undefined || (at === 'ahead') === isAhead(point)) return point
-  const usual: readonly StationId[] = at === 'ahead' ? ['boost-pipe', 'duct', 'throttle'] : ['plenum', 'gaskets']
-  return usual.find((u) => points.some((p) => p.value === u)) ?? point
+/** Points that go with a way, the most even first. */
+const pointsFor = (v: Vehicle, method: MethodId, together: boolean): FeedPoint[] =>
+  feedPointsOf(v, together).filter((p) => {
+    const { at } = methodInfo(method)
+    return at === undefined || (at === 'ahead') === p.ahead
+  })
+
+/** Way and point of a change: a point that does not go with the way gives place to the most even one that does. */
+function fitting(v: Vehicle, q: Pick<FeedChoices, 'method' | 'point' | 'together'>): Partial<FeedChoices> {
+  const points = pointsFor(v, q.method, q.together === true)
+  const together = q.together === true && points.length > 0
+  const all = together ? points : pointsFor(v, q.method, false)
+  const point = all.some((p) => p.point === q.point) ? q.point : (all.at(0)?.point ?? q.point)
+  return { method: q.method, point, together }
 }
 
 /** What the feed is planned from. */
@@ -40,9 +50,10 @@ export function FeedFields({
   vehicle: Vehicle
   onChange: (part: Partial<FeedChoices>) => void
 }) {
-  const points: readonly Option<StationId>[] = airPathOf(vehicle).stations.map(({ info: { id } }) => ({
-    value: id,
-    label: STATIONS.find((s) => s.id === id)!.label,
+  const { method, point, together } = feed
+  const points: readonly Option<StationId>[] = pointsFor(vehicle, method, together === true).map((p) => ({
+    value: p.point,
+    label: `${p.label}, worst cylinder × ${p.worst.toFixed(1)}`,
   }))
   // by ear only what was heard counts: an older figure is not shown as if it did
   const byEar = feed.speedFrom === 'microphone' || feed.speedFrom === 'ripple'
@@ -54,11 +65,11 @@ export function FeedFields({
             label="way"
             value={feed.method}
             options={WAYS}
-            onChange={(method) => onChange({ method, point: pointFor(method, feed.point, points) })}
+            onChange={(way) => onChange(fitting(vehicle, { method: way, point, together }))}
           />
         </Row>
         <Row label="feed point">
-          <Pick label="feed point" value={feed.point} options={points} onChange={(point) => onChange({ point })} />
+          <Pick label="feed point" value={point} options={points} onChange={(at) => onChange({ point: at })} />
         </Row>
         <Row label="product">
           <Pick
@@ -77,6 +88,15 @@ export function FeedFields({
           />
         </Row>
       </div>
+      {inletsOf(vehicle) === 2 && methodInfo(method).at !== 'port' && (
+        <Tick
+          checked={together === true}
+          onChange={(on) => onChange(fitting(vehicle, { method, point, together: on }))}
+          className="my-6"
+        >
+          both inlets at once, a nozzle in each
+        </Tick>
+      )}
       {byEar && <SpeedByEar vehicle={vehicle} onSpeed={(rpm) => onChange({ rpm })} />}
       <Numbers
         feed={feed}
@@ -113,14 +133,16 @@ function Numbers({
   const form = useChecked(FeedTypedForm, { doseMl, labelMaxMl })
   const { errors } = form.formState
   const keep = async (key: keyof FeedTypedForm): Promise<void> => {
-    if (await form.trigger(key)) onChange({ [key]: form.getValues(key) })
+    if (!(await form.trigger(key))) return
+    const value = form.getValues(key)
+    onChange(isEquipment(key) ? { equipment: { ...feed.equipment, [key]: value } } : { [key]: value })
   }
   const known: Partial<Record<keyof FeedTypedForm, number>> = measured
   return (
     <form className="grid gap-y-2">
-      {NUMBERS.filter((n) => turbo || !n.turboOnly).map((n) => (
+      {NUMBERS.filter((n) => (turbo || !n.turboOnly) && (!n.ways || n.ways.includes(feed.method))).map((n) => (
         <Field
-          key={n.key}
+          key={n.label}
           label={n.label}
           unit={n.unit}
           inputMode="decimal"
@@ -132,5 +154,8 @@ function Numbers({
     </form>
   )
 }
+
+const isEquipment = (key: keyof FeedTypedForm): key is keyof FeedEquipment & keyof FeedTypedForm =>
+  ['pressureBar', 'nozzleMm', 'massG', 'overS'].includes(key)
 
 const show = (x: number): string => (Math.abs(x) >= 100 ? x.toFixed(0) : x.toFixed(1))

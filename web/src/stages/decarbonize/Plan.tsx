@@ -5,7 +5,19 @@ export function Plan({ plan: p }: { plan: FeedPlan }) {
   return (
     <div data-testid="plan">
       <dl className="grid grid-cols-[1.25fr_1fr_1fr] gap-12 leading-none">
-        <Figure value={p.rateMlS.toFixed(2)} unit="mL/s" words="while a shot runs" />
+        {p.pressureBar === undefined ? (
+          <Figure
+            value={(p.rateMlS / p.inlets).toFixed(2)}
+            unit="mL/s"
+            words={p.inlets === 2 ? 'at each of two inlets, while a shot runs' : 'while a shot runs'}
+          />
+        ) : (
+          <Figure
+            value={p.pressureBar.toFixed(1)}
+            unit="bar"
+            words={`on the regulator: ${(p.rateMlS / p.inlets).toFixed(2)} mL/s${p.inlets === 2 ? ' at each inlet' : ''} while open`}
+          />
+        )}
         <Figure
           value={String(p.shots)}
           unit={p.shots === 1 ? 'shot' : 'shots'}
@@ -16,6 +28,9 @@ export function Plan({ plan: p }: { plan: FeedPlan }) {
       <p className="mt-8">
         At {p.rpm.toFixed(0)} rpm. Held back by {p.limitedBy}; film at most {p.peakFilmMl.toFixed(1)} of{' '}
         {p.limits.liquidMl.toFixed(1)} mL. Expect a dip of about {p.dipRpm} rpm a shot.
+        {p.atZeroMlS !== undefined && p.atZeroMlS > 0 && (
+          <> At regulator zero {p.atZeroMlS.toFixed(2)} mL/s still flows by vacuum alone: only the valve stops it.</>
+        )}
       </p>
       <p className="mt-6 border-4 border-ink px-10 py-6">
         <b>STOP when</b> {p.stopSigns.join('; ')}.

@@ -1,4 +1,4 @@
-import type { FeedRequest } from '@uvula/core'
+import type { FeedRequest, MethodId } from '@uvula/core'
 import type { FeedTypedForm } from '@uvula/contract'
 import type { Option } from '../../kit/Pick.js'
 
@@ -8,14 +8,22 @@ export const NUMBERS: readonly {
   readonly label: string
   readonly unit: string
   readonly turboOnly?: true
+  /** Asked only of ways that it sets the rate of. */
+  readonly ways?: readonly MethodId[]
 }[] = [
   { key: 'doseMl', label: 'dose wanted', unit: 'mL' },
   { key: 'labelMaxMl', label: 'label at most', unit: 'mL' },
+  { key: 'pressureBar', label: 'regulator at most', unit: 'bar', ways: ['canister'] },
+  { key: 'nozzleMm', label: 'nozzle', unit: 'mm', ways: ['canister'] },
   { key: 'rpm', label: 'speed held', unit: 'rpm' },
   { key: 'airGS', label: 'airflow there', unit: 'g/s' },
   { key: 'coolantC', label: 'coolant', unit: '°C' },
   { key: 'boostKpa', label: 'charge over ambient', unit: 'kPa', turboOnly: true },
   { key: 'trimStopPct', label: 'trim can take off', unit: '%' },
+  { key: 'labelRateMlS', label: 'label rate', unit: 'mL/s' },
+  { key: 'nozzleMm', label: 'narrowest bore', unit: 'mm', ways: ['gravity-bleed', 'drip-line'] },
+  { key: 'massG', label: 'can lost, weighed', unit: 'g', ways: ['aerosol-ahead-of-plate', 'mist-raised-idle'] },
+  { key: 'overS', label: 'sprayed for', unit: 's', ways: ['aerosol-ahead-of-plate', 'mist-raised-idle'] },
   { key: 'fuelCutAbove', label: 'fuel cut from', unit: 'rpm' },
 ]
 

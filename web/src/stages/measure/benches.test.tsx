@@ -137,7 +137,7 @@ describe('throttles', () => {
   /** The server with gauges at it; `demo` says whose shop is open. */
   const plays = (gauges: GaugesState, demo: boolean): void => {
     const keep = server.answer
-    server.answer = (a: Asked): Played | 'away' => {
+    server.answer = (a: Asked): Played | 'away' | Promise<Played> => {
       if (a.path.startsWith('/api/gauges')) return { status: 200, body: gauges }
       if (a.path.startsWith('/api/bay')) return { status: 200, body: { shop: { demo }, rows: [] } }
       return keep(a)

@@ -9,8 +9,9 @@ import {
   type FeedRequest,
 } from '../cleaning/index.js'
 import { CONFIRMED_FIELDS, ENGINE_PATTERNS, inletsOf, kindOfStation, worstOf, type Vehicle } from '../engine/index.js'
-import { Feeding, feedRunState, type RunEvent } from '../procedures/index.js'
-import { parcelShares } from './parcels.js'
+import { parcelShares } from '../simulation/index.js'
+import { Feeding, feedRunState } from './feedRun.js'
+import type { RunEvent } from './procedure.js'
 
 /** Liquid that really flowed [mL/s], between two moments [s]. */
 export interface Flow {
