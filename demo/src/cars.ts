@@ -66,7 +66,12 @@ export const CARS = {
     displacementL: 1.8,
     throttleBoreMm: 54,
   }),
-  lift: car('lift', 'VAL 12 L', 'Summit lifts', 203_600, "Lift mechanic's pick-up", { ...pattern('v8-maf') }),
+  lift: car('lift', 'VAL 12 L', 'Summit lifts', 203_600, "Lift mechanic's pick-up", {
+    ...pattern('v8-maf'),
+    throttleBodies: 2,
+    throttleBoreMm: 54,
+    inlets: 2,
+  }),
   warden: car('warden', 'VAL 83 H', 'Ridge hut', 118_240, "Hut warden's van", {
     ...pattern('four-maf'),
     displacementL: 2.4,

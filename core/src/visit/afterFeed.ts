@@ -19,7 +19,7 @@ export function closeDownOf(
 ): readonly { readonly id: string; readonly words: string; readonly done: boolean }[] {
   return (methodInfo(r.feed!.method).closeDown ?? []).map((words, k) => ({
     id: closedId(k),
-    words,
+    words: r.feed!.together && !/engine|soak|run on/.test(words) ? `${words}: both inlets` : words,
     done: r.preconditions.includes(closedId(k)),
   }))
 }

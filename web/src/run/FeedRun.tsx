@@ -4,6 +4,7 @@ import { Link, useNavigate, useSearchParams } from 'react-router'
 import { useQueryClient } from '@tanstack/react-query'
 import {
   closeDownOf,
+  endOfRunMs,
   feedOfRun,
   feedWatch,
   FEED_PRECONDITIONS,
@@ -52,11 +53,14 @@ function Led({ file, run, plan }: { file: VisitFile; run: RunRecord; plan: FeedP
   const navigate = useNavigate()
   const [params] = useSearchParams()
   const speedView = params.get('view') === 'speed'
-  const now = useNow(100)
+  const tick = useNow(100)
   const [leads, setLeads] = useState(() => sessionStorage.getItem(leadKey(run.id)) === '1')
   const events = useRef(run.events)
   events.current = run.events.length >= events.current.length ? run.events : events.current
-  const state = feedOfRun(file, { ...run, events: events.current }, now)!
+  const soFar = { ...run, events: events.current }
+  // what was told just now has happened, whatever the last tick says
+  const now = Math.max(tick, endOfRunMs(soFar))
+  const state = feedOfRun(file, soFar, now)!
   const refused = writes.find((w) => w.noun === 'runs' && w.id === run.id && w.state === 'refused')
   const watch = useFeedWatch(file, run)
 
@@ -144,31 +148,35 @@ function useClock({
   tell: (kind: RunEvent['kind'], atMs?: number) => void
 }): void {
   const { phase, dueMs } = state
-  const counted = useRef(0)
+  /** Held because live data said that it had not come back: it goes on by itself, counted in again. */
+  const heldByLive = useRef(false)
   useEffect(() => {
     if (!on || dueMs === undefined) return
-    // live data say that it has not come back: it is looked again a moment later
-    const wait = phase !== 'shot' && waits !== undefined ? 500 : 0
     const timer = setTimeout(
       () => {
         const atMs = Date.now()
         if (phase === 'shot') {
           beep(LOW)
           tell('shut', atMs)
-        } else if (waits !== undefined) return
-        else if (atMs > dueMs + ASLEEP_MS && counted.current !== dueMs) tell('hold', atMs)
-        else {
+        } else if (waits !== undefined || atMs > dueMs + ASLEEP_MS) {
+          heldByLive.current = waits !== undefined
+          tell('hold', atMs)
+        } else {
           beep(HIGH)
           tell('open', atMs)
         }
       },
-      Math.max(wait, dueMs - Date.now()),
+      Math.max(0, dueMs - Date.now()),
     )
     return () => clearTimeout(timer)
   }, [on, phase, dueMs, waits, tell])
   useEffect(() => {
+    if (!on || phase !== 'held' || !heldByLive.current || waits !== undefined) return
+    heldByLive.current = false
+    tell('go', Date.now())
+  }, [on, phase, waits, tell])
+  useEffect(() => {
     if (!on || phase !== 'count-in' || dueMs === undefined) return
-    counted.current = dueMs
     const left = Math.ceil((dueMs - Date.now()) / 1000)
     const beats = Array.from({ length: Math.max(0, left) }, (_, k) =>
       setTimeout(() => beep(COUNT), Math.max(0, dueMs - 1000 * (k + 1) - Date.now())),
@@ -347,9 +355,9 @@ function Running({
       data-phase={phase}
       data-shots={state.shots.length}
     >
-      <h1 className="flex flex-wrap justify-between gap-x-24 text-figure font-semibold">
-        <span>{WORDS[phase]}</span>
-        <span className="fig">
+      <h1 className="flex flex-wrap items-baseline justify-between gap-x-24 font-semibold">
+        <span className="text-[length:min(12vh,_13vw)] leading-none">{WORDS[phase]}</span>
+        <span className="fig text-figure">
           {state.fedMl.toFixed(1)} <small>of {run.feed!.doseMl.toFixed(0)} mL</small>
         </span>
       </h1>
@@ -413,12 +421,12 @@ function Running({
             went in twice
           </button>
         </div>
-        <div className="grid grid-cols-6 gap-8 narrow:grid-cols-2" role="group" aria-label="end the feed">
+        <div className="grid grid-cols-6 gap-8 narrow:grid-cols-3" role="group" aria-label="end the feed">
           {HAZARDS.map((h) => (
             <button
               key={h.kind}
               type="button"
-              className="act stop min-h-60 justify-center border-current bg-[#14191a] px-6 text-lead text-[#f1f3f0]"
+              className="act stop min-h-60 justify-center border-current bg-[#14191a] px-6 text-lead leading-tight text-[#f1f3f0] narrow:text-body"
               onClick={() => tell(h.kind)}
             >
               {h.label}

@@ -11,6 +11,12 @@ import { connectOutbox } from '../store/visit.js'
 import { HandsBusy } from './HandsBusy.js'
 
 const server = new PlayedServer()
+// no car is connected
+Object.assign(globalThis, {
+  EventSource: class extends EventTarget {
+    close(): void {}
+  },
+})
 /** Begins with a wait that must not be cut short. */
 const procedure = PROCEDURES.find(
   (p) => p.steps.length > 3 && p.steps[0].rule.kind === 'at-least' && p.steps[0].rule.seconds > 3,
@@ -32,6 +38,7 @@ const begun = (secondsAgo: number): RunEvent => ({ kind: 'begin', atMs: Date.now
 function open(r: RunRecord): void {
   const client = new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: Infinity } } })
   client.setQueryData(['visit', 'v'], aVisit({ runs: [r] }))
+  client.setQueryData(['bay'], { shop: { demo: true }, rows: [] })
   connectOutbox(client)
   render(
     <QueryClientProvider client={client}>
@@ -118,9 +125,67 @@ describe('while it runs', () => {
     expect(await screen.findByText(/s too early/)).toBeTruthy()
     expect(status()).toBe('failed')
   })
-  it('a stall is one tap in a feed, and is not offered where nothing is fed', () => {
-    open(run({ events: [begun(3)] }))
-    expect(screen.queryByRole('button', { name: 'it stalled' })).toBeNull()
+})
+
+describe('a feed', () => {
+  const feed = (events: RunEvent[]): RunRecord =>
+    run({
+      procedure: 'feed',
+      preconditions: ['stop-liquid', 'stop-fire', 'stop-gas'],
+      events,
+      feed: {
+        method: 'metered-port',
+        product: { kind: 'combustible', afr: 14.5 },
+        doseMl: 20,
+        labelMaxMl: 200,
+        point: 'plenum',
+        airGS: 15,
+        rpm: 2500,
+        speedFrom: 'scan',
+        coolantC: 90,
+        extraction: true,
+        fireCover: true,
+        lampFlashing: false,
+        heldRunning: true,
+        boostKpa: 0,
+        feedRunning: false,
+      },
+    })
+  const phase = (): string | null => document.querySelector('.hands')!.getAttribute('data-phase')
+  beforeEach(() => sessionStorage.clear())
+  const leads = (): void => sessionStorage.setItem('uvula-leads-v:run:1', '1')
+  it('begins by a tap, and from then on the clock opens and shuts', async () => {
+    leads()
+    open(feed([begun(2.7)]))
+    expect(phase()).toBe('count-in')
+    await waitFor(() => expect(phase()).toBe('shot'))
+    await waitFor(() => expect(phase()).toBe('pause'), { timeout: 6000 })
+    await waitFor(() => expect(kinds()).toEqual(['begin', 'open', 'shut']))
+  })
+  it('a second page follows: it shows the speed to hold, sounds nothing, and can take over', async () => {
+    open(feed([begun(2.7)]))
+    await new Promise((r) => setTimeout(r, 600))
+    expect(server.writes).toEqual([])
+    fireEvent.click(screen.getByRole('button', { name: 'lead it here' }))
+    await waitFor(() => expect(kinds()).toEqual(['begin', 'open']))
+  })
+  it('a page that slept past a sound holds instead of making up for it; a tap goes on', async () => {
+    leads()
+    open(feed([begun(600)]))
+    await waitFor(() => expect(phase()).toBe('held'))
+    expect(kinds()).toEqual(['begin', 'hold'])
+    fireEvent.click(screen.getByRole('button', { name: 'go on' }))
+    await waitFor(() => expect(phase()).toBe('count-in'))
+  })
+  it('one tap ends it; what went in is told, and closing down goes in its order', async () => {
+    const at = begun(30).atMs
+    open(feed([begun(30), { kind: 'open', atMs: at + 3000 }, { kind: 'shut', atMs: at + 5000 }]))
+    fireEvent.click(screen.getByRole('button', { name: 'it stalled' }))
+    expect(await screen.findByText(/do not crank/)).toBeTruthy()
+    const [first, second] = screen.getAllByRole<HTMLButtonElement>('checkbox')
+    expect([first.disabled, second.disabled]).toEqual([false, true])
+    fireEvent.click(first)
+    await waitFor(() => expect(second.disabled).toBe(false))
   })
 })
 

@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import {
   betterWay,
+  closeDownOf,
   feedHindrances,
   feedOfRun,
   feedRequestOf,
@@ -16,6 +17,7 @@ import {
   vehicleAtPlace,
   type FeedChoices,
   type FeedResult,
+  type FeedRunState,
   type VisitFile,
 } from '@uvula/core'
 import { Tick } from '../../kit/Tick.js'
@@ -76,9 +78,12 @@ export function Decarbonize({ file }: { file: VisitFile }) {
     .filter((r) => r.procedure === 'feed' && r.events.length > 0)
     .at(-1)
   const lastFed = last && feedOfRun(file, last, now)
+  // what is still to be done with it comes first
+  const over = lastFed !== undefined && isOver(lastFed) && closeDownOf(last!).every((s) => s.done)
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_minmax(300px,0.85fr)] gap-28 px-gap py-14 narrow:grid-cols-1 narrow:px-14">
       <section>
+        {last && lastFed && !over && <LastFeed file={file} run={last} state={lastFed} />}
         {result.ok ? (
           <>
             <Plan plan={result.plan} />
@@ -140,10 +145,12 @@ export function Decarbonize({ file }: { file: VisitFile }) {
         >
           {LAMP}
         </Tick>
-        {last && lastFed && lastFed.phase !== 'ready' && <LastFeed file={file} run={last} state={lastFed} />}
+        {last && lastFed && over && <LastFeed file={file} run={last} state={lastFed} />}
       </section>
     </div>
   )
 }
+
+const isOver = (s: FeedRunState): boolean => s.phase === 'done' || s.phase === 'stopped'
 
 const cap = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1)

@@ -9,7 +9,7 @@ export function LastFeed({ file, run, state }: { file: VisitFile; run: RunRecord
   const to = `/visit/${encodeURIComponent(file.visit.id)}/run/${encodeURIComponent(run.id)}`
   const soak = methodInfo(run.feed!.method).soakMinutes
   return (
-    <div className="mt-8 border-t border-t-line pt-8" data-testid="last-feed">
+    <div className="my-8 border-l-6 border-l-ink pl-10" data-testid="last-feed">
       <p>
         Last feed: {state.fedMl.toFixed(1)} mL in {state.shots.length} {state.shots.length === 1 ? 'shot' : 'shots'}
         {state.phase === 'done' ? ', all of it in' : going ? ', going on' : ''}. {state.reason && <b>{state.reason}</b>}

@@ -1,7 +1,9 @@
 import {
   CLEARING_WIPES,
+  feedsOf,
   mayStart,
   POOLS_LOOKED,
+  POOLS_OF_BOTH,
   poolsUnlooked,
   restartLocked,
   TURNED_BY_HAND,
@@ -20,6 +22,7 @@ export function FirstStart({ file }: { file: VisitFile }) {
   const locked = restartLocked(file)
   const gate = mayStart(file, useNow(1000))
   const pools = poolsUnlooked(file)
+  const both = feedsOf(file).some((r) => r.feed?.together)
   return (
     <div className="bench px-gap py-14 gap-28 grid grid-cols-[minmax(0,1fr)_minmax(300px,1.05fr)] narrow:px-14 narrow:py-10 narrow:grid-cols-1">
       <section>
@@ -59,19 +62,27 @@ export function FirstStart({ file }: { file: VisitFile }) {
         {!locked && pools.length > 0 && (
           <div className="caution stop mx-0 my-6 flex items-center justify-between gap-12 border-4 border-ink px-10 py-6 narrow:flex-col narrow:items-stretch">
             <p className="text-small">
-              <b>STOP</b> Liquid does not compress: look into plenum and runners with a light, soak up what stands
-              there.{' '}
+              <b>STOP</b> Liquid does not compress: look into plenum and runners with a light, soak up or pour off what
+              stands there; where in doubt, plugs out.{' '}
               <span className="text-soft">If it has been cranked into one: stop, plugs out, turn it by hand.</span>
             </p>
-            <button
-              type="button"
-              className="act strong"
-              onClick={() =>
-                write('ticks', `${file.visit.id}:tick:${newId()}`, { visitId: file.visit.id, caution: POOLS_LOOKED })
-              }
-            >
-              looked: no pool stands
-            </button>
+            <span className="grid gap-6">
+              {pools.map((r) => (
+                <button
+                  key={r.rule}
+                  type="button"
+                  className="act strong"
+                  onClick={() =>
+                    write('ticks', `${file.visit.id}:tick:${newId()}`, {
+                      visitId: file.visit.id,
+                      caution: r.rule === 'pools-unlooked' ? POOLS_LOOKED : POOLS_OF_BOTH[1],
+                    })
+                  }
+                >
+                  looked{both ? (r.rule === 'pools-unlooked' ? ', first inlet' : ', second inlet') : ''}: no pool stands
+                </button>
+              ))}
+            </span>
           </div>
         )}
         <FirstMinutes vehicle={file.vehicle.spec} />
