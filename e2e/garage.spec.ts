@@ -164,11 +164,9 @@ test('the quarry’s pick-up: hand pump, passage, coolant hoses plugged; closing
   await page.getByRole('button', { name: 'hose plug in' }).click()
   await page.getByRole('button', { name: 'cloth in' }).click()
   await page.goto(`${visit}/clean`)
-  await page
-    .getByRole('button', { name: /soft brush or lint-free cloth on sooted metal: may/ })
-    .first()
-    .click()
-  await page.getByRole('button', { name: 'cleaned: off the car' }).click()
+  await page.getByRole('button', { name: /^sooted metal.*EGR valve/ }).click()
+  await page.getByRole('button', { name: /soft brush or lint-free cloth on sooted metal: may/ }).click()
+  await page.getByRole('button', { name: 'begin: off the car' }).click()
   await page.getByRole('checkbox', { name: 'ends there' }).click()
   await delivered(page)
 
@@ -259,8 +257,9 @@ test('the forester’s diesel: what it takes with the valve shut explains the co
   await delivered(page)
 
   await page.goto(`${visit}/clean`)
+  await page.getByRole('button', { name: /^manifold, aluminium/ }).click()
   await page.getByRole('button', { name: /soft brush or lint-free cloth on manifold aluminium: may/ }).click()
-  await page.getByRole('button', { name: 'cleaned: off the car' }).click()
+  await page.getByRole('button', { name: 'begin: off the car' }).click()
   await page.getByRole('checkbox', { name: 'ends there' }).click()
   await delivered(page)
 

@@ -28,9 +28,10 @@ test('film on the sensor: cleaned, dried, measured again, and the sheet says so'
   await expect(page.locator('[data-fault]').first()).toHaveAttribute('data-fault', 'maf-under-reads')
 
   await page.goto(`${visit}/clean`)
+  await page.getByRole('button', { name: /^airflow sensor element/ }).click()
   await page.getByRole('button', { name: 'airflow sensor cleaner on airflow element: may' }).click()
   await page.getByRole('checkbox', { name: 'seen to' }).click()
-  await page.getByRole('button', { name: 'cleaned: off the car' }).click()
+  await page.getByRole('button', { name: 'begin: off the car' }).click()
   await page.getByRole('button', { name: /^start 15:00/ }).click()
   await page.getByRole('checkbox', { name: 'ends there' }).click()
   await delivered(page)

@@ -190,10 +190,11 @@ test('close-up refuses with a cloth uncounted and says where it is', async ({ ba
 
 test('the wrong cleaner on the element is refused with the reason and what fits', async ({ bay: page, shop }) => {
   await page.goto(`${shop.url}/visit/visit-library/clean`)
+  await page.getByRole('button', { name: /^airflow sensor element/ }).click()
   await page.getByRole('button', { name: /throttle cleaner on a cloth on airflow element: never/ }).click()
   await expect(page.getByRole('alert')).toContainText('it leaves a film on the element')
   await page.getByRole('button', { name: /airflow sensor cleaner on airflow element: may/ }).click()
-  const cleaned = page.getByRole('button', { name: 'cleaned: off the car' })
+  const cleaned = page.getByRole('button', { name: 'begin: off the car' })
   await expect(cleaned).toBeDisabled()
   await page.getByRole('checkbox', { name: 'seen to' }).click()
   await cleaned.click()

@@ -86,6 +86,34 @@ describe('the engine', () => {
   })
 })
 
+describe('a wash', () => {
+  const filter = {
+    ...common,
+    station: 'filter',
+    surface: 'filter-washable',
+    product: 'filter-cleaner',
+    method: 'off-the-car',
+    passed: true,
+    baseVersion: 0,
+  }
+  const stage = (id: string, value?: number): object => ({ id, at: at(20), ...(value === undefined ? {} : { value }) })
+  it('keeps its stages; an end before it, and too much oil, are kept and marked', async () => {
+    const early = await put('/api/steps/early', { ...filter, more: { stages: [stage('flush')] } })
+    expect(early.body).toMatchObject({ againstRule: 'wash-owed', more: { stages: [{ id: 'flush' }] } })
+    const stages = [stage('flush'), stage('settle', 410), stage('oil', 470)]
+    expect((await put('/api/steps/over', { ...filter, more: { stages } })).body.againstRule).toBe('filter-oil')
+    const right = await put('/api/steps/right', {
+      ...filter,
+      more: { stages: [...stages.slice(0, 2), stage('oil', 428)] },
+    })
+    expect(right.body.againstRule).toBeUndefined()
+  })
+  it('what is no stage is refused by its name', async () => {
+    const bad = await put('/api/steps/bad', { ...filter, more: { stages: [stage('polish')] } })
+    expect([bad.status, bad.body.detail]).toEqual([400, expect.stringContaining('"polish" is none')])
+  })
+})
+
 describe('how it came', () => {
   it('where a hose hung is kept with the visit; a place that is none is refused', async () => {
     const { visit } = await file()

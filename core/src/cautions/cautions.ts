@@ -25,6 +25,12 @@ export const CAUTIONS = {
     text: 'Belts, fan, hot coolant: engine off, cooled, pressure released before the first fastener. Neutral or park, brake, start-stop off.',
     ifHappened: 'cool a scald under water for twenty minutes; engine off before reaching in.',
   },
+  'turned-by-hand': {
+    id: 'turned-by-hand',
+    stop: true,
+    text: 'A finger in a port while the engine turns is lost, and what lies there is drawn in: key out and away, battery negative off, turned by hand only. Media: eyes, lungs and neighbours’ ports covered.',
+    ifHappened: 'stop turning, never back; what fell in is drawn out before anything moves.',
+  },
   'exhaust-gas': {
     id: 'exhaust-gas',
     stop: true,

@@ -1,3 +1,5 @@
+import type { SurfaceId } from './surfaces.js'
+
 /** Ways to clean; what each reaches and does not. */
 export interface MethodInfo {
   readonly id: MethodId
@@ -29,6 +31,8 @@ export interface MethodInfo {
 export type MethodId =
   | 'cloth-in-place'
   | 'off-the-car'
+  | 'plate-commanded'
+  | 'ports-open'
   | 'aerosol-ahead-of-plate'
   | 'metered-port'
   | 'mist-raised-idle'
@@ -63,6 +67,18 @@ export const METHODS: readonly MethodInfo[] = [
     'off the car',
     ['both faces', 'edge and seat', 'idle passage', 'gasket seen'],
     ['manifold', 'valves'],
+  ),
+  byHand(
+    'ports-open',
+    'in the head, manifold off',
+    ['ports', 'valve stems and tulips', 'valves'],
+    ['chambers', 'exhaust side'],
+  ),
+  byHand(
+    'plate-commanded',
+    'in place, plate opened by command',
+    ['plate edge', 'bore', 'back of the plate, partly'],
+    ['idle passage', 'valves'],
   ),
   {
     id: 'aerosol-ahead-of-plate',
@@ -201,3 +217,12 @@ export const METHODS: readonly MethodInfo[] = [
 ]
 
 export const methodInfo = (id: MethodId): MethodInfo => METHODS.find((m) => m.id === id)!
+
+/** Ways to clean a surface by hand: a port and its face stay in the head, a plate with a motor can be opened by command. */
+export const waysByHand = (surface: SurfaceId, commanded: boolean): readonly MethodInfo[] =>
+  METHODS.filter((m) => {
+    if (m.feeds) return false
+    const inHead = surface === 'intake-valves' || surface === 'gasket-face'
+    if (inHead || m.id === 'ports-open') return inHead && m.id === 'ports-open'
+    return m.id !== 'plate-commanded' || (commanded && surface.startsWith('throttle-'))
+  })

@@ -95,19 +95,25 @@ export const COUNTED_THINGS = ['cloth', 'hose plug', 'prop', 'bolt bag', 'tool']
 
 /** Surfaces found at a kind of station. */
 const SURFACES: Readonly<Partial<Record<StationKind, readonly SurfaceId[]>>> = {
-  'airflow-sensor': ['airflow-element'],
+  'airflow-sensor': ['airflow-element', 'airflow-vane', 'connector'],
+  'intake-temperature': ['temperature-sensor'],
   throttle: ['throttle-plate', 'throttle-coated'],
-  'idle-valve': ['idle-valve'],
+  'idle-valve': ['idle-valve', 'idle-passage'],
   'map-sensor': ['pressure-sensor-port'],
+  'charge-sensor': ['pressure-sensor-port'],
   filter: ['filter-washable'],
   duct: ['rubber'],
+  'boost-pipe': ['charge-pipe'],
+  intercooler: ['intercooler'],
   plenum: ['manifold-aluminium', 'manifold-plastic'],
-  gaskets: ['intake-valves'],
+  gaskets: ['intake-valves', 'gasket-face'],
   'throttle-flap': ['sooted-metal'],
+  pcv: ['vent-valve'],
+  separator: ['separator'],
   egr: ['sooted-metal'],
-  'egr-cooler': ['sooted-metal'],
+  'egr-cooler': ['egr-cooler'],
   'egr-tube': ['sooted-metal'],
-  flaps: ['sooted-metal'],
+  flaps: ['manifold-flaps'],
 }
 
 /** Surfaces found at a station of this engine: a bore that is known to be coated, or bare, is one and not the other. */
@@ -145,6 +151,10 @@ export function firstMinutesOf(v: Pick<Vehicle, 'fuel' | 'injection' | 'throttle
   ]
 }
 
-/** The STOP of cleaning at a station: a plate that can drive shut, or whatever is hot and turns beside the part. */
-export const stopOfCleaning = (station: StationId): CautionId =>
-  kindOfStation(station) === 'throttle' ? 'throttle-plate-shuts' : 'belts-fan-hot-coolant'
+/** The STOP of cleaning at a station: a port that is open while the engine could turn, a plate that can drive shut, or whatever is hot and turns beside the part. */
+export const stopOfCleaning = (station: StationId, surface?: SurfaceId): CautionId =>
+  surface === 'intake-valves'
+    ? 'turned-by-hand'
+    : kindOfStation(station) === 'throttle'
+      ? 'throttle-plate-shuts'
+      : 'belts-fan-hot-coolant'

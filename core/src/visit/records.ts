@@ -1,5 +1,5 @@
 import type { Intent } from '../diagnosis/index.js'
-import type { FeedRequest, MethodId, ProductId, SurfaceId } from '../cleaning/index.js'
+import type { FeedRequest, MethodId, ProductId, SurfaceId, StageDone } from '../cleaning/index.js'
 import type { StationId, Vehicle } from '../engine/index.js'
 import type { PumpPartId, PumpSample, ThrottleLayoutId, ThrottleTurn } from '../vacuum/index.js'
 import type { Balance } from '../waves/index.js'
@@ -239,6 +239,16 @@ export interface StepRecord extends RecordMeta {
   readonly passed: boolean
   /** Round of readings that stood when it reached its end. */
   readonly afterRound?: number | null
+  readonly more?: StepMore | null
+}
+
+/** How far a wash came. */
+export interface StepMore {
+  readonly stages: readonly StageDone[]
+  /** Classes that failed its end test: the next stronger is tried. */
+  readonly failed?: readonly ProductId[]
+  /** The label's most oil of a filter [g]. */
+  readonly oilLabelG?: number
 }
 
 /** A STOP caution seen to. */

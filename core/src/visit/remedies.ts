@@ -1,18 +1,11 @@
-import { methodInfo, PRODUCTS, SURFACES, type ProductId, type SurfaceId } from '../cleaning/index.js'
+import { methodInfo, productInfo, surfaceInfo } from '../cleaning/index.js'
 import type { FaultId } from '../diagnosis/index.js'
 import { kindOfStation, stationInfo, type StationId, type StationKind } from '../engine/index.js'
 import { PROCEDURES } from '../procedures/index.js'
 import { isIdleMeasured, lastRound, readingsOf } from './points.js'
-import {
-  live,
-  type RecordMeta,
-  type RepairKind,
-  type RepairRecord,
-  type RunRecord,
-  type StepRecord,
-  type VisitFile,
-} from './records.js'
+import { live, type RecordMeta, type RepairKind, type RepairRecord, type RunRecord, type VisitFile } from './records.js'
 import { feedOfRun, stateOfRun } from './runs.js'
+import { productsOf, stepWords } from './steps.js'
 import { takenOf } from './taken.js'
 import { SPREAD_LIMIT_KPA, spreadOf } from '../vacuum/index.js'
 
@@ -38,33 +31,6 @@ export interface Remedy {
   readonly plain?: string
   /** Causes that it answers. */
   readonly answers: readonly FaultId[]
-}
-
-/** Minutes that a surface takes until it reaches its end, waiting left out; ours, a shop's own record will replace it. */
-const CLEANING_MINUTES: Readonly<Record<SurfaceId, number>> = {
-  'airflow-element': 25,
-  'throttle-plate': 30,
-  'throttle-coated': 30,
-  'idle-valve': 30,
-  'manifold-aluminium': 60,
-  'manifold-plastic': 60,
-  'intake-valves': 180,
-  'pressure-sensor-port': 15,
-  rubber: 10,
-  'filter-washable': 20,
-  'sooted-metal': 45,
-}
-
-/** What one use of a product costs; the demo shop's list, in its own money. */
-const PRODUCT_PRICE: Readonly<Record<ProductId, number>> = {
-  'airflow-cleaner': 9,
-  'throttle-cleaner': 6,
-  'intake-cleaner': 16,
-  'chlorinated-brake-cleaner': 0,
-  'metal-brush': 0,
-  'soft-brush-cloth': 2,
-  'water-soap': 1,
-  'demineralised-water': 2,
 }
 
 /** Setting up a feed and putting away [min]; getting ready for a relearn [min]. */
@@ -173,13 +139,6 @@ function repairs(f: VisitFile): Remedy[] {
     }))
 }
 
-/** What was cleaned with what, and how; a surface that several parts have is told by its part. */
-export function stepWords(s: Pick<StepRecord, 'station' | 'surface' | 'product' | 'method'>): string {
-  const surface = SURFACES.find((x) => x.id === s.surface)!.label
-  const what = s.surface === 'sooted-metal' ? `${stationInfo(s.station).label} freed of soot` : `${surface} cleaned`
-  return `${what} with ${PRODUCTS.find((x) => x.id === s.product)!.label}, ${methodInfo(s.method).label}`
-}
-
 /** Surfaces that reached their end, one remedy a place and round. */
 function cleanings(f: VisitFile): Remedy[] {
   const by = new Map<string, Remedy>()
@@ -200,8 +159,8 @@ function cleanings(f: VisitFile): Remedy[] {
       repair: 'clean',
       at: before && before.at > s.at ? before.at : s.at,
       afterRound,
-      minutes: (before?.minutes ?? 0) + (again ? 0 : CLEANING_MINUTES[s.surface]),
-      partsPrice: (before?.partsPrice ?? 0) + PRODUCT_PRICE[s.product],
+      minutes: (before?.minutes ?? 0) + (again ? 0 : surfaceInfo(s.surface).minutes),
+      partsPrice: (before?.partsPrice ?? 0) + productsOf(s).reduce((sum, id) => sum + productInfo(id).price, 0),
       temporary: false,
       words: before ? `${before.words}; ${what}` : what,
       answers: ANSWERS[kindOfStation(s.station)],
@@ -225,7 +184,7 @@ function runs(f: VisitFile): Remedy[] {
           kind: 'feed',
           station: r.feed.point,
           minutes: minutesOf(r) + FEED_SETUP_MINUTES,
-          partsPrice: PRODUCT_PRICE[r.feed.product.kind === 'water' ? 'demineralised-water' : 'intake-cleaner'],
+          partsPrice: productInfo(r.feed.product.kind === 'water' ? 'demineralised-water' : 'intake-cleaner').price,
           words: `${ml.toFixed(0)} mL of ${r.feed.product.kind === 'water' ? 'water' : 'cleaner'} fed, ${methodInfo(r.feed.method).label}${state?.status === 'passed' ? '' : `, not to its end: ${(state?.reason ?? 'its plan is refused by now').replace(/\.$/, '')}`}`,
           answers: FED_ANSWERS,
         },

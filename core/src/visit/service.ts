@@ -1,8 +1,7 @@
-import { mayTouch, PRODUCTS } from '../cleaning/index.js'
-import { stationInfo, type StationId, type Vehicle } from '../engine/index.js'
+import { stationInfo, type StationId } from '../engine/index.js'
 import { gateOf, type Gate, type Refusal } from './gate.js'
 import { coolantRefusals, openItems, routingRefusals, sealRefusals } from './closing.js'
-import { live, type RunRecord, type StepRecord, type VisitFile } from './records.js'
+import { live, type RunRecord, type VisitFile } from './records.js'
 import { fedSoFar } from './fedSoFar.js'
 import { closeDownRefusals } from './afterFeed.js'
 import { POOLS_LOOKED, POOLS_OF_BOTH } from './pools.js'
@@ -99,26 +98,6 @@ export function mayBegin(f: VisitFile, r: RunRecord, nowMs: number): Gate {
     out.push({ rule: 'preconditions', message: `Not ticked: ${missing.map((c) => c.label).join('; ')}.` })
   return gateOf(out)
 }
-
-/** Rules that a cleaned surface went against: a label that forbids it, a bore that is coated, a product that does not belong there. */
-export function checkStep(s: Pick<StepRecord, 'station' | 'surface' | 'product'>, v: Vehicle): Refusal[] {
-  if (v.doNotClean?.includes(s.station))
-    return [
-      {
-        rule: 'label-forbids',
-        message: `The label of the ${stationInfo(s.station).label} says: do not clean. Renew it, or measure and leave it.`,
-      },
-    ]
-  if (v.coatedBore && s.surface === 'throttle-plate')
-    return [{ rule: 'coated-bore', message: 'This bore is coated: choose the coated throttle, which is only wiped.' }]
-  const may = mayTouch(s.product, s.surface)
-  return may.ok ? [] : [{ rule: 'product-on-surface', message: `${may.reason} Use ${fits(s.surface)}.` }]
-}
-
-const fits = (surface: StepRecord['surface']): string =>
-  PRODUCTS.filter((p) => p.may.includes(surface))
-    .map((p) => p.label)
-    .join(' or ') || 'what its label names'
 
 /** How many of a thing went in and came out, over every hand that counted. */
 export interface Counted {

@@ -22,9 +22,9 @@ import {
   type Remedy,
   LETS_AIR_IN,
   repairWords,
-  stepWords,
   roundToFill,
 } from './remedies.js'
+import { stepWords } from './steps.js'
 import { PROCEDURES } from '../procedures/index.js'
 import { stateOfRun } from './runs.js'
 import { openThings } from './service.js'
@@ -283,8 +283,10 @@ const ON_THE_WAY_OF_DEPOSITS: readonly SurfaceId[] = [
   'throttle-plate',
   'throttle-coated',
   'idle-valve',
+  'idle-passage',
   'manifold-aluminium',
   'manifold-plastic',
+  'manifold-flaps',
   'intake-valves',
 ]
 

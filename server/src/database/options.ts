@@ -8,6 +8,7 @@ import { Lookups1700000000005 } from './0005-lookups.js'
 import { Remedies1700000000006 } from './0006-remedies.js'
 import { Balances1700000000007 } from './0007-balances.js'
 import { Opening1700000000008 } from './0008-opening.js'
+import { Washes1700000000009 } from './0009-washes.js'
 
 type Pragmas = { pragma: (sql: string) => void }
 
@@ -26,6 +27,7 @@ export function databaseOptions(path: string): DataSourceOptions {
       Remedies1700000000006,
       Balances1700000000007,
       Opening1700000000008,
+      Washes1700000000009,
     ],
     migrationsRun: true,
     synchronize: false,

@@ -2,13 +2,15 @@ import {
   METHODS,
   PRODUCTS,
   STATIONS,
+  stepMoreProblem,
   SURFACES,
   type MethodId,
   type ProductId,
   type StationId,
+  type StepMore,
   type SurfaceId,
 } from '@uvula/core'
-import { Choice, Flag, Text, Whole, WriteDto } from '../records/fields.js'
+import { Choice, Flag, Judged, Text, Whole, WriteDto } from '../records/fields.js'
 
 export class StepDto extends WriteDto {
   @Text(100) visitId: string
@@ -18,4 +20,5 @@ export class StepDto extends WriteDto {
   @Choice(METHODS.map((m) => m.id)) method: MethodId
   @Flag() passed: boolean
   @Whole(0, 50, { optional: true }) afterRound?: number | null
+  @Judged('more', stepMoreProblem, { optional: true }) more?: StepMore | null
 }

@@ -1,4 +1,4 @@
-import type { MethodId, ProductId, StationId, SurfaceId } from '@uvula/core'
+import type { MethodId, ProductId, StationId, StepMore, SurfaceId } from '@uvula/core'
 import { Column, Entity, Index } from 'typeorm'
 import { RecordEntity } from '../records/record.entity.js'
 
@@ -11,4 +11,5 @@ export class StepEntity extends RecordEntity {
   @Column({ type: 'text' }) method: MethodId
   @Column({ type: 'boolean' }) passed: boolean
   @Column({ type: 'integer', nullable: true }) afterRound?: number | null
+  @Column({ type: 'simple-json', nullable: true }) more?: StepMore | null
 }

@@ -14,8 +14,8 @@ export class StepsService {
 
   /** What was cleaned with what is a fact: stored, and marked when the label or the product forbids it. */
   write(id: string, key: string | undefined, dto: StepDto): Promise<StepRecord> {
-    const { visitId, station, surface, product, method, passed, afterRound = null } = dto
-    const own = { visitId, station, surface, product, method, passed, afterRound }
+    const { visitId, station, surface, product, method, passed, afterRound = null, more = null } = dto
+    const own = { visitId, station, surface, product, method, passed, afterRound, more }
     return this.writer.write({
       noun: 'steps',
       entity: StepEntity,

@@ -13,6 +13,7 @@ import {
   methodInfo,
   planFeed,
   runsGoingOn,
+  schoolsAt,
   trimRho,
   vehicleAtPlace,
   type FeedChoices,
@@ -21,10 +22,11 @@ import {
   type VisitFile,
 } from '@uvula/core'
 import { Tick } from '../../kit/Tick.js'
+import { Schools } from '../../parts/Schools.js'
 import { useNow } from '../../parts/Timers.js'
 import { newId } from '../../store/database.js'
 import { useWriter } from '../../store/visit.js'
-import { FeedFields } from './FeedFields.js'
+import { FeedFields, fitting } from './FeedFields.js'
 import { LimitChart } from './LimitChart.js'
 import { LastFeed } from './LastFeed.js'
 import { Plan, Reach } from './Plan.js'
@@ -145,6 +147,16 @@ export function Decarbonize({ file }: { file: VisitFile }) {
         >
           {LAMP}
         </Tick>
+        <Schools
+          schools={schoolsAt('decarbonize')}
+          onTake={({ take }) =>
+            take &&
+            set({
+              ...fitting(vehicle, { ...form, method: take.method ?? form.method }),
+              product: { ...form.product, kind: take.product ?? 'combustible' },
+            })
+          }
+        />
         {last && lastFed && over && <LastFeed file={file} run={last} state={lastFed} />}
       </section>
     </div>

@@ -29,7 +29,7 @@ const pointsFor = (v: Vehicle, method: MethodId, together: boolean): FeedPoint[]
   })
 
 /** Way and point of a change: a point that does not go with the way gives place to the most even one that does. */
-function fitting(v: Vehicle, q: Pick<FeedChoices, 'method' | 'point' | 'together'>): Partial<FeedChoices> {
+export function fitting(v: Vehicle, q: Pick<FeedChoices, 'method' | 'point' | 'together'>): Partial<FeedChoices> {
   const points = pointsFor(v, q.method, q.together === true)
   const together = q.together === true && points.length > 0
   const all = together ? points : pointsFor(v, q.method, false)

@@ -9,6 +9,7 @@ import {
   preconditionReading,
   proceduresFor,
   runState,
+  schoolsAt,
   stepSeconds,
   type Precondition,
   type Procedure,
@@ -21,7 +22,8 @@ import { sayTime, useFormat } from '../../words/format.js'
 import { useNow } from '../../parts/Timers.js'
 import { newId } from '../../store/database.js'
 import { useWriter } from '../../store/visit.js'
-import { Deposits } from '../clean/Clean.js'
+import { Schools } from '../../parts/Schools.js'
+import { Deposits } from '../clean/Deposits.js'
 
 /** Teaching the idle: whether it is needed, the steps with their times, attempts judged in tenths. */
 export function Learn({ file }: { file: VisitFile }) {
@@ -86,6 +88,7 @@ function LearnBench({ file, procedures }: { file: VisitFile; procedures: readonl
         />
         <p className="text-small text-soft">{procedure.why}</p>
         <Steps procedure={procedure} run={last} />
+        <Schools schools={schoolsAt('learn')} />
       </section>
       <section>
         <h2 className="text-soft text-small">before it is armed; measured or seen to</h2>

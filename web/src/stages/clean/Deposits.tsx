@@ -1,0 +1,42 @@
+import { lastRound, visitDeposits, type VisitFile } from '@uvula/core'
+
+/** Needed, lost and left, as three figures and a sentence. */
+export function Deposits({ file }: { file: VisitFile }) {
+  const d = visitDeposits(file, lastRound(file))
+  if (!d)
+    return (
+      <p className="text-soft text-small">
+        Speed, opening and airflow (or pressure) at idle tell how much opening is lost; a recording with an overrun
+        gives the closed reading.
+      </p>
+    )
+  return (
+    <div className="deposits">
+      <div className="mb-8 gap-12 grid grid-cols-3">
+        <p>
+          <span className="fig text-share leading-none">{d.neededMm2.toFixed(0)}</span>{' '}
+          <span className="text-small">mm² needed</span>
+        </p>
+        {d.lost && (
+          <p>
+            <span className="fig text-share leading-none">{d.lost.mm2.median.toFixed(0).replace('-', '−')}</span>{' '}
+            <span className="text-small">
+              mm² lost
+              <br />({d.lost.mm2.low.toFixed(0).replace('-', '−')} to {d.lost.mm2.high.toFixed(0).replace('-', '−')})
+            </span>
+          </p>
+        )}
+        <p>
+          <span className="fig text-share leading-none">{(100 * d.authority).toFixed(0)}</span>{' '}
+          <span className="text-small">% authority left</span>
+        </p>
+      </div>
+      <p className="text-small">
+        {d.why}{' '}
+        {d.learnt || !d.lost
+          ? ''
+          : 'This car’s clean opening is not on record: the closed reading is taken as 0 %, so the figures are wide.'}
+      </p>
+    </div>
+  )
+}
