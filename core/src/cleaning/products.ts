@@ -284,7 +284,7 @@ export const PRODUCTS: readonly ProductInfo[] = [
   {
     id: 'soft-media',
     label: 'soft media: crushed shells, blasted',
-    strength: 4,
+    strength: 3,
     price: 35,
     how: 'a port at a time with its valves shut, drawn out before anything turns; eyes and lungs covered',
     may: ['intake-valves'],

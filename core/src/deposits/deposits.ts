@@ -32,6 +32,18 @@ export function cleanAreaMm2(curve: CleanCurve, openPct: number): number {
   return PLATE_CD * throttleAreaMm2(curve.boreMm, angle) + curve.leakageMm2
 }
 
+/** Opening at which the clean throttle passes an area [%]; 100 where even wide open it does not. */
+export function cleanOpenPct(curve: CleanCurve, areaMm2: number): number {
+  let [low, high] = [0, 100]
+  if (cleanAreaMm2(curve, 0) >= areaMm2) return 0
+  for (let k = 0; k < 40; k++) {
+    const mid = (low + high) / 2
+    if (cleanAreaMm2(curve, mid) < areaMm2) low = mid
+    else high = mid
+  }
+  return high
+}
+
 /** Lost area and what it is uncertain by. */
 export interface LostArea {
   /** [mm²]; below 0 when the opening passes more than the curve says: cleaner than it was learnt. */

@@ -56,6 +56,28 @@ export const FEED_PRECONDITIONS: readonly Precondition[] = [
   { id: 'stop-gas', label: 'extraction on, or in the open air', stop: true },
 ]
 
+/** After a feed and its soak: what was loosened is burnt and blown out, on a warm engine and never with a flashing lamp. */
+export const CLEAR_OUT: Procedure = {
+  id: 'clear-out',
+  label: 'Clear out after a feed',
+  why: 'What was loosened burns and leaves on a warm engine under load. The lamp decides: flashing, it stops at once.',
+  done: 'cleared out after the feed, held at speed and driven',
+  donePlain: 'the engine cleared out by a drive',
+  verb: 'Clear out',
+  preconditions: [
+    { id: 'lamp', label: 'lamp off or steady: flashing, nothing is driven', stop: true },
+    { id: 'extraction', label: 'extraction on, or in the open air', stop: true },
+    { id: 'warm', label: 'coolant 75 to 105 °C', reads: { channel: 'ect_c', min: 75, max: 105 } },
+    { id: 'oil', label: 'oil level and smell looked at: thin or of solvent, it is changed first' },
+  ],
+  steps: [
+    { say: 'Idle until it runs even; at least 60 s', rule: { kind: 'at-least', seconds: 60 } },
+    { say: 'Hold 2500 rpm; at least 60 s', rule: { kind: 'at-least', seconds: 60 } },
+    { say: 'Idle again; at least 30 s: lamp, smoke, coolant', rule: { kind: 'at-least', seconds: 30 } },
+    { say: 'Road, warm, under load, no full throttle; at least 10 minutes', rule: { kind: 'at-least', seconds: 600 } },
+  ],
+}
+
 /** Learnt values taken back by the tool: what was learnt with a narrowed passage is false once it is clear. */
 export const SCAN_RESET: Procedure = {
   id: 'scan-reset',
@@ -100,4 +122,10 @@ export const BATTERY_OFF: Procedure = {
   ],
 }
 
-export const PROCEDURES: readonly Procedure[] = [KEY_PEDAL_RELEARN, STAGED_IDLE_LEARN, SCAN_RESET, BATTERY_OFF]
+export const PROCEDURES: readonly Procedure[] = [
+  KEY_PEDAL_RELEARN,
+  STAGED_IDLE_LEARN,
+  SCAN_RESET,
+  BATTERY_OFF,
+  CLEAR_OUT,
+]

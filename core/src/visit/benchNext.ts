@@ -3,7 +3,7 @@ import { lookItemsOf } from '../engine/index.js'
 import { isIdleMeasured, pointsOfRound } from './points.js'
 import { live, type VisitFile } from './records.js'
 import { isProved, remediesOf, roundToFill } from './remedies.js'
-import { stateOfRun } from './runs.js'
+import { stateOfRun, taughtRuns } from './runs.js'
 import { openThings, poolsUnlooked, restartLocked, runningWaits } from './service.js'
 import type { StageId } from './stages.js'
 
@@ -55,7 +55,7 @@ export function benchNext(f: VisitFile, stage: StageId, d?: Diagnosis, nowMs = 0
               ? 'Look for pools before it is cranked.'
               : 'Start it, and watch the first minutes.'
     case 'learn':
-      return live(f.runs).some((r) => r.procedure !== 'feed' && stateOfRun(f, r)?.status === 'passed')
+      return taughtRuns(f).some((r) => stateOfRun(f, r)?.status === 'passed')
         ? 'Taught. Read the idle again.'
         : 'Warm up and see where idle settles before teaching.'
     case 'prove':

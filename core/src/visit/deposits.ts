@@ -1,5 +1,5 @@
 import { ZERO_CELSIUS_K } from '../air/index.js'
-import { authorityLeft, lostArea, neededAreaMm2, whyIdle, type LostArea } from '../deposits/index.js'
+import { authorityLeft, cleanOpenPct, lostArea, neededAreaMm2, whyIdle, type LostArea } from '../deposits/index.js'
 import { hasMaf } from '../engine/index.js'
 import { expectedAirflow, manifoldFromAirflowPa } from '../expectation/index.js'
 import { live, type VisitFile } from './records.js'
@@ -24,6 +24,8 @@ export interface VisitDeposits {
   readonly lost?: LostArea
   /** [–] */
   readonly authority: number
+  /** What it would be with a clean throttle [–]; left out where its opening tells nothing. */
+  readonly cleanAuthority?: number
   readonly why: string
   readonly learnt: boolean
 }
@@ -61,20 +63,19 @@ export function visitDeposits(f: VisitFile, round: number): VisitDeposits | unde
   // a raw reading far above closed tells nothing until this car's closed reading is on record
   if (v.idleControl === 'electronic-throttle' && closed === undefined && pct > RAW_CLOSED_PCT) return undefined
   const openPct = v.idleControl === 'idle-valve' ? pct : Math.max(0, pct - (closed ?? 0))
-  const lost =
-    v.idleControl === 'electronic-throttle'
-      ? lostArea(
-          { boreMm: v.throttleBoreMm, leakageMm2: LEAKAGE_PER_L * v.displacementL, learnt: closed !== undefined },
-          openPct,
-          neededMm2,
-        )
-      : undefined
+  const curve = {
+    boreMm: v.throttleBoreMm,
+    leakageMm2: LEAKAGE_PER_L * v.displacementL,
+    learnt: closed !== undefined,
+  }
+  const lost = v.idleControl === 'electronic-throttle' ? lostArea(curve, openPct, neededMm2) : undefined
   const authority = authorityLeft(openPct, v.idleControl === 'idle-valve' ? LIMIT.valve : LIMIT.plate)
   return {
     neededMm2,
     openPct,
     lost,
     authority,
+    ...(lost ? { cleanAuthority: authorityLeft(cleanOpenPct(curve, neededMm2), LIMIT.plate) } : {}),
     why: whyIdle({ rpm: idle.rpm, band: v.idleSpecRpm, lost, authority, cleaned: cleanedBefore(f, round) }),
     learnt: closed !== undefined,
   }

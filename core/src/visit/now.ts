@@ -4,9 +4,9 @@ import { outsideNow } from './judged.js'
 import { isIdleMeasured } from './points.js'
 import { live, type RepairKind, type VisitFile } from './records.js'
 import { isProved, leftStations, mendedStations, plannedRepairs, remediesOf, LETS_AIR_IN } from './remedies.js'
-import { PROCEDURES } from '../procedures/index.js'
+import { CLEAR_OUT, PROCEDURES } from '../procedures/index.js'
 import { closeDownRefusals } from './afterFeed.js'
-import { runsGoingOn, stateOfRun, teachAct } from './runs.js'
+import { runsGoingOn, stateOfRun, taughtRuns, teachAct } from './runs.js'
 import { openThings, poolsUnlooked, restartLocked, runningWaits } from './service.js'
 import type { StageId } from './stages.js'
 import { cylinderUnlike, throttlesUnlike } from './taken.js'
@@ -78,8 +78,12 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
   if (going)
     return act(
       'go-on',
-      going.procedure === 'feed' ? 'decarbonize' : 'learn',
-      going.procedure === 'feed' ? 'Go on feeding' : 'Go on teaching',
+      going.procedure === 'feed' ? 'decarbonize' : going.procedure === CLEAR_OUT.id ? 'first-start' : 'learn',
+      going.procedure === 'feed'
+        ? 'Go on feeding'
+        : going.procedure === CLEAR_OUT.id
+          ? 'Go on clearing out'
+          : 'Go on teaching',
       'A timed step is running.',
     )
   const [unclosed] = closeDownRefusals(f)
@@ -130,9 +134,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
     ])
   const pools = poolsUnlooked(f)
   if (pools.length) return act('pools', 'first-start', 'Look for pools', pools[0].message, ['First start'])
-  const failedRun = live(f.runs)
-    .filter((x) => x.procedure !== 'feed')
-    .at(-1)
+  const failedRun = taughtRuns(f).at(-1)
   if (failedRun && stateOfRun(f, failedRun)?.status === 'failed')
     return act(
       'teach-again',

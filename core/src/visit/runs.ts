@@ -2,6 +2,7 @@ import { planFeed, type FeedRequest, type FeedResult } from '../cleaning/index.j
 import type { Vehicle } from '../engine/index.js'
 import {
   BATTERY_OFF,
+  CLEAR_OUT,
   FEED_PRECONDITIONS,
   feedRunState,
   KEY_PEDAL_RELEARN,
@@ -82,6 +83,10 @@ const FEED_STATUS: Readonly<Record<FeedRunState['phase'], RunState['status']>> =
   done: 'passed',
   stopped: 'stopped',
 }
+
+/** Runs that teach or reset something: neither a feed nor its clearing out. */
+export const taughtRuns = (f: VisitFile): readonly RunRecord[] =>
+  live(f.runs).filter((r) => r.procedure !== 'feed' && r.procedure !== CLEAR_OUT.id)
 
 /** Runs that go on now. */
 export const runsGoingOn = (f: VisitFile): readonly RunRecord[] =>

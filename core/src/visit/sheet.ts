@@ -5,6 +5,7 @@ import { methodInfo, type SurfaceId } from '../cleaning/index.js'
 import { COOLANT_BLED, coolantSeen } from './closing.js'
 import { expectedCode } from './codes.js'
 import { visitDeposits } from './deposits.js'
+import { expectedGain } from './expectedGain.js'
 import { complaintOf } from './figures.js'
 import { causesOf, type VisitCauses } from './causes.js'
 import { unprovedSaid } from './gates.js'
@@ -50,6 +51,8 @@ export interface Sheet {
   readonly done: readonly string[]
   readonly left: readonly string[]
   readonly advised: readonly string[]
+  /** What cleaning or feeding could bring, where that is nothing. */
+  readonly gain?: readonly string[]
   /** How the idle stands as it leaves, each figure against its band. */
   readonly judged?: readonly string[]
   readonly changes: readonly Change[]
@@ -87,6 +90,7 @@ export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number, now: 
     done: [...doneLines(remedies, proofs), ...sealLines(f), ...openWork(f), ...codesOfOurs(f)],
     left: leftLines(f, account?.accounted === false && isAir(causes)),
     advised: advice(f),
+    ...gainOf(f, now),
     judged: judged.map((j) => `${cap(j.label)} ${j.words}.`),
     changes: last > 0 && remedies.length ? changesBetween(f, 0, last) : [],
     unmetered: account && last > 0 ? { before: account.before, after: account.now } : undefined,
@@ -94,6 +98,12 @@ export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number, now: 
     partsPrice: remedies.reduce((s, r) => s + r.partsPrice, 0),
     labourPrice: (labourPerHour * labourMinutes) / 60,
   }
+}
+
+/** What a service could bring on a car that nothing was done to; nobody is sold one that brings nothing. */
+function gainOf(f: VisitFile, d: Diagnosis): Pick<Sheet, 'gain'> {
+  const gain = remediesOf(f).length ? undefined : expectedGain(f, d)
+  return gain?.nothing ? { gain: gain.sentences } : {}
 }
 
 const cap = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1)

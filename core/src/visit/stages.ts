@@ -2,7 +2,7 @@ import { lookItemsOf } from '../engine/index.js'
 import { idleChannels, isIdleMeasured, lastRound, pointsOfRound } from './points.js'
 import { isProved, remediesOf } from './remedies.js'
 import { live, type VisitFile } from './records.js'
-import { stateOfRun } from './runs.js'
+import { stateOfRun, taughtRuns } from './runs.js'
 import { openThings, restartLocked } from './service.js'
 
 export type StageId =
@@ -141,7 +141,7 @@ export function stageStatuses(f: VisitFile): StageStatus[] {
           restartLocked(f) ? 'locked' : live(f.codes).length ? plural(live(f.codes).length, 'code') : '',
         )
       case 'learn': {
-        const taught = live(f.runs).filter((x) => x.procedure !== 'feed')
+        const taught = taughtRuns(f)
         const passed = taught.some((x) => stateOfRun(f, x)?.status === 'passed')
         return s(
           id,

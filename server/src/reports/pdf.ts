@@ -52,6 +52,7 @@ export function sheetPdf(report: ReportEntity, shop: Shop): Promise<Buffer> {
       ...list('left', s.left),
       ...list('advised', s.advised),
       ...list('its warm idle as it leaves', s.judged ?? []),
+      ...list('what a decarbonizing service could bring', s.gain ?? []),
       ...(s.changes.length
         ? [
             { text: 'before and after, same points', fontSize: 9, color: '#454c4e', margin: [0, 8, 0, 2] } as Content,

@@ -2,6 +2,7 @@ import { useCallback, useEffect, useRef } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import { useNavigate, useParams } from 'react-router'
 import {
+  CLEAR_OUT,
   live,
   mayBegin,
   procedureOfRun,
@@ -74,7 +75,8 @@ function Run({ file, run }: { file: VisitFile; run: RunRecord }) {
   const step = procedure.steps[state.step]
   const seconds = Math.max(0, (now - state.stepStartMs) / 1000)
   const meant = stepSeconds(step.rule)
-  const back = (): void => void navigate(`/visit/${encodeURIComponent(file.visit.id)}/learn`)
+  const stage = run.procedure === CLEAR_OUT.id ? 'first-start' : 'learn'
+  const back = (): void => void navigate(`/visit/${encodeURIComponent(file.visit.id)}/${stage}`)
   const tick = (cid: string): void =>
     write('runs', run.id, { ...ownFields(run), preconditions: [...run.preconditions, cid] })
   const gate = mayBegin(file, run, now)

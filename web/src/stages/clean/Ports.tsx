@@ -47,7 +47,7 @@ export function Ports({
         {cylinders.map((c) => (
           <li
             key={c}
-            className={`grid grid-cols-[64px_repeat(3,minmax(0,1fr))] items-center gap-8 py-2 ${c === next ? 'border-l-6 border-l-ink pl-6' : ''}`}
+            className={`grid grid-cols-[64px_repeat(3,minmax(0,1fr))] items-center gap-8 py-2 border-l-6 pl-6 ${c === next ? 'border-l-ink' : 'border-l-transparent'}`}
           >
             <span className="fig text-reading leading-none">{c}</span>
             {each.map((s) => (

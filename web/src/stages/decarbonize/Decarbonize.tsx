@@ -27,6 +27,7 @@ import { useNow } from '../../parts/Timers.js'
 import { newId } from '../../store/database.js'
 import { useWriter } from '../../store/visit.js'
 import { FeedFields, fitting } from './FeedFields.js'
+import { Gain } from './Gain.js'
 import { LimitChart } from './LimitChart.js'
 import { LastFeed } from './LastFeed.js'
 import { Plan, Reach } from './Plan.js'
@@ -130,6 +131,7 @@ export function Decarbonize({ file }: { file: VisitFile }) {
           afr={form.product.afr}
         />
         {result.ok && <Reach plan={result.plan} />}
+        <Gain file={file} />
       </section>
       <section>
         <FeedFields feed={form} measured={measured} vehicle={vehicle} onChange={set} />

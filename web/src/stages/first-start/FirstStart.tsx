@@ -9,6 +9,7 @@ import {
   TURNED_BY_HAND,
   type VisitFile,
 } from '@uvula/core'
+import { AfterFeed } from './AfterFeed.js'
 import { FirstMinutes } from './FirstMinutes.js'
 import { Codes } from '../../parts/Codes.js'
 import { useNow } from '../../parts/Timers.js'
@@ -87,6 +88,7 @@ export function FirstStart({ file }: { file: VisitFile }) {
         )}
         <FirstMinutes vehicle={file.vehicle.spec} />
         <Coolant file={file} />
+        <AfterFeed file={file} />
         <p className="text-soft text-small">A slow, uneven or stopped starter is liquid: stop.</p>
       </section>
       <section>

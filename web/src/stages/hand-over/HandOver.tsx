@@ -119,6 +119,7 @@ function Paper({ sheet: s, shop, number, issuedAt }: { sheet: Sheet; shop: Shop;
       <List title="left" lines={s.left} />
       <List title="advised" lines={s.advised} />
       <List title="its warm idle as it leaves" lines={s.judged ?? []} />
+      <List title="what a decarbonizing service could bring" lines={s.gain ?? []} />
       {s.changes.length > 0 && (
         <table className="mt-8 w-full border-collapse">
           <caption className="text-left text-soft text-small">before and after, same points</caption>
