@@ -150,8 +150,9 @@ export class Feeding {
       // by hand, after the clock had sounded it: it was open until now
       case 'shut-late':
         if (open) {
+          this.slips++
           this.reopen()
-          this.shut(e.atMs)
+          this.shut(e.atMs, true)
         }
         break
       case 'again':
@@ -203,14 +204,14 @@ export class Feeding {
   }
 
   /** Ends the shot that is open, if one is: its film is laid down and the next one reckoned. */
-  private shut(ms: number): void {
+  private shut(ms: number, told = false): void {
     const last = this.shots.at(-1)
     if (!last || last.shutMs !== undefined) return
     const { plan } = this
     const before = this.filmBefore(last)
     const seconds = Math.max(0, ms - last.openMs) / 1000
     const meant = last.ml / plan.rateMlS
-    if (seconds > meant + HAND_S) this.slips++
+    if (!told && seconds > meant + HAND_S) this.slips++
     last.shutMs = ms
     last.ml = Math.max(last.ml, seconds * plan.rateMlS)
     this.film = { ml: before + plan.limits.wetShare * last.ml, atMs: ms }
