@@ -65,7 +65,7 @@ export const METHODS: readonly MethodInfo[] = [
   byHand(
     'off-the-car',
     'off the car',
-    ['both faces', 'edge and seat', 'idle passage', 'gasket seen'],
+    ['both faces of the plate', 'its edge and seat', 'idle passage'],
     ['manifold', 'valves'],
   ),
   byHand(

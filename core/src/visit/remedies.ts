@@ -163,6 +163,7 @@ function cleanings(f: VisitFile): Remedy[] {
       partsPrice: (before?.partsPrice ?? 0) + productsOf(s).reduce((sum, id) => sum + productInfo(id).price, 0),
       temporary: false,
       words: before ? `${before.words}; ${what}` : what,
+      ...(s.surface === 'intake-valves' ? { plain: 'the intake ports and valves cleaned' } : {}),
       answers: ANSWERS[kindOfStation(s.station)],
     })
   }
@@ -186,6 +187,7 @@ function runs(f: VisitFile): Remedy[] {
           minutes: minutesOf(r) + FEED_SETUP_MINUTES,
           partsPrice: productInfo(r.feed.product.kind === 'water' ? 'demineralised-water' : 'intake-cleaner').price,
           words: `${ml.toFixed(0)} mL of ${r.feed.product.kind === 'water' ? 'water' : 'cleaner'} fed, ${methodInfo(r.feed.method).label}${state?.status === 'passed' ? '' : `, not to its end: ${(state?.reason ?? 'its plan is refused by now').replace(/\.$/, '')}`}`,
+          ...(state?.status === 'passed' ? {} : { plain: 'a decarbonizing feed begun and stopped' }),
           answers: FED_ANSWERS,
         },
       ]

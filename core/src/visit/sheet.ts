@@ -1,7 +1,6 @@
 import { airPathOf, describeEngine, lookItemsOf, maybeStation, stationInfo } from '../engine/index.js'
 import type { Change } from '../proof/index.js'
 import { CAUSES, codeMeaning, faultOf, NEEDLES, testInfo, type Diagnosis } from '../diagnosis/index.js'
-import { methodInfo, type SurfaceId } from '../cleaning/index.js'
 import { COOLANT_BLED, coolantSeen } from './closing.js'
 import { expectedCode } from './codes.js'
 import { visitDeposits } from './deposits.js'
@@ -25,6 +24,7 @@ import {
   repairWords,
   roundToFill,
 } from './remedies.js'
+import { reachedLines } from './reached.js'
 import { stepWords } from './steps.js'
 import { PROCEDURES } from '../procedures/index.js'
 import { stateOfRun } from './runs.js'
@@ -87,7 +87,7 @@ export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number, now: 
     codes: cameWith(f),
     plain: plainLine(f, remedies, proofs, causes, judged),
     found: foundLines(f, d, causes, judged),
-    done: [...doneLines(remedies, proofs), ...sealLines(f), ...openWork(f), ...codesOfOurs(f)],
+    done: [...doneLines(remedies, proofs), ...reachedLines(f).done, ...sealLines(f), ...openWork(f), ...codesOfOurs(f)],
     left: leftLines(f, account?.accounted === false && isAir(causes)),
     advised: advice(f),
     ...gainOf(f, now),
@@ -288,36 +288,6 @@ function codesOfOurs(f: VisitFile): string[] {
     })
 }
 
-/** Surfaces where deposits sit; a sensor or a hose that is cleaned says nothing of what else was not reached. */
-const ON_THE_WAY_OF_DEPOSITS: readonly SurfaceId[] = [
-  'throttle-plate',
-  'throttle-coated',
-  'idle-valve',
-  'idle-passage',
-  'manifold-aluminium',
-  'manifold-plastic',
-  'manifold-flaps',
-  'intake-valves',
-]
-
-/** Places that the methods used do not reach. */
-function missedLines(f: VisitFile): string[] {
-  const used = new Set([
-    ...live(f.steps)
-      .filter((x) => ON_THE_WAY_OF_DEPOSITS.includes(x.surface))
-      .map((x) => x.method),
-    ...live(f.runs).flatMap((r) => (r.feed && r.events.length > 1 ? [r.feed.method] : [])),
-  ])
-  const reached = new Set([...used].flatMap((m) => methodInfo(m).reaches))
-  // what was cleaned itself was reached, whatever its method reaches elsewhere
-  for (const s of live(f.steps)) {
-    if (s.surface.startsWith('manifold-')) reached.add('manifold')
-    if (s.surface === 'intake-valves') reached.add('valves')
-  }
-  const missed = [...new Set([...used].flatMap((m) => methodInfo(m).misses))].filter((x) => !reached.has(x))
-  return missed.length ? [`Not reached: ${missed.join(', ')}.`] : []
-}
-
 /** Whether what the visit names is air that was not measured: only then is a trim an account of air. */
 const isAir = (c: VisitCauses): boolean =>
   [...c.confirmed, ...(c.suspected ? [c.suspected.fault] : [])].some((x) => LETS_AIR_IN.includes(x))
@@ -404,7 +374,7 @@ function leftLines(f: VisitFile, unaccounted: boolean): string[] {
       ...unlooked(f),
       ...came,
       ...openThings(f).map((x) => x.message),
-      ...missedLines(f),
+      ...reachedLines(f).left,
     ]),
   ]
 }
@@ -441,9 +411,9 @@ function plainWork(r: Remedy): string {
     case 'repair':
       return `the ${repairWords({ station: r.station!, kind: r.repair! })}`
     case 'cleaning':
-      return `the ${stationInfo(r.station!).label} cleaned`
+      return r.plain ?? `the ${stationInfo(r.station!).label} cleaned`
     case 'feed':
-      return 'the intake decarbonized'
+      return r.plain ?? 'the intake decarbonized'
     case 'relearn':
       return r.plain ?? 'the idle taught again'
     case 'balance':
