@@ -348,6 +348,14 @@ describe('runs', () => {
     expect((await put('/api/ticks/free', tick)).status).toBe(200)
     expect((await put('/api/runs/c', run({ events: [begin] }))).status).toBe(200)
   })
+  it('two tablets at one feed: what either told has happened, whatever the other had not seen', async () => {
+    const at = (kind: string, ms: number): object => ({ kind, atMs: begin.atMs + ms })
+    const opened = await put('/api/runs/c', run({ events: [begin, at('open', 3000)] }), { baseVersion: 1 })
+    // the second one had seen the beginning only
+    const both = await put('/api/runs/c', run({ events: [begin, at('lamp', 3500)] }), { baseVersion: 1 })
+    expect([opened.status, both.status]).toEqual([200, 200])
+    expect((both.body.events as { kind: string }[]).map((e) => e.kind)).toEqual(['begin', 'open', 'lamp'])
+  })
   it('an event that is none, or a dose without end, names its field', async () => {
     expect((await put('/api/runs/x', run({ events: [{ kind: 'jump', atMs: 1 }] }))).body.detail).toMatch(
       /events\.0\.kind/,

@@ -87,6 +87,10 @@ export function feedRunState(plan: FeedPlan, q: FeedDose, events: readonly RunEv
   return run.at(nowMs)
 }
 
+/** What two tablets told of one feed: each event once, in the order of its time. */
+export const allEvents = (a: readonly RunEvent[], b: readonly RunEvent[]): RunEvent[] =>
+  [...new Map([...a, ...b].map((e) => [`${e.kind} ${e.atMs}`, e])).values()].sort((x, y) => x.atMs - y.atMs)
+
 /** Runs that were led by taps: begun with the first shot open, each tap shut or opened it. */
 function asSounded(events: readonly RunEvent[]): readonly RunEvent[] {
   if (!events.some((e) => e.kind === 'tap')) return events

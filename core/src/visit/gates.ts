@@ -1,5 +1,6 @@
 import { airPathOf, maybeStation, stationInfo } from '../engine/index.js'
 import { coolantBleedRefusals } from './closing.js'
+import { closeDownRefusals } from './afterFeed.js'
 import { mayCloseUp, runningWaits } from './service.js'
 import { isProved, plannedRepairs, remediesOf } from './remedies.js'
 import type { Gate, Refusal } from './gate.js'
@@ -74,6 +75,6 @@ export function mayIssueReport(f: VisitFile, nowMs: number): Gate {
   refusals.push(...coolantBleedRefusals(f))
   const close = mayCloseUp(f)
   if (!close.ok) refusals.push(...close.refusals)
-  refusals.push(...runningWaits(f, nowMs))
+  refusals.push(...closeDownRefusals(f), ...runningWaits(f, nowMs))
   return refusals.length ? { ok: false, refusals } : { ok: true }
 }

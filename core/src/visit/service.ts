@@ -83,7 +83,7 @@ const lockRefusals = (f: VisitFile): Refusal[] =>
  */
 export function mayBegin(f: VisitFile, r: RunRecord, nowMs: number): Gate {
   const out = feedHindrances(f, nowMs)
-  if (r.procedure !== 'feed') out.push(...poolsUnlooked(f))
+  if (r.procedure !== 'feed') out.push(...closeDownRefusals(f), ...poolsUnlooked(f))
   const feeding = runsGoingOn(f).some((x) => x.procedure === 'feed' && x.id !== r.id)
   if (r.procedure === 'feed') {
     if (!r.feed) out.push({ rule: 'no-plan', message: 'A feed begins from its plan: make the plan first.' })

@@ -20,6 +20,8 @@ export interface WriteRequest<E extends RecordEntity> {
    * it: all other writes wait in the lane meanwhile.
    */
   readonly fields: (manager: EntityManager, current: E | null) => Promise<Partial<E>>
+  /** Its fields hold what is stored and what is sent: a writer who had not seen the last of it takes nothing away. */
+  readonly adds?: boolean
 }
 
 /** A record without its heavy columns: neither the history nor the write log needs them again. */
@@ -54,7 +56,7 @@ export class RecordWriter {
     if (earlier) return earlier.answer as R
     const repository = manager.getRepository(q.entity)
     const current = await repository.findOneBy({ id: q.id } as never)
-    const sawCurrent = await this.sawCurrent(manager, q, current)
+    const sawCurrent = (q.adds === true && current !== null) || (await this.sawCurrent(manager, q, current))
     if (!sawCurrent && !current) throw conflict(q.noun, null)
     const receivedAt = new Date().toISOString()
     const fields = await q.fields(manager, current)

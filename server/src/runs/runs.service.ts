@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common'
-import { mayBegin, type RunRecord } from '@uvula/core'
+import { allEvents, mayBegin, type RunRecord } from '@uvula/core'
 import { refused } from '../records/problem.js'
 import { RecordWriter } from '../records/record-writer.js'
 import { VisitFiles } from '../records/visit-files.js'
@@ -38,8 +38,15 @@ export class RunsService {
       id,
       key,
       dto,
+      // two tablets at one feed: what either told has happened
+      adds: dto.procedure === 'feed' && !dto.deleted,
       fields: async (manager, current) => {
-        const fields = { ...own, events, feed: feed ?? null }
+        const fields = {
+          ...own,
+          preconditions: [...new Set([...(feed ? (current?.preconditions ?? []) : []), ...own.preconditions])],
+          events: feed ? allEvents(current?.events ?? [], events) : events,
+          feed: feed ?? null,
+        }
         if (current?.events.length) return fields
         const file = await this.files.ofWrite(dto.visitId, manager)
         const begun = events.at(0)?.atMs ?? Date.now()

@@ -77,7 +77,7 @@ function Led({ file, run, plan }: { file: VisitFile; run: RunRecord; plan: FeedP
   }
   const going = ['count-in', 'shot', 'pause', 'held'].includes(state.phase)
   useClock({ state, on: leads && going, waits: watch.waits, tell })
-  useFollow(file.visit.id, going && !leads)
+  useFollow(file.visit.id, going)
   useAwake()
 
   // what live data end is ended once, by the page that leads
@@ -185,7 +185,7 @@ function useClock({
   }, [on, phase, dueMs])
 }
 
-/** A second page sees what the first one does. */
+/** Each page sees what another one tells. */
 function useFollow(visitId: string, on: boolean): void {
   const client = useQueryClient()
   useEffect(() => {
