@@ -8,6 +8,7 @@ import { keepsAll, tap, written } from '../../test/hand.js'
 import { aVisit } from '../../test/visit.fixture.js'
 
 jest.mock('../../charts/Chart.js', () => ({ Chart: () => null }))
+jest.mock('../../workers/heart.js', () => ({ useDiagnosis: () => ({ diagnosis: undefined, busy: false }) }))
 const { Decarbonize } = jest.requireActual<typeof import('./Decarbonize.js')>('./Decarbonize.js')
 
 const server = new PlayedServer()
@@ -35,6 +36,16 @@ const rules = (): (string | undefined)[] =>
 const tick = (name: string): void => void fireEvent.click(screen.getByRole('checkbox', { name }))
 const type = (label: string, text: string): void =>
   void fireEvent.change(screen.getByRole('textbox', { name: label }), { target: { value: text } })
+const open = (list: string): void => {
+  screen.getByRole('combobox', { name: list }).focus()
+  fireEvent.keyDown(screen.getByRole('combobox', { name: list }), { key: 'Enter' })
+}
+const choose = (list: string, option: RegExp): void => {
+  open(list)
+  const chosen = screen.getByRole('option', { name: option })
+  chosen.focus()
+  fireEvent.keyDown(chosen, { key: 'Enter' })
+}
 const allSafe = (): void => ['extraction on', 'extinguisher at hand', 'cannot stop by itself'].forEach(tick)
 
 beforeEach(() => keepsAll(server))
@@ -108,5 +119,62 @@ describe('a feed on its bench', () => {
     draw({ readings: HELD, items: [bolt], timers: [drying] })
     expect(rules()).toEqual(expect.arrayContaining(['item-off', 'still-drying', 'extraction']))
     expect(screen.queryByRole('button', { name: /arm the feed/ })).toBeNull()
+  })
+  it('a canister is asked for its pressure and nozzle, and is told what to set', async () => {
+    draw({ readings: [reading('hold-2500', 'rpm', 2500), reading('hold-2500', 'maf_gs', 16)] })
+    allSafe()
+    type('coolant', '88')
+    expect(screen.queryByRole('textbox', { name: 'nozzle' })).toBeNull()
+    choose('way', /^pressurised canister/)
+    choose('feed point', /^duct/)
+    await waitFor(() => expect(rules()).toEqual(['equipment-unknown']))
+    type('regulator at most', '5')
+    type('nozzle', '0.2')
+    await waitFor(() => expect(screen.getByTestId('plan').textContent).toMatch(/bar.*on the regulator/))
+  })
+  it('points are those of this engine, the most even first, with the worst-placed cylinder’s share', () => {
+    draw({ readings: HELD })
+    open('feed point')
+    const points = screen.getAllByRole('option').map((o) => o.textContent)
+    expect(points[0]).toMatch(/^plenum, worst cylinder × 1\.5/)
+    expect(points.join()).not.toMatch(/filter|airflow|duct/)
+  })
+  it('the other school is a tap away', async () => {
+    draw({ readings: HELD })
+    fireEvent.click(screen.getByRole('button', { name: /^Water, or solvent/ }))
+    tap('take water as mist')
+    await waitFor(() => expect(screen.getByRole('combobox', { name: 'way' }).textContent).toMatch(/^water as mist/))
+    expect(screen.getByRole('combobox', { name: 'product' }).textContent).toBe('demineralised water')
+  })
+  it('what is left of the last feed stands first: going on with it, then closing it down, then its soak', () => {
+    const feed = {
+      method: 'metered-port',
+      product: { kind: 'combustible', afr: 14.5 },
+      doseMl: 2,
+      labelMaxMl: 200,
+      point: 'plenum',
+      airGS: 15,
+      rpm: 2500,
+      speedFrom: 'scan',
+      coolantC: 90,
+      extraction: true,
+      fireCover: true,
+      lampFlashing: false,
+      heldRunning: true,
+      boostKpa: 0,
+      feedRunning: false,
+    } as const
+    const t = Date.now() - 60_000
+    const run = { ...meta, id: 'r', at: now(), procedure: 'feed', attempt: 1, preconditions: [], feed } as const
+    const opened = [
+      { kind: 'begin', atMs: t },
+      { kind: 'open', atMs: t + 3000 },
+    ] as const
+    draw({ runs: [{ ...run, events: opened }] })
+    expect(screen.getByRole('link', { name: 'go on with it' })).toBeTruthy()
+    document.body.innerHTML = ''
+    draw({ runs: [{ ...run, events: [...opened, { kind: 'lamp', atMs: t + 4000 }] }] })
+    expect(screen.getByRole('link', { name: 'close it down: valve shut' })).toBeTruthy()
+    expect(screen.getByText(/The lamp flashed/)).toBeTruthy()
   })
 })

@@ -61,7 +61,8 @@ export function Decarbonize({ file }: { file: VisitFile }) {
     ? { ok: false, refusals: [...open, ...(planned.ok ? [] : planned.refusals)] }
     : planned
   const better = planned.ok && asked.ok ? betterWay({ ...asked.request, vehicle }, planned.plan) : undefined
-  const set = (part: Partial<FeedChoices>): void => setForm((was) => ({ ...was, ...part }))
+  const set = (part: Partial<FeedChoices>): void =>
+    setForm((was) => ({ ...was, ...part, equipment: { ...was.equipment, ...part.equipment } }))
   const arm = (): void => {
     if (!asked.ok) return
     const id = `${file.visit.id}:run:${newId()}`

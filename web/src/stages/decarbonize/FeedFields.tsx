@@ -135,7 +135,7 @@ function Numbers({
   const keep = async (key: keyof FeedTypedForm): Promise<void> => {
     if (!(await form.trigger(key))) return
     const value = form.getValues(key)
-    onChange(isEquipment(key) ? { equipment: { ...feed.equipment, [key]: value } } : { [key]: value })
+    onChange(isEquipment(key) ? { equipment: { [key]: value } } : { [key]: value })
   }
   const known: Partial<Record<keyof FeedTypedForm, number>> = measured
   return (
