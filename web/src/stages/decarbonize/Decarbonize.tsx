@@ -116,6 +116,20 @@ export function Decarbonize({ file }: { file: VisitFile }) {
             ))}
           </div>
         )}
+        <div className="my-8 flex flex-wrap gap-8">
+          {CONDITIONS.map((x) => (
+            <Tick key={x.key} checked={form[x.key]} onChange={(on) => set({ [x.key]: on })}>
+              {x.label}
+            </Tick>
+          ))}
+        </div>
+        <Tick
+          checked={form.lampFlashing}
+          onChange={(lampFlashing) => set({ lampFlashing })}
+          className="w-full border-4"
+        >
+          {LAMP}
+        </Tick>
         <h2 className="mt-8 text-small text-soft">
           rate against what this engine can burn; film at most {bound.liquidMl.toFixed(1)} mL anywhere
         </h2>
@@ -136,20 +150,6 @@ export function Decarbonize({ file }: { file: VisitFile }) {
       </section>
       <section>
         <FeedFields feed={form} measured={measured} vehicle={vehicle} onChange={set} />
-        <div className="my-8 flex flex-wrap gap-8">
-          {CONDITIONS.map((x) => (
-            <Tick key={x.key} checked={form[x.key]} onChange={(on) => set({ [x.key]: on })}>
-              {x.label}
-            </Tick>
-          ))}
-        </div>
-        <Tick
-          checked={form.lampFlashing}
-          onChange={(lampFlashing) => set({ lampFlashing })}
-          className="w-full border-4"
-        >
-          {LAMP}
-        </Tick>
         <Schools
           schools={schoolsAt('decarbonize')}
           onTake={({ take }) =>

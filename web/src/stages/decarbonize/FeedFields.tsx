@@ -51,7 +51,9 @@ export function FeedFields({
   onChange: (part: Partial<FeedChoices>) => void
 }) {
   const { method, point, together } = feed
-  const points: readonly Option<StationId>[] = pointsFor(vehicle, method, together === true).map((p) => ({
+  const fits = pointsFor(vehicle, method, together === true)
+  const at = fits.find((p) => p.point === point)
+  const points: readonly Option<StationId>[] = fits.map((p) => ({
     value: p.point,
     label: `${p.label}, worst cylinder × ${p.worst.toFixed(1)}`,
   }))
@@ -69,7 +71,7 @@ export function FeedFields({
           />
         </Row>
         <Row label="feed point">
-          <Pick label="feed point" value={point} options={points} onChange={(at) => onChange({ point: at })} />
+          <Pick label="feed point" value={point} options={points} onChange={(to) => onChange({ point: to })} />
         </Row>
         <Row label="product">
           <Pick
@@ -88,6 +90,11 @@ export function FeedFields({
           />
         </Row>
       </div>
+      {at && (
+        <p className="text-small text-soft">
+          {cap(at.words)}. Reaches {at.reaches}.
+        </p>
+      )}
       {inletsOf(vehicle) === 2 && methodInfo(method).at !== 'port' && (
         <Tick
           checked={together === true}
@@ -154,6 +161,8 @@ function Numbers({
     </form>
   )
 }
+
+const cap = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1)
 
 const isEquipment = (key: keyof FeedTypedForm): key is keyof FeedEquipment & keyof FeedTypedForm =>
   ['pressureBar', 'nozzleMm', 'massG', 'overS'].includes(key)
