@@ -12,6 +12,7 @@ import { ThrottlerGuard, ThrottlerModule } from '@nestjs/throttler'
 import { BayModule } from './bay/bay.module.js'
 import { DatabaseModule } from './database/database.module.js'
 import { GaugesModule } from './gauges/gauges.module.js'
+import { TransducerModule } from './transducer/transducer.module.js'
 import { LinkModule } from './link/link.module.js'
 import { FindingsModule } from './findings/findings.module.js'
 import { PhotosModule } from './photos/photos.module.js'
@@ -55,6 +56,7 @@ export class AppModule {
         RunsModule,
         BayModule,
         GaugesModule,
+        TransducerModule,
         LinkModule,
       ],
       providers: [{ provide: APP_GUARD, useClass: ThrottlerGuard }],

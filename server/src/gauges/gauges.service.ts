@@ -1,8 +1,8 @@
-import { connect, type Socket } from 'node:net'
 import { Injectable, type OnModuleDestroy } from '@nestjs/common'
 import { adjustersOf, vehicleAtPlace } from '@uvula/core'
 import type { GaugesState } from '@uvula/contract'
 import { GaugesStandIn } from '@uvula/standin'
+import { LineLink } from '../link/line-link.js'
 import { badField, refused } from '../records/problem.js'
 import { VisitFiles } from '../records/visit-files.js'
 import type { GaugesConnectDto, GaugesStandInDto, SpeedDto, TurnDto } from './gauges.dto.js'
@@ -17,11 +17,10 @@ const MOST_LINE = 4000
 /** The one box of vacuum gauges of this server: a line of JSON a row, {"vacuum_kpa":[…]}. */
 @Injectable()
 export class GaugesService implements OnModuleDestroy {
-  private socket: Socket | undefined
+  private readonly link = new LineLink('The gauges', MOST_LINE)
   private standIn: GaugesStandIn | undefined
   private visitId: string | undefined
   private rows: { readonly atMs: number; readonly kpa: readonly number[] }[] = []
-  private message: string | undefined
   private beganMs = 0
 
   constructor(private readonly files: VisitFiles) {}
@@ -34,7 +33,7 @@ export class GaugesService implements OnModuleDestroy {
     const n = newest?.kpa.length ?? 0
     const same = recent.filter((r) => r.kpa.length === n)
     return {
-      phase: !this.socket ? 'off' : lost ? 'lost' : newest ? 'running' : 'connecting',
+      phase: !this.link.connected ? 'off' : lost ? 'lost' : newest ? 'running' : 'connecting',
       standIn: this.standIn !== undefined,
       rows: same.length,
       ...(this.visitId ? { visitId: this.visitId } : {}),
@@ -42,7 +41,7 @@ export class GaugesService implements OnModuleDestroy {
       ...(same.length && !lost
         ? { vacuumKpa: Array.from({ length: n }, (_, i) => same.reduce((s, r) => s + r.kpa[i], 0) / same.length) }
         : {}),
-      ...(this.message ? { message: this.message } : {}),
+      ...(this.link.message ? { message: this.link.message } : {}),
     }
   }
 
@@ -65,41 +64,21 @@ export class GaugesService implements OnModuleDestroy {
   private open(visitId: string, host: string, port: number): GaugesState {
     this.visitId = visitId
     this.beganMs = Date.now()
-    const socket = connect({ host, port })
-    this.socket = socket
-    let text = ''
-    socket.setEncoding('utf8')
-    socket.on('data', (part: string) => {
-      text += part
-      const lines = text.split('\n')
-      text = (lines.pop() ?? '').slice(-MOST_LINE)
-      for (const line of lines) this.take(line)
-    })
-    socket.on('error', (e) => this.ended(socket, `The gauges at ${host}:${port} do not answer: ${e.message}.`))
-    // an error has said why already
-    socket.on('close', (failed) => failed || this.ended(socket, `The gauges at ${host}:${port} hung up.`))
+    this.link.open(
+      host,
+      port,
+      (row) => this.take(row),
+      () => (this.rows = []),
+    )
     return this.state
   }
 
-  private take(line: string): void {
-    let row: unknown
-    try {
-      row = JSON.parse(line)
-    } catch {
-      this.message = 'A line came that is no row of figures; it was left out.'
-      return
-    }
+  private take(row: unknown): void {
     const kpa = (row as { vacuum_kpa?: unknown } | null)?.vacuum_kpa
     if (!Array.isArray(kpa) || !(kpa.length >= 1 && kpa.length <= 12)) return
     if (!kpa.every((x) => typeof x === 'number' && x >= -20 && x <= 105)) return
     const now = Date.now()
     this.rows = [...this.rows.filter((r) => now - r.atMs <= MEAN_MS), { atMs: now, kpa: kpa as number[] }]
-  }
-
-  private ended(socket: Socket, why: string): void {
-    if (this.socket !== socket) return
-    this.message = why
-    this.rows = []
   }
 
   turn(dto: TurnDto): GaugesState {
@@ -124,13 +103,10 @@ export class GaugesService implements OnModuleDestroy {
   }
 
   async off(): Promise<GaugesState> {
-    const { socket } = this
-    this.socket = undefined
-    socket?.destroy()
+    this.link.close()
     await this.standIn?.close()
     this.standIn = undefined
     this.visitId = undefined
-    this.message = undefined
     this.rows = []
     return this.state
   }

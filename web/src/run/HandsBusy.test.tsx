@@ -11,12 +11,6 @@ import { connectOutbox } from '../store/visit.js'
 import { HandsBusy } from './HandsBusy.js'
 
 const server = new PlayedServer()
-// no car is connected
-Object.assign(globalThis, {
-  EventSource: class extends EventTarget {
-    close(): void {}
-  },
-})
 /** Begins with a wait that must not be cut short. */
 const procedure = PROCEDURES.find(
   (p) => p.steps.length > 3 && p.steps[0].rule.kind === 'at-least' && p.steps[0].rule.seconds > 3,

@@ -12,7 +12,12 @@ class NoResize {
   unobserve(): void {}
   disconnect(): void {}
 }
+/** No car is connected, unless a test plays one. */
+class NoEvents extends EventTarget {
+  close(): void {}
+}
 Object.assign(globalThis, {
+  EventSource: NoEvents,
   TextDecoder,
   TextEncoder,
   ResizeObserver: NoResize,
@@ -57,7 +62,12 @@ export class PlayedServer {
       this.asked.push(asked)
       const played = await this.answer(asked)
       if (played === 'away') throw new TypeError('no network')
-      return { ok: played.status < 400, status: played.status, json: () => Promise.resolve(played.body) } as Response
+      return {
+        ok: played.status < 400,
+        status: played.status,
+        json: () => Promise.resolve(played.body),
+        text: () => Promise.resolve(String(played.body)),
+      } as Response
     }) as typeof fetch
   }
 

@@ -5,6 +5,7 @@ import {
   evidenceOf,
   vehicleAtPlace,
   type Balance,
+  type Calibration,
   type Beyond,
   type Diagnosis,
   type Mapping,
@@ -43,6 +44,7 @@ export interface Reader {
     bytes: Uint8Array,
     vehicle: Vehicle,
     side: 'intake' | 'exhaust',
+    calibration: Calibration | undefined,
     tell: (share: number) => void,
   ): Promise<WaveResult<Balance>>
   /** Speed of the crank in a sound, or in the bytes of one. */
@@ -68,11 +70,12 @@ export function reader(): Reader {
       ) as Promise<ReadResult>,
     speed: (signal, sampleHz, vehicle) => there.speed(signal, sampleHz, vehicle) as Promise<Speed>,
     speedOfFile: (bytes, vehicle) => there.speedOfFile(bytes, vehicle) as Promise<WaveResult<Speed>>,
-    balance: (bytes, vehicle, side, tell) =>
+    balance: (bytes, vehicle, side, calibration, tell) =>
       there.balance(
         bytes,
         vehicle,
         side,
+        calibration,
         proxy((share: number) => !stopped && tell(share)),
       ) as Promise<WaveResult<Balance>>,
     stop: () => {

@@ -1,6 +1,7 @@
 import { expose } from 'comlink'
 import {
   balanceOf,
+  calibrated,
   columnsToAsk,
   diagnoseVisit,
   EQUIPMENT,
@@ -12,6 +13,7 @@ import {
   speedOf,
   type Balance,
   type Beyond,
+  type Calibration,
   type ColumnGuess,
   type Diagnosis,
   type Mapping,
@@ -76,9 +78,11 @@ const heart = {
     bytes: Uint8Array,
     vehicle: Vehicle,
     side: 'intake' | 'exhaust',
+    calibration: Calibration | undefined,
     tell?: (share: number) => void,
   ): WaveResult<Balance> {
-    const wave = readWave(bytes)
+    const read = readWave(bytes)
+    const wave = read.ok && calibration ? calibrated(read.value, calibration) : read
     if (!wave.ok) return wave
     tell?.(0.3)
     return balanceOf({ vehicle, wave: wave.value, side, onProgress: (share) => tell?.(0.3 + 0.7 * share) })

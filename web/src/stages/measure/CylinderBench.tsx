@@ -1,6 +1,14 @@
 import type { EChartsCoreOption } from 'echarts/core'
 import { useCallback, useRef, useState } from 'react'
-import { roundToFill, takenOf, vehicleAtPlace, type Balance, type VisitFile, type WaveTaken } from '@uvula/core'
+import {
+  roundToFill,
+  takenOf,
+  vehicleAtPlace,
+  type Balance,
+  type Calibration,
+  type VisitFile,
+  type WaveTaken,
+} from '@uvula/core'
 import { scaleAxis } from '../../charts/base.js'
 import { Chart } from '../../charts/Chart.js'
 import { CHART_FIGURE, type ChartTokens } from '../../charts/tokens.js'
@@ -10,6 +18,7 @@ import { newId } from '../../store/database.js'
 import { useWriter } from '../../store/visit.js'
 import { reader } from '../../workers/heart.js'
 import { DropTest } from './DropTest.js'
+import { Transducer, type Taken } from './Transducer.js'
 import { KIND_WORDS } from './words.js'
 
 /** Largest waveform taken [bytes]. */
@@ -22,9 +31,10 @@ export function CylinderBench({ file }: { file: VisitFile }) {
   const [side, setSide] = useState<WaveTaken['side']>('intake')
   const [going, setGoing] = useState<{ readonly name: string; readonly share: number; readonly stop: () => void }>()
   const [problem, setProblem] = useState<string>()
+  const [calibration, setCalibration] = useState<Calibration>()
   const waves = takenOf(file.balances, 'wave')
   const shown = waves.at(-1)
-  const take = async (f: File): Promise<void> => {
+  const take = async (f: Taken): Promise<void> => {
     if (f.size > MOST_BYTES)
       return setProblem(
         `${f.name} has ${(f.size / 1048576).toFixed(0)} MB; 64 MB are taken: record a minute, not more.`,
@@ -35,7 +45,13 @@ export function CylinderBench({ file }: { file: VisitFile }) {
     tell(0)
     setProblem(undefined)
     try {
-      const result = await by.balance(new Uint8Array(await f.arrayBuffer()), vehicleAtPlace(file), side, tell)
+      const result = await by.balance(
+        new Uint8Array(await f.arrayBuffer()),
+        vehicleAtPlace(file),
+        side,
+        calibration,
+        tell,
+      )
       if (!result.ok) return setProblem(`${f.name}: ${result.error.message}`)
       write('balances', `${file.visit.id}:wave:${newId()}`, {
         visitId: file.visit.id,
@@ -92,6 +108,7 @@ export function CylinderBench({ file }: { file: VisitFile }) {
             }}
           />
         </div>
+        <Transducer file={file} onCalibration={setCalibration} onTake={(f) => void take(f)} />
         {going && (
           <div className="mt-8 flex items-center gap-12">
             <Working label={`reading ${going.name}, ${Math.round(100 * going.share)} %`} className="w-240" />

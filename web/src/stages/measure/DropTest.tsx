@@ -12,6 +12,7 @@ import {
 import { FieldRow } from '../../kit/FieldRow.js'
 import { Stop } from '../../parts/Stop.js'
 import { useWriter } from '../../store/visit.js'
+import { useSpeedFall } from './useSpeedFall.js'
 
 /** One cylinder out at a time, seconds each: what the speed falls by, compared with the others'. */
 export function DropTest({ file }: { file: VisitFile }) {
@@ -19,6 +20,8 @@ export function DropTest({ file }: { file: VisitFile }) {
   const [typed, setTyped] = useState<Readonly<Record<number, string>>>({})
   const [problem, setProblem] = useState<string>()
   const round = roundToFill(file)
+  const { rpm, fall } = useSpeedFall()
+  const [taking, setTaking] = useState<number>()
   const gate = mayTake(file, { kind: 'drop' })
   const mine = takenOf(file.balances, 'drop').filter((b) => b.round === round)
   const judged = judgeDrops(mine.map((b) => b.taken))
@@ -41,6 +44,19 @@ export function DropTest({ file }: { file: VisitFile }) {
       visitId: file.visit.id,
       round,
       taken: { kind: 'drop', cylinder, rpmDrop: read.value },
+    })
+  }
+  /** The speed before, and what it fell to while this cylinder is out. */
+  const fromLive = async (cylinder: number): Promise<void> => {
+    setTaking(cylinder)
+    setProblem(undefined)
+    const drop = await fall()
+    setTaking(undefined)
+    if (drop === undefined) return setProblem(`Cylinder ${cylinder}: the speed was not read all the while; once more.`)
+    write('balances', id(cylinder), {
+      visitId: file.visit.id,
+      round,
+      taken: { kind: 'drop', cylinder, rpmDrop: Number(drop.toFixed(0)) },
     })
   }
   return (
@@ -69,6 +85,16 @@ export function DropTest({ file }: { file: VisitFile }) {
               onBlur={() => keep(c)}
               onEnter={() => keep(c)}
             >
+              {rpm !== undefined && (
+                <button
+                  type="button"
+                  className="act"
+                  disabled={!gate.ok || taking !== undefined}
+                  onClick={() => void fromLive(c)}
+                >
+                  {taking === c ? 'falls …' : 'out now'}
+                </button>
+              )}
               <span className={j?.weak ? 'font-semibold' : 'text-small text-soft'}>
                 {j
                   ? `${j.weak ? 'does less: ' : ''}${j.sharePct.median.toFixed(0)} % of the others (${j.sharePct.low.toFixed(0)} to ${j.sharePct.high.toFixed(0)})`

@@ -1,6 +1,6 @@
-import { useState } from 'react'
 import type { VisitFile } from '@uvula/core'
 import { Tick } from '../../kit/Tick.js'
+import { Address } from '../../parts/Address.js'
 import type { Gauges } from './useGauges.js'
 
 const KEY = 'uvula-gauges'
@@ -17,17 +17,8 @@ export function GaugeLink({
   tone: boolean
   onTone: (on: boolean) => void
 }) {
-  const [address, setAddress] = useState(() => localStorage.getItem(KEY) ?? '')
-  const [wrong, setWrong] = useState<string>()
   const visitId = file.visit.id
   const mine = state && state.phase !== 'off' && state.visitId === visitId
-  const connect = (): void => {
-    const m = /^\s*([\w.-]+)\s*:\s*(\d{1,5})\s*$/.exec(address)
-    if (!m) return setWrong(`"${address}" is no address: a name or number and a port, as in 192.168.0.20:36000.`)
-    setWrong(undefined)
-    localStorage.setItem(KEY, address.trim())
-    void ask('connect', { visitId, host: m[1], port: Number(m[2]) })
-  }
   if (mine)
     return (
       <div className="mb-14 flex flex-wrap items-center gap-8" data-gauges={state.phase}>
@@ -58,29 +49,13 @@ export function GaugeLink({
       >
         practise on simulated throttles
       </button>
-      <div>
-        <label className="mb-4 block text-small text-soft" htmlFor="gauges-at">
-          gauges at
-        </label>
-        <input
-          id="gauges-at"
-          className="field"
-          value={address}
-          placeholder="192.168.0.20:36000"
-          spellCheck={false}
-          autoComplete="off"
-          onChange={(e) => setAddress(e.target.value)}
-          onKeyDown={(e) => e.key === 'Enter' && connect()}
-        />
-      </div>
-      <button type="button" className="act" disabled={!address.trim()} onClick={connect}>
-        connect
-      </button>
-      {(wrong ?? problem) && (
-        <p className="wrong w-full" role="alert">
-          {wrong ?? problem}
-        </p>
-      )}
+      <Address
+        label="gauges at"
+        keep={KEY}
+        example="192.168.0.20:36000"
+        problem={problem}
+        onConnect={(host, port) => void ask('connect', { visitId, host, port })}
+      />
     </div>
   )
 }

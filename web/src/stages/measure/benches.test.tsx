@@ -12,12 +12,14 @@ import type { Reader } from '../../workers/heart.js'
 const unasked = (): Promise<never> => Promise.reject(new Error('not asked'))
 let waveAnswer: WaveResult<Balance>
 let stopped = 0
+let calibratedBy: unknown
 jest.mock('../../workers/heart.js', () => ({
   reader: (): Reader => ({
     read: unasked,
     speed: unasked,
     speedOfFile: unasked,
-    balance: (_bytes, _vehicle, _side, tell) => {
+    balance: (_bytes, _vehicle, _side, calibration, tell) => {
+      calibratedBy = calibration
       tell(0.5)
       return Promise.resolve(waveAnswer)
     },
@@ -301,5 +303,36 @@ describe('trim sheet', () => {
   it('nothing read says where to read it', () => {
     drawOnVisit(aVisit(), (f) => <TrimSheet file={f} />)
     expect(screen.getByText(/No trims yet/)).toBeTruthy()
+  })
+})
+
+describe('a transducer that reads by itself', () => {
+  const plays = (state: object): void => {
+    server.answer = (a) =>
+      a.path.startsWith('/api/transducer/capture')
+        ? { status: 200, body: 'time_s,pressure,trigger' }
+        : a.path.startsWith('/api/transducer')
+          ? { status: 200, body: state }
+          : a.path.startsWith('/api/bay')
+            ? { status: 200, body: { shop: { demo: true }, rows: [] } }
+            : { status: 200, body: { ...a.body, id: 'x', version: 1 } }
+  }
+  it('is calibrated with the hose open and at one known vacuum; then it says the pressure', async () => {
+    localStorage.setItem('uvula-calibration', JSON.stringify({ open: 3.8, drawn: 2.4667, vacuumKpa: 40 }))
+    plays({ phase: 'running', visitId: 'v', standIn: true, hose: 'engine', mean: 1.5, unit: 'V', sampleHz: 5000 })
+    drawOnVisit(aVisit(), (f) => <CylinderBench file={f} />)
+    const ambient = (await screen.findByTestId('absolute')).textContent
+    // a straight line through both: 30 kPa a volt
+    expect(Number(ambient)).toBeCloseTo(101.3 - 30 * (3.8 - 1.5), 0)
+    fireEvent.click(screen.getByRole('button', { name: 'take the last 5 s' }))
+    await waitFor(() => expect(calibratedBy).toMatchObject({ scale: expect.closeTo(30, 1) }))
+  })
+  it('two points that are one are refused with the reason', () => {
+    localStorage.setItem('uvula-calibration', JSON.stringify({ open: 3.8, drawn: 3.8, vacuumKpa: 40 }))
+    plays({ phase: 'off', standIn: false })
+    drawOnVisit(aVisit(), (f) => <CylinderBench file={f} />)
+    expect(screen.getByRole('alert').textContent).toMatch(/the same at both pressures/)
+    fireEvent.click(screen.getByRole('button', { name: 'forget the calibration' }))
+    expect(screen.queryByRole('alert')).toBeNull()
   })
 })
