@@ -1,7 +1,5 @@
-import { existsSync, readdirSync } from 'node:fs'
-import { join } from 'node:path'
 import { diagnose, evidenceFromRecording, pointsFromTyped, TESTS, SIGNS } from '@uvula/core'
-import { CommandError, readReadings, readRecording, readVehicle } from './files.js'
+import { CommandError, eachCase, type BatchLine, readReadings, readRecording, readVehicle } from './files.js'
 
 /** Paths of one case. */
 export interface CasePaths {
@@ -46,32 +44,8 @@ export function diagnoseFiles(paths: CasePaths): object {
   }
 }
 
-/** Every sub-folder of a folder, one result a line; a bad one gives its error and the rest go on. */
-export function* diagnoseBatch(dir: string): Generator<{ readonly ok: boolean; readonly line: object }> {
-  if (!existsSync(dir)) throw new CommandError('no-folder', `${dir} is not there.`)
-  const names = readdirSync(dir, { withFileTypes: true })
-    .filter(
-      (e) =>
-        e.isDirectory() && existsSync(join(dir, e.name, 'vehicle.json')) && existsSync(join(dir, e.name, 'log.csv')),
-    )
-    .map((e) => e.name)
-    .sort()
-  if (!names.length) throw new CommandError('no-cases', `${dir} holds no folder with vehicle.json and log.csv.`)
-  for (const name of names) {
-    const readings = join(dir, name, 'readings.json')
-    try {
-      const result = diagnoseFiles({
-        vehicle: join(dir, name, 'vehicle.json'),
-        log: join(dir, name, 'log.csv'),
-        readings: existsSync(readings) ? readings : undefined,
-      })
-      yield { ok: true, line: { case: name, ...result } }
-    } catch (e) {
-      const known = e instanceof CommandError
-      yield {
-        ok: false,
-        line: { case: name, error: { code: known ? e.code : 'failed', message: (e as Error).message } },
-      }
-    }
-  }
-}
+/** Every case of a folder, one result a line. */
+export const diagnoseBatch = (dir: string): Generator<BatchLine> =>
+  eachCase(dir, ['vehicle.json', 'log.csv'], (c) =>
+    diagnoseFiles({ vehicle: c.path('vehicle.json'), log: c.path('log.csv'), readings: c.maybe('readings.json') }),
+  )

@@ -1,7 +1,5 @@
-import { existsSync, readdirSync } from 'node:fs'
-import { join } from 'node:path'
 import { carriedOver, checkFeedRequest, planFeed, type EarlierFeed } from '@uvula/core'
-import { CommandError, readJson, readVehicle } from './files.js'
+import { CommandError, eachCase, readJson, readVehicle, type BatchLine } from './files.js'
 
 /** Paths of one feed. */
 export interface FeedPaths {
@@ -70,28 +68,12 @@ export function planFeedFiles(paths: FeedPaths): object {
   }
 }
 
-/** Every sub-folder with a vehicle and a request, one result a line; a bad one gives its error and the rest go on. */
-export function* planFeedBatch(dir: string): Generator<{ readonly ok: boolean; readonly line: object }> {
-  if (!existsSync(dir)) throw new CommandError('no-folder', `${dir} is not there.`)
-  const has = (name: string, file: string): boolean => existsSync(join(dir, name, file))
-  const names = readdirSync(dir, { withFileTypes: true })
-    .filter((e) => e.isDirectory() && has(e.name, 'vehicle.json') && has(e.name, 'request.json'))
-    .map((e) => e.name)
-    .sort()
-  if (!names.length) throw new CommandError('no-cases', `${dir} holds no folder with vehicle.json and request.json.`)
-  for (const name of names)
-    try {
-      const result = planFeedFiles({
-        vehicle: join(dir, name, 'vehicle.json'),
-        request: join(dir, name, 'request.json'),
-        history: has(name, 'history.json') ? join(dir, name, 'history.json') : undefined,
-      })
-      yield { ok: true, line: { case: name, ...result } }
-    } catch (e) {
-      const known = e instanceof CommandError
-      yield {
-        ok: false,
-        line: { case: name, error: { code: known ? e.code : 'failed', message: (e as Error).message } },
-      }
-    }
-}
+/** Every case of a folder, one result a line. */
+export const planFeedBatch = (dir: string): Generator<BatchLine> =>
+  eachCase(dir, ['vehicle.json', 'request.json'], (c) =>
+    planFeedFiles({
+      vehicle: c.path('vehicle.json'),
+      request: c.path('request.json'),
+      history: c.maybe('history.json'),
+    }),
+  )

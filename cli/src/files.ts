@@ -1,4 +1,5 @@
-import { readFileSync } from 'node:fs'
+import { existsSync, readdirSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
 import {
   type CodeSeen,
   checkVehicle,
@@ -98,4 +99,53 @@ export function readReadings(path: string): Readings {
     codes: raw.codes,
     tests: (raw.tests ?? []).map((t) => ({ test: t.test, outcome: t.result.outcome })),
   }
+}
+
+/** One case of a folder of cases: its name and its files. */
+export interface CaseFolder {
+  readonly name: string
+  readonly path: (file: string) => string
+  /** A file that it may have. */
+  readonly maybe: (...files: readonly string[]) => string | undefined
+}
+
+/** A line of a batch, and whether its case could be worked. */
+export interface BatchLine {
+  readonly ok: boolean
+  readonly line: object
+}
+
+/**
+ * Every sub-folder of a folder that has what a case needs, one result a line; a bad one gives its error and the rest go on.
+ * @param needs - files of a case; of those in a list one will do
+ * @throws CommandError where the folder is not there or holds no case
+ */
+export function* eachCase(
+  dir: string,
+  needs: readonly (string | readonly string[])[],
+  work: (c: CaseFolder) => object,
+): Generator<BatchLine> {
+  if (!existsSync(dir)) throw new CommandError('no-folder', `${dir} is not there.`)
+  const folder = (name: string): CaseFolder => ({
+    name,
+    path: (file) => join(dir, name, file),
+    maybe: (...files) => files.map((x) => join(dir, name, x)).find((x) => existsSync(x)),
+  })
+  const cases = readdirSync(dir, { withFileTypes: true })
+    .filter((e) => e.isDirectory())
+    .map((e) => folder(e.name))
+    .filter((c) => needs.every((n) => c.maybe(...[n].flat()) !== undefined))
+    .sort((a, b) => a.name.localeCompare(b.name, 'en'))
+  if (!cases.length)
+    throw new CommandError(
+      'no-cases',
+      `${dir} holds no folder with ${needs.map((n) => [n].flat().join(' or ')).join(' and ')}.`,
+    )
+  for (const c of cases)
+    try {
+      yield { ok: true, line: { case: c.name, ...work(c) } }
+    } catch (e) {
+      const code = e instanceof CommandError ? e.code : 'failed'
+      yield { ok: false, line: { case: c.name, error: { code, message: (e as Error).message } } }
+    }
 }

@@ -15,7 +15,7 @@ import {
   type Vehicle,
 } from '@uvula/core'
 import { diagnoseBatch, diagnoseFiles } from './diagnose.js'
-import { CommandError, readRecording, readVehicle } from './files.js'
+import { CommandError, readRecording, readVehicle, type BatchLine } from './files.js'
 import { planFeedBatch, planFeedFiles } from './feed.js'
 import { runVehicle } from './vehicle.js'
 import { balanceBatch, balanceFiles, speedFile } from './waves.js'
@@ -42,6 +42,16 @@ function need(value: string | undefined, flag: string): string {
   return value
 }
 
+/** A line a case; the status says whether any could be worked. */
+function printAll(lines: Iterable<BatchLine>): number {
+  let worked = 0
+  for (const { ok, line } of lines) {
+    if (ok) worked++
+    process.stdout.write(JSON.stringify(line) + '\n')
+  }
+  return worked > 0 ? 0 : 1
+}
+
 function runDiagnose(args: string[]): number {
   const { values } = parseArgs({
     args,
@@ -52,14 +62,7 @@ function runDiagnose(args: string[]): number {
       batch: { type: 'string' },
     },
   })
-  if (values.batch !== undefined) {
-    let worked = 0
-    for (const { ok, line } of diagnoseBatch(values.batch)) {
-      if (ok) worked++
-      process.stdout.write(JSON.stringify(line) + '\n')
-    }
-    return worked > 0 ? 0 : 1
-  }
+  if (values.batch !== undefined) return printAll(diagnoseBatch(values.batch))
   const result = diagnoseFiles({
     vehicle: need(values.vehicle, '--vehicle'),
     log: need(values.log, '--log'),
@@ -167,14 +170,7 @@ function runBalance(args: string[]): number {
     hoseM,
     triggerChannel: channel === undefined ? undefined : numberWithin(channel, '--trigger-channel', 1, 8),
   } as const
-  if (values.batch !== undefined) {
-    let worked = 0
-    for (const { ok, line } of balanceBatch(values.batch, options)) {
-      if (ok) worked++
-      process.stdout.write(JSON.stringify(line) + '\n')
-    }
-    return worked > 0 ? 0 : 1
-  }
+  if (values.batch !== undefined) return printAll(balanceBatch(values.batch, options))
   const result = balanceFiles({
     ...options,
     vehicle: need(values.vehicle, '--vehicle'),
@@ -188,14 +184,7 @@ function runBalance(args: string[]): number {
 function runPlanFeed(args: string[]): number {
   const text = { type: 'string' } as const
   const { values } = parseArgs({ args, options: { vehicle: text, request: text, history: text, batch: text } })
-  if (values.batch !== undefined) {
-    let worked = 0
-    for (const { ok, line } of planFeedBatch(values.batch)) {
-      if (ok) worked++
-      process.stdout.write(JSON.stringify(line) + '\n')
-    }
-    return worked > 0 ? 0 : 1
-  }
+  if (values.batch !== undefined) return printAll(planFeedBatch(values.batch))
   const result = planFeedFiles({
     vehicle: need(values.vehicle, '--vehicle'),
     request: need(values.request, '--request'),

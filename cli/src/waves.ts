@@ -1,7 +1,5 @@
-import { existsSync, readdirSync } from 'node:fs'
-import { join } from 'node:path'
 import { balanceOf, calibrated, checkCalibration, readWave, speedOf, type Wave, type WaveResult } from '@uvula/core'
-import { CommandError, readBytes, readJson, readVehicle } from './files.js'
+import { CommandError, eachCase, readBytes, readJson, readVehicle, type BatchLine } from './files.js'
 
 function kept<T>(path: string, result: WaveResult<T>): T {
   if (!result.ok) throw new CommandError(result.error.code, `${path}: ${result.error.message}`)
@@ -77,37 +75,19 @@ const isOrder = (x: unknown, n: number): boolean =>
   new Set(x).size === n &&
   x.every((c) => Number.isInteger(c) && c >= 1 && c <= n)
 
-/** Every sub-folder that holds vehicle.json and wave.wav or wave.csv, one result a line. */
-export function* balanceBatch(
+/** Every case of a folder, one result a line. */
+export const balanceBatch = (
   dir: string,
   options: Pick<BalanceFiles, 'triggerChannel' | 'side' | 'hoseM'>,
-): Generator<{ readonly ok: boolean; readonly line: object }> {
-  if (!existsSync(dir)) throw new CommandError('no-folder', `${dir} is not there.`)
-  const cases = readdirSync(dir, { withFileTypes: true })
-    .filter((e) => e.isDirectory() && existsSync(join(dir, e.name, 'vehicle.json')))
-    .flatMap((e) => {
-      const wave = ['wave.wav', 'wave.csv'].map((x) => join(dir, e.name, x)).find((x) => existsSync(x))
-      return wave ? [{ name: e.name, wave }] : []
-    })
-    .sort((a, b) => a.name.localeCompare(b.name, 'en'))
-  if (!cases.length)
-    throw new CommandError('no-cases', `${dir} holds no folder with vehicle.json and wave.wav or wave.csv.`)
-  for (const { name, wave } of cases) {
-    const calibration = join(dir, name, 'calibration.json')
-    try {
-      const line = balanceFiles({
-        ...options,
-        vehicle: join(dir, name, 'vehicle.json'),
-        wave,
-        calibration: existsSync(calibration) ? calibration : undefined,
-      })
-      yield { ok: true, line: { case: name, ...line } }
-    } catch (e) {
-      const code = e instanceof CommandError ? e.code : 'failed'
-      yield { ok: false, line: { case: name, error: { code, message: (e as Error).message } } }
-    }
-  }
-}
+): Generator<BatchLine> =>
+  eachCase(dir, ['vehicle.json', ['wave.wav', 'wave.csv']], (c) =>
+    balanceFiles({
+      ...options,
+      vehicle: c.path('vehicle.json'),
+      wave: c.maybe('wave.wav', 'wave.csv')!,
+      calibration: c.maybe('calibration.json'),
+    }),
+  )
 
 /** Speed of the crank in a waveform or a sound. @throws CommandError */
 export function speedFile(path: string, cylinders: number, idle?: { min: number; max: number }): object {

@@ -1,6 +1,9 @@
 import { describe, expect, it } from '@jest/globals'
 import { validateSync } from 'class-validator'
 import { CodeForm, FeedForm, FeedTypedForm, NewCarForm, PlaceForm, ShopForm } from '@uvula/contract'
+import { FEED_EQUIPMENT } from '@uvula/core'
+
+type Bound = 'pressureBar' | 'nozzleMm' | 'massG' | 'overS'
 
 /** Fields at fault, with their words. */
 function wrong(form: object, values: object): Record<string, string> {
@@ -34,5 +37,13 @@ describe('forms', () => {
     const found = wrong(form, values)
     expect(Object.keys(found)).toEqual([field])
     expect(found[field]).toMatch(words)
+  })
+  it.each(
+    Object.entries(FEED_EQUIPMENT).filter((e): e is [Bound, { min: number; max: number }] => typeof e[1] === 'object'),
+  )('a feed’s %s is bounded as the plan bounds it', (key, { min, max }) => {
+    const typed = (x: number): Record<string, string> =>
+      wrong(new FeedTypedForm(), { doseMl: 9, labelMaxMl: 9, [key]: x })
+    expect([typed(min), typed(max)]).toEqual([{}, {}])
+    expect([Object.keys(typed(0.99 * min)), Object.keys(typed(1.01 * max))]).toEqual([[key], [key]])
   })
 })

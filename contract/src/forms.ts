@@ -1,5 +1,4 @@
 import { IsNumber, IsOptional, IsString, Matches, Max, MaxLength, Min, MinLength } from 'class-validator'
-import { FEED_EQUIPMENT } from '@uvula/core'
 
 /** What a technician fills in, checked by the same rules on the screen and on the server. Messages name what is accepted. */
 
@@ -142,19 +141,20 @@ export class FeedTypedForm {
   @Between(0.01, 10, 'mL/s')
   labelRateMlS?: number
 
+  /** Bounds of the equipment: those of the core, held to them by a test. */
   @IsOptional()
-  @Between(FEED_EQUIPMENT.pressureBar.min, FEED_EQUIPMENT.pressureBar.max, 'bar')
+  @Between(0.3, 6, 'bar')
   pressureBar?: number
 
   @IsOptional()
-  @Between(FEED_EQUIPMENT.nozzleMm.min, FEED_EQUIPMENT.nozzleMm.max, 'mm')
+  @Between(0.1, 1.2, 'mm')
   nozzleMm?: number
 
   @IsOptional()
-  @Between(FEED_EQUIPMENT.massG.min, FEED_EQUIPMENT.massG.max, 'g')
+  @Between(1, 1000, 'g')
   massG?: number
 
   @IsOptional()
-  @Between(FEED_EQUIPMENT.overS.min, FEED_EQUIPMENT.overS.max, 's')
+  @Between(2, 600, 's')
   overS?: number
 }

@@ -1,7 +1,8 @@
 import { Body, Controller, Get, HttpCode, Post } from '@nestjs/common'
 import { ApiTags } from '@nestjs/swagger'
 import type { GaugesState } from '@uvula/contract'
-import { GaugesConnectDto, GaugesStandInDto, OffDto, SpeedDto, TurnDto } from './gauges.dto.js'
+import { ConnectDto } from '../link/link.dto.js'
+import { GaugesStandInDto, OffDto, SpeedDto, TurnDto } from './gauges.dto.js'
 import { GaugesService } from './gauges.service.js'
 
 @ApiTags('gauges')
@@ -16,7 +17,7 @@ export class GaugesController {
 
   @Post('connect')
   @HttpCode(202)
-  connect(@Body() dto: GaugesConnectDto): Promise<GaugesState> {
+  connect(@Body() dto: ConnectDto): Promise<GaugesState> {
     return this.service.connect(dto)
   }
 

@@ -1,14 +1,4 @@
-import { Matches } from 'class-validator'
-import { ApiProperty } from '@nestjs/swagger'
 import { Choice, Num, Text, Whole } from '../records/fields.js'
-
-export class GaugesConnectDto {
-  @Text(160) visitId: string
-  @Matches(/^[\w.:-]{1,100}$/, { message: 'host must be a name or an address, as in 192.168.0.10' })
-  @ApiProperty()
-  host: string
-  @Whole(1, 65_535) port: number
-}
 
 export class GaugesStandInDto {
   @Text(160) visitId: string

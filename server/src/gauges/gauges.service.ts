@@ -3,9 +3,10 @@ import { adjustersOf, vehicleAtPlace } from '@uvula/core'
 import type { GaugesState } from '@uvula/contract'
 import { GaugesStandIn } from '@uvula/standin'
 import { LineLink } from '../link/line-link.js'
+import type { ConnectDto } from '../link/link.dto.js'
 import { badField, refused } from '../records/problem.js'
 import { VisitFiles } from '../records/visit-files.js'
-import type { GaugesConnectDto, GaugesStandInDto, SpeedDto, TurnDto } from './gauges.dto.js'
+import type { GaugesStandInDto, SpeedDto, TurnDto } from './gauges.dto.js'
 
 /** Figures are a mean over so long: pulses jitter [ms]. */
 const MEAN_MS = 1000
@@ -45,7 +46,7 @@ export class GaugesService implements OnModuleDestroy {
     }
   }
 
-  async connect(dto: GaugesConnectDto): Promise<GaugesState> {
+  async connect(dto: ConnectDto): Promise<GaugesState> {
     await this.files.get(dto.visitId)
     await this.off()
     return this.open(dto.visitId, dto.host, dto.port)

@@ -1,8 +1,9 @@
 import { Body, Controller, Get, Header, HttpCode, Post, Query } from '@nestjs/common'
 import { ApiTags } from '@nestjs/swagger'
 import type { TransducerState } from '@uvula/contract'
+import { ConnectDto } from '../link/link.dto.js'
 import { badField } from '../records/problem.js'
-import { HoseDto, TransducerConnectDto, TransducerStandInDto } from './transducer.dto.js'
+import { HoseDto, TransducerStandInDto } from './transducer.dto.js'
 import { TransducerService } from './transducer.service.js'
 
 @ApiTags('transducer')
@@ -26,7 +27,7 @@ export class TransducerController {
 
   @Post('connect')
   @HttpCode(202)
-  connect(@Body() dto: TransducerConnectDto): Promise<TransducerState> {
+  connect(@Body() dto: ConnectDto): Promise<TransducerState> {
     return this.service.connect(dto)
   }
 

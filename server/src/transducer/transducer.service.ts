@@ -3,9 +3,10 @@ import { HEALTHY, vehicleAtPlace, visitPressureKpa } from '@uvula/core'
 import type { TransducerState } from '@uvula/contract'
 import { TransducerStandIn } from '@uvula/standin'
 import { LineLink } from '../link/line-link.js'
+import type { ConnectDto } from '../link/link.dto.js'
 import { refused } from '../records/problem.js'
 import { VisitFiles } from '../records/visit-files.js'
-import type { HoseDto, TransducerConnectDto, TransducerStandInDto } from './transducer.dto.js'
+import type { HoseDto, TransducerStandInDto } from './transducer.dto.js'
 
 /** So much of what was sent is kept [s]: the longest that can be taken. */
 const KEPT_S = 30
@@ -46,7 +47,7 @@ export class TransducerService implements OnModuleDestroy {
     }
   }
 
-  async connect(dto: TransducerConnectDto): Promise<TransducerState> {
+  async connect(dto: ConnectDto): Promise<TransducerState> {
     await this.files.get(dto.visitId)
     await this.off()
     return this.open(dto.visitId, dto.host, dto.port)

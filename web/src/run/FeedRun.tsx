@@ -22,6 +22,7 @@ import {
 } from '@uvula/core'
 import { HOTKEYS } from '../kit/hotkeys.js'
 import { Tick } from '../kit/Tick.js'
+import { useAwake } from '../kit/useAwake.js'
 import { newestValues } from '../live/liveReadings.js'
 import { useLive } from '../live/liveStore.js'
 import { Failing } from '../parts/States.js'
@@ -193,17 +194,6 @@ function useFollow(visitId: string, on: boolean): void {
     const beat = setInterval(() => void client.invalidateQueries({ queryKey: ['visit', visitId] }), FOLLOW_MS)
     return () => clearInterval(beat)
   }, [client, on, visitId])
-}
-
-function useAwake(): void {
-  useEffect(() => {
-    let lock: WakeLockSentinel | undefined
-    void navigator.wakeLock?.request('screen').then(
-      (l) => (lock = l),
-      () => undefined,
-    )
-    return () => void lock?.release()
-  }, [])
 }
 
 /** What live data say, where a link is open to this car; a simulated one speaks in the demo shop only. */

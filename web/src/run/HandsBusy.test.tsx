@@ -168,7 +168,7 @@ describe('a feed', () => {
     leads()
     open(feed([begun(600)]))
     await waitFor(() => expect(phase()).toBe('held'))
-    expect(kinds()).toEqual(['begin', 'hold'])
+    await waitFor(() => expect(kinds()).toEqual(['begin', 'hold']))
     fireEvent.click(screen.getByRole('button', { name: 'go on' }))
     await waitFor(() => expect(phase()).toBe('count-in'))
   })

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useRef } from 'react'
+import { useCallback, useRef } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import { useNavigate, useParams } from 'react-router'
 import {
@@ -15,6 +15,7 @@ import {
 import { FeedRun } from './FeedRun.js'
 import { HOTKEYS } from '../kit/hotkeys.js'
 import { Tick } from '../kit/Tick.js'
+import { useAwake } from '../kit/useAwake.js'
 import { outbox } from '../store/outbox.js'
 import { ownFields, useOutbox, useVisitFile, useWriter } from '../store/visit.js'
 import { useNow } from '../parts/Timers.js'
@@ -61,14 +62,7 @@ function Run({ file, run }: { file: VisitFile; run: RunRecord }) {
   useHotkeys('backspace', (e) => add('back', e.timeStamp), keys, [add])
   useHotkeys('esc', (e) => add('stop', e.timeStamp), keys, [add])
 
-  useEffect(() => {
-    let lock: WakeLockSentinel | undefined
-    void navigator.wakeLock?.request('screen').then(
-      (l) => (lock = l),
-      () => undefined,
-    )
-    return () => void lock?.release()
-  }, [])
+  useAwake()
 
   if (!procedure || !state)
     return <Failing error={new Error(`No procedure of the name "${run.procedure}" is known here.`)} />

@@ -41,8 +41,10 @@ export function AfterFeed({ file }: { file: VisitFile }) {
       )}
       <p>Stumble and white smoke for minutes, then even. A code for rich, misfire or idle high can be of this work.</p>
       <p>
-        Oil: level and smell. {locked ? 'It stalled in liquid: ' : 'Thin, higher or smelling of solvent: '}
-        {locked ? 'change it, whatever it smells of.' : 'liquid has passed the rings, change it.'}
+        Oil: level and smell.{' '}
+        {locked
+          ? 'It stalled in liquid, or more went in than a cylinder bears: change it, whatever it smells of.'
+          : 'Thin, higher or smelling of solvent: liquid has passed the rings, change it.'}
       </p>
       {passed ? (
         <p className="font-semibold">Cleared out.</p>

@@ -21,7 +21,7 @@ const feed = (kind: 'stop' | 'stall'): RunRecord => ({
   attempt: 1,
   preconditions: [],
   events: [
-    { kind: 'begin', atMs: Date.now() - 90_000 },
+    { kind: 'begin', atMs: Date.now() - 60_900 },
     { kind: 'tap', atMs: Date.now() - 60_000 },
     { kind, atMs: Date.now() - 30_000 },
   ],
@@ -89,5 +89,47 @@ describe('the first start', () => {
     expect(screen.queryByRole('button', { name: 'looked: no pool stands' })).toBeNull()
     tap('plugs out, turned by hand')
     await waitFor(() => expect(alert()).toMatch(/look for liquid standing/))
+  })
+})
+
+describe('after a feed', () => {
+  const begun = Date.now() - 3600_000
+  /** Fed to its end, or broken off in its first shot. */
+  const over = (kind: 'shut' | 'stall', part: Partial<RunRecord> = {}): RunRecord => ({
+    ...feed('stop'),
+    preconditions: ['closed-1', 'closed-2', 'closed-3', 'closed-4'],
+    events: [
+      { kind: 'begin', atMs: begun },
+      { kind: 'open', atMs: begun + 3000 },
+      { kind, atMs: begun + 4000 },
+      { kind: 'stop', atMs: begun + 5000 },
+    ],
+    ...part,
+  })
+  const looked = { ...meta, id: 'k', at: new Date(begun + 10_000).toISOString(), caution: 'pools-looked-at' }
+  const clear = (): HTMLButtonElement => screen.getByRole('button', { name: /^clear it out/ })
+  it('nothing is said of it where nothing was fed', () => {
+    draw()
+    expect(screen.queryByRole('region', { name: 'after the feed' })).toBeNull()
+  })
+  it('clears out only once it is closed down and looked for pools', () => {
+    draw({ runs: [over('shut', { preconditions: ['closed-1'] })], ticks: [looked] })
+    expect(clear().disabled).toBe(true)
+    expect(alert()).toMatch(/not closed down: engine off comes next/)
+    document.body.innerHTML = ''
+    draw({ runs: [over('shut')] })
+    expect(clear().disabled).toBe(true)
+    expect(alert()).toMatch(/look for liquid standing/)
+  })
+  it('armed, it is a run of its own with its conditions still to be ticked', async () => {
+    draw({ runs: [over('shut')], ticks: [looked] })
+    expect(screen.getByText(/pedal flat down/)).toBeTruthy()
+    tap(/^clear it out/)
+    expect(await written(server, 'runs')).toMatchObject([{ procedure: 'clear-out', attempt: 1, preconditions: [] }])
+  })
+  it('after a stall the oil is changed, whatever it smells of', () => {
+    draw({ runs: [over('stall')] })
+    expect(screen.getByText(/change it, whatever it smells of/)).toBeTruthy()
+    expect(clear().disabled).toBe(true)
   })
 })

@@ -33,9 +33,9 @@ export function FirstStart({ file }: { file: VisitFile }) {
             role="alert"
           >
             <p>
-              <b>STOP: do not crank.</b> It stalled while liquid was fed; all of it may stand in one cylinder and bends
-              a rod. Fuel and ignition off, plugs out (injectors or glow plugs on a diesel), turn by hand, then spin,
-              holes screened, stand clear. Waiting does not empty a cylinder.{' '}
+              <b>STOP: do not crank.</b> It stalled while liquid was fed, or more of it stands there than one cylinder
+              bears: cranked, it bends a rod. Fuel and ignition off, plugs out (injectors or glow plugs on a diesel),
+              turn by hand, then spin, holes screened, stand clear. Waiting does not empty a cylinder.{' '}
               <span className="text-soft">
                 If it has been cranked: stop, and look for a bent rod by compression before anything else.
               </span>
