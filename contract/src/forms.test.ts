@@ -3,8 +3,6 @@ import { validateSync } from 'class-validator'
 import { CodeForm, FeedForm, FeedTypedForm, NewCarForm, PlaceForm, ShopForm } from '@uvula/contract'
 import { FEED_EQUIPMENT } from '@uvula/core'
 
-type Bound = 'pressureBar' | 'nozzleMm' | 'massG' | 'overS'
-
 /** Fields at fault, with their words. */
 function wrong(form: object, values: object): Record<string, string> {
   const errors = validateSync(Object.assign(form, values))
@@ -38,12 +36,14 @@ describe('forms', () => {
     expect(Object.keys(found)).toEqual([field])
     expect(found[field]).toMatch(words)
   })
-  it.each(
-    Object.entries(FEED_EQUIPMENT).filter((e): e is [Bound, { min: number; max: number }] => typeof e[1] === 'object'),
-  )('a feed’s %s is bounded as the plan bounds it', (key, { min, max }) => {
-    const typed = (x: number): Record<string, string> =>
-      wrong(new FeedTypedForm(), { doseMl: 9, labelMaxMl: 9, [key]: x })
-    expect([typed(min), typed(max)]).toEqual([{}, {}])
-    expect([Object.keys(typed(0.99 * min)), Object.keys(typed(1.01 * max))]).toEqual([[key], [key]])
-  })
+  it.each(['pressureBar', 'nozzleMm', 'massG', 'overS'] as const)(
+    'a feed’s %s is bounded as the plan bounds it',
+    (key) => {
+      const { min, max } = FEED_EQUIPMENT[key]
+      const typed = (x: number): Record<string, string> =>
+        wrong(new FeedTypedForm(), { doseMl: 9, labelMaxMl: 9, [key]: x })
+      expect([typed(min), typed(max)]).toEqual([{}, {}])
+      expect([Object.keys(typed(0.99 * min)), Object.keys(typed(1.01 * max))]).toEqual([[key], [key]])
+    },
+  )
 })

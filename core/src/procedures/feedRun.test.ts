@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals'
 import { planFeed, type FeedPlan, type FeedRequest } from '../cleaning/index.js'
 import { ENGINE_PATTERNS } from '../engine/index.js'
-import { COUNT_IN_S, feedRunState, HAZARDS, type FeedRunState, type RunEvent } from './index.js'
+import { allEvents, COUNT_IN_S, feedRunState, HAZARDS, type FeedRunState, type RunEvent } from './index.js'
 
 const request: FeedRequest = {
   vehicle: {
@@ -92,5 +92,24 @@ describe('a feed led by the clock', () => {
   it('near the label the shots shrink, so that one fed twice stays below it', () => {
     const near = { ...request, labelMaxMl: 12, alreadyMl: 12 - 1.2 * plan.shotS * plan.rateMlS }
     expect(feedRunState(plan, near, [begin], first).shotS).toBeCloseTo(0.6 * plan.shotS, 6)
+  })
+  it('two tablets’ events are each taken once, in the order of their time', () => {
+    const [a, b] = [
+      [begin, e('open', 0), e('shut', 2)],
+      [begin, e('open', 0), e('lamp', 1)],
+    ]
+    expect(allEvents(a, b).map((x) => x.kind)).toEqual(['begin', 'open', 'lamp', 'shut'])
+    expect(allEvents(a, a)).toEqual(a)
+    expect(allEvents([], b)).toEqual(b)
+    // what the second one told ends it, whatever the first had not seen
+    expect(feedRunState(plan, request, allEvents(a, b), first + 5000)).toMatchObject({
+      phase: 'stopped',
+      hazard: 'lamp',
+    })
+  })
+  it('a page that was closed and opened sees the same: the state follows from the events alone', () => {
+    const events = [...shot, e('again', 6), e('hold', 7), e('go', 30)]
+    const again = JSON.parse(JSON.stringify(events)) as RunEvent[]
+    for (const s of [1, 6.5, 8, 31, 60]) expect(at(s, ...again)).toEqual(at(s, ...events))
   })
 })
