@@ -291,7 +291,7 @@ export class Feeding {
       filmMl,
       shotS: running ? last.ml / this.plan.rateMlS : next,
       slips: this.slips,
-      locks: this.over || this.end?.hazard === 'stall' || this.end?.hazard === 'ran-away',
+      locks: this.over || this.end?.hazard === 'stall',
       longerS: this.longerS,
     }
     if (this.beganMs === undefined) return { ...common, phase: 'ready' }

@@ -38,6 +38,7 @@ const FOLLOW_MS = 1000
 const HIGH = 990
 const LOW = 330
 const COUNT = 660
+const STOPPED = 220
 
 const leadKey = (run: string): string => `uvula-leads-${run}`
 
@@ -56,18 +57,19 @@ function Led({ file, run, plan }: { file: VisitFile; run: RunRecord; plan: FeedP
   const speedView = params.get('view') === 'speed'
   const tick = useNow(100)
   const [leads, setLeads] = useState(() => sessionStorage.getItem(leadKey(run.id)) === '1')
-  const events = useRef(run.events)
-  events.current = run.events.length >= events.current.length ? run.events : events.current
-  const soFar = { ...run, events: events.current }
-  // what was told just now has happened, whatever the last tick says
-  const now = Math.max(tick, endOfRunMs(soFar))
-  const state = feedOfRun(file, soFar, now)!
   const refused = writes.find((w) => w.noun === 'runs' && w.id === run.id && w.state === 'refused')
+  const events = useRef(run.events)
+  // a begin that was refused has not happened; else what was told a moment ago may not have come round yet
+  if (refused || run.events.length >= events.current.length) events.current = run.events
+  // what was told just now has happened, whatever the last tick says
+  const now = Math.max(tick, endOfRunMs(run))
+  const state = feedOfRun(file, run, now)!
   const watch = useFeedWatch(file, run)
 
   const tell = useCallback(
     (kind: RunEvent['kind'], atMs = performance.timeOrigin + performance.now()): void => {
       events.current = [...events.current, { kind, atMs }]
+      if (HAZARDS.some((h) => h.kind === kind)) beep(STOPPED)
       write('runs', run.id, { ...ownFields(run), events: events.current })
     },
     [run, write],

@@ -157,6 +157,21 @@ describe('a feed', () => {
     await waitFor(() => expect(phase()).toBe('pause'), { timeout: 6000 })
     await waitFor(() => expect(kinds()).toEqual(['begin', 'open', 'shut']))
   })
+  it('a begin that the server refuses has not happened: nothing counts in, and its reason stands', async () => {
+    server.answer = (a) =>
+      a.method === 'GET'
+        ? 'away'
+        : {
+            status: 409,
+            body: { type: 'gate', title: 'no', status: 409, detail: 'Another feed is running on this car.' },
+          }
+    open(feed([]))
+    fireEvent.click(screen.getByRole('button', { name: 'begin' }))
+    expect(await screen.findByText('Another feed is running on this car.')).toBeTruthy()
+    expect(status()).toBe('ready')
+    await new Promise((r) => setTimeout(r, 3300))
+    expect(server.writes.flatMap((w) => (w.body.events as RunEvent[]).map((e) => e.kind))).toEqual(['begin'])
+  })
   it('a second page follows: it shows the speed to hold, sounds nothing, and can take over', async () => {
     open(feed([begun(2.7)]))
     await new Promise((r) => setTimeout(r, 600))

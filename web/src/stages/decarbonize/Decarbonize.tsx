@@ -41,7 +41,7 @@ export function Decarbonize({ file }: { file: VisitFile }) {
   const bound = liquidBoundOf(vehicle)
   const now = useNow(5000)
   const measured = measuredForFeed(file, now)
-  const [form, setForm] = useState<FeedChoices>({
+  const [form, setForm] = useState<FeedChoices>(() => ({
     method: 'metered-port',
     product: { kind: 'combustible', afr: 14.5 },
     doseMl: 60,
@@ -52,7 +52,9 @@ export function Decarbonize({ file }: { file: VisitFile }) {
     fireCover: false,
     lampFlashing: false,
     heldRunning: false,
-  })
+    // a point that this engine has
+    ...fitting(vehicle, { method: 'metered-port', point: 'plenum' }),
+  }))
   const going = runsGoingOn(file).find((r) => r.procedure === 'feed')
   const asked = feedRequestOf(file, form, now, going !== undefined)
   const planned: FeedResult = asked.ok ? planFeed({ ...asked.request, vehicle }) : asked
