@@ -20,7 +20,7 @@ const NOTHING = 0.1
 const NEAR_ITS_END = 0.2
 
 /**
- * Expected gain with its interval: opening given back at the throttle, the chance that deposits behind it explain what is felt;
+ * Expected gain with its interval: opening given back at the throttle, the chance that deposits behind it have a part in what was read;
  * for a sound engine nothing. Undefined before the idle is measured well enough to say either.
  *
  * @param d - diagnosis of the last round
@@ -28,7 +28,8 @@ const NEAR_ITS_END = 0.2
 export function expectedGain(f: VisitFile, d: Diagnosis): ExpectedGain | undefined {
   const deposits = visitDeposits(f, lastRound(f))
   const of = (fault: string): number => d.ranking.find((r) => r.fault === fault)?.probability ?? 0
-  const behind = of('valve-deposits') + of('runner-restriction')
+  // both can be true at once
+  const behind = 1 - (1 - of('valve-deposits')) * (1 - of('runner-restriction'))
   const unread = d.warnings.some((w) => w.code === 'nothing-to-judge')
   if (unread && !deposits) return undefined
   const sentences: string[] = []
@@ -48,7 +49,7 @@ export function expectedGain(f: VisitFile, d: Diagnosis): ExpectedGain | undefin
     )
   if (behind >= WORTH)
     sentences.push(
-      `Behind the plate: ${(100 * behind).toFixed(0)} of 100 that deposits in runners or at the valves explain what is felt.`,
+      `Behind the plate: ${(100 * behind).toFixed(0)} of 100 that deposits in runners or at the valves have a part in what was read.`,
     )
   else if (behind < NOTHING && !unread)
     sentences.push('Nothing that was measured points at deposits in runners or at the valves.')
