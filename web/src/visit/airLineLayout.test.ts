@@ -81,6 +81,18 @@ it('no label touches another on any engine, whatever hangs on it, and it is laid
   expect(worst.sort((a, b) => a - b)[Math.floor(0.95 * worst.length)]).toBeLessThan(30)
 })
 
+it('branches that reach over the banks stay inside on the widest screen', () => {
+  const v = vehicle('four-bodies', {
+    banks: 2,
+    throttleBodies: 1,
+    egr: 'valve',
+    egrCooler: true,
+    pcvJoins: 'throttle',
+    separator: 'under-manifold',
+  })
+  for (const width of widths) expect(collisions(drawAirLine(v, width))).toEqual([])
+})
+
 it('a phone gets a lower strip that scrolls', () => {
   const [phone, desk] = [drawAirLine(vehicle('v6-maf'), 390), drawAirLine(vehicle('v6-maf'), 1280)]
   expect(phone.height).toBeLessThan(desk.height)

@@ -122,7 +122,9 @@ export function drawAirLine(v: Vehicle, available: number): AirLineDrawing {
   const least = Math.max(end, aboveEdge - bankRoom + EDGE, belowEdge - bankRoom + EDGE) + EDGE + bankRoom
   const width = Math.max(available, least)
   // what room is left widens every gap alike: nothing that stood apart comes to touch
-  const stretch = (width - EDGE - bankRoom) / (least - EDGE - bankRoom)
+  const right = Math.max(aboveEdge, belowEdge, EDGE + 1)
+  // a row that reaches over the banks must not be pushed off the edge
+  const stretch = Math.min((width - EDGE - bankRoom) / (least - EDGE - bankRoom), (width - EDGE) / (right - EDGE))
   const wide = (x: number): number => EDGE + (x - EDGE) * stretch
 
   const stations: DrawnStation[] = trunk.map((t) => ({
