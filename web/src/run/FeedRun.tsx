@@ -154,6 +154,9 @@ function useClock({
   /** Held because live data said that it had not come back: it goes on by itself, counted in again. */
   const heldByLive = useRef(false)
   useEffect(() => {
+    if (phase === 'count-in') heldByLive.current = false
+  }, [phase])
+  useEffect(() => {
     if (!on || dueMs === undefined) return
     const timer = setTimeout(
       () => {
@@ -162,7 +165,8 @@ function useClock({
           beep(LOW)
           tell('shut', atMs)
         } else if (waits !== undefined || atMs > dueMs + ASLEEP_MS) {
-          heldByLive.current = waits !== undefined
+          // a page that slept, and a hand, are waited for
+          heldByLive.current = waits !== undefined && atMs <= dueMs + ASLEEP_MS
           tell('hold', atMs)
         } else {
           beep(HIGH)
