@@ -13,7 +13,7 @@ import { Failing, Waiting } from '../parts/States.js'
 /** Rows that the first paint has, about a screen; the others follow at once. */
 const FIRST_ROWS = 7
 /** Weighing begins so long after a row stands [ms]: its worker does not compete with the first paint. */
-const WEIGH_AFTER_MS = 400
+const WEIGH_AFTER_MS = 1500
 
 /** Today's cars, one row each: its small air line and its next act. */
 export function Bay() {
