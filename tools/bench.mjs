@@ -246,6 +246,23 @@ const LONG = {
       }
     }
   },
+  proof: async function* () {
+    const { proofRates } = await import('./proof-bench.mjs')
+    const count = Number(process.argv[3] ?? 200)
+    for (const [how, r] of Object.entries(proofRates(count))) {
+      const of = `of ${count} visits${how === 'stated' ? ', every point off by the stated variation' : ''}`
+      const low = (share) => ({ value: share, bar: 0.05, met: share <= 0.05 })
+      yield { bench: `proof-${how}-false-better`, unit: `${of} without a remedy`, ...low(r.falseBetter) }
+      yield { bench: `proof-${how}-false-row`, unit: `${of} without a remedy, any row`, ...low(r.falseRow) }
+      yield {
+        bench: `proof-${how}-seen`,
+        value: r.seen,
+        unit: `${of} with 3 points of trim`,
+        bar: 0.9,
+        met: r.seen >= 0.9,
+      }
+    }
+  },
   live: async function* () {
     for (const [name, link, minutes] of [
       ['live', 'none', LIVE_MINUTES],

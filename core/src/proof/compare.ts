@@ -1,115 +1,6 @@
 import type { OperatingPoint } from '../signals/index.js'
 import { requireRange } from '../statistics/index.js'
-
-/** Quantities compared before and after. */
-export type ProofQuantity =
-  | 'trim1_pct'
-  | 'trim2_pct'
-  | 'maf_gs'
-  | 'map_kpa'
-  | 'gauge_vacuum_kpa'
-  | 'rpm'
-  | 'wander_rpm'
-  | 'throttle_pct'
-  | 'idle_valve_pct'
-
-/** Variation between two runs of an unchanged car, one standard deviation, and the least change worth having. */
-export interface ChangeRule {
-  readonly quantity: ProofQuantity
-  readonly label: string
-  readonly unit: string
-  readonly betweenRuns: number
-  readonly worthHaving: number
-  /** True when both figures are shares of the reading itself. */
-  readonly relative: boolean
-  /** What is better: nearer to 0, lower, higher, inside its band, or nothing by itself. */
-  readonly better: 'zero' | 'lower' | 'higher' | 'none'
-}
-
-/** Between runs and worth having: stated starting figures, to be replaced by this shop's own. */
-export const CHANGE_RULES: readonly ChangeRule[] = [
-  {
-    quantity: 'trim1_pct',
-    label: 'total trim, bank 1',
-    unit: '%',
-    betweenRuns: 1.5,
-    worthHaving: 3,
-    relative: false,
-    better: 'zero',
-  },
-  {
-    quantity: 'trim2_pct',
-    label: 'total trim, bank 2',
-    unit: '%',
-    betweenRuns: 1.5,
-    worthHaving: 3,
-    relative: false,
-    better: 'zero',
-  },
-  {
-    quantity: 'maf_gs',
-    label: 'airflow',
-    unit: 'g/s',
-    betweenRuns: 0.02,
-    worthHaving: 0.04,
-    relative: true,
-    better: 'none',
-  },
-  {
-    quantity: 'map_kpa',
-    label: 'manifold pressure',
-    unit: 'kPa',
-    betweenRuns: 1,
-    worthHaving: 2,
-    relative: false,
-    better: 'none',
-  },
-  {
-    quantity: 'gauge_vacuum_kpa',
-    label: 'gauge vacuum',
-    unit: 'kPa',
-    betweenRuns: 1,
-    worthHaving: 2,
-    relative: false,
-    better: 'none',
-  },
-  {
-    quantity: 'rpm',
-    label: 'idle speed',
-    unit: 'rpm',
-    betweenRuns: 15,
-    worthHaving: 30,
-    relative: false,
-    better: 'none',
-  },
-  {
-    quantity: 'wander_rpm',
-    label: 'wander of the idle',
-    unit: 'rpm',
-    betweenRuns: 0.15,
-    worthHaving: 0.3,
-    relative: true,
-    better: 'lower',
-  },
-  {
-    quantity: 'throttle_pct',
-    label: 'throttle opening',
-    unit: '%',
-    betweenRuns: 0.3,
-    worthHaving: 0.6,
-    relative: false,
-    better: 'none',
-  },
-  {
-    quantity: 'idle_valve_pct',
-    label: 'idle valve',
-    unit: '%',
-    betweenRuns: 1.5,
-    worthHaving: 4,
-    relative: false,
-    better: 'none',
-  },
-]
+import { CHANGE_RULES, type ChangeRule, type ProofQuantity } from './rules.js'
 
 /** Where a figure belongs. */
 export interface Belongs {
@@ -118,7 +9,7 @@ export interface Belongs {
 }
 
 /** How far a figure lies outside of where it belongs; 0 inside. */
-const outside = (x: number, b: Belongs): number => Math.max(b.min - x, x - b.max, 0)
+export const outside = (x: number, b: Belongs): number => Math.max(b.min - x, x - b.max, 0)
 
 export type Verdict = 'better' | 'worse' | 'changed' | 'no change seen'
 
@@ -131,34 +22,51 @@ export interface Change {
   readonly unit: string
   readonly before: number
   readonly after: number
+  /** Where the figure belongs, when a band says it. */
+  readonly belongs?: Belongs
   readonly difference: number
   /** Half width of the 90 % interval of the difference. */
   readonly uncertainty: number
+  /** Half width of the 90 % interval of either figure by itself, the larger. */
+  readonly eachUncertainty: number
+  /** A smaller change could not have been seen at this point alone. */
+  readonly leastSeen: number
   readonly verdict: Verdict
 }
 
+/** Half width of a 90 % interval in standard deviations [–]. */
+const NINETY = 1.645
+
 /**
- * Judges one difference: sampling error and between-run variation in quadrature, against zero and
+ * Judges one difference by itself: sampling error and between-run variation in quadrature, against zero and
  * against the least change worth having. A change smaller than either is "no change seen".
  *
  * @param belongs - where the figure belongs: then nearer to it is better, whatever the rule says of a direction
- * @param standardError - of the difference of the two means, from the samples alone; 0 for typed readings
+ * @param errors - standard errors of the two means from the samples alone; 0 for typed readings
+ * @throws RangeError naming the error that is below 0
  */
 export function judgeChange(
   rule: ChangeRule,
   before: number,
   after: number,
-  standardError: number,
+  errors: { readonly before: number; readonly after: number } = { before: 0, after: 0 },
   belongs?: Belongs,
-): Pick<Change, 'difference' | 'uncertainty' | 'verdict'> {
-  requireRange('standardError', standardError, standardError >= 0, '≥ 0')
+): Pick<Change, 'difference' | 'uncertainty' | 'eachUncertainty' | 'leastSeen' | 'verdict'> {
+  requireRange('errors.before', errors.before, errors.before >= 0, '≥ 0')
+  requireRange('errors.after', errors.after, errors.after >= 0, '≥ 0')
   const scale = rule.relative ? Math.abs(before) : 1
-  // both runs vary: √2 of one run's variation
-  const sd = Math.hypot(standardError, Math.SQRT2 * rule.betweenRuns * scale)
-  const uncertainty = 1.645 * sd
+  const [b, a] = [errors.before, errors.after].map((e) => Math.hypot(e, rule.betweenRuns * scale))
+  const uncertainty = NINETY * Math.hypot(b, a)
   const difference = after - before
+  const leastSeen = Math.max(uncertainty, rule.worthHaving * scale)
   const seen = Math.abs(difference) > uncertainty && Math.abs(difference) >= rule.worthHaving * scale
-  return { difference, uncertainty, verdict: seen ? direction(rule, before, after, belongs) : 'no change seen' }
+  return {
+    difference,
+    uncertainty,
+    eachUncertainty: NINETY * Math.max(b, a),
+    leastSeen,
+    verdict: seen ? direction(rule, before, after, belongs) : 'no change seen',
+  }
 }
 
 function direction(rule: ChangeRule, before: number, after: number, belongs?: Belongs): Verdict {
@@ -176,6 +84,21 @@ function direction(rule: ChangeRule, before: number, after: number, belongs?: Be
     case 'none':
       return 'changed'
   }
+}
+
+const ALL = CHANGE_RULES.map((r) => r.quantity)
+/** What a point of a kind can be compared by: in a moment nothing stands, and what an engine at rest shows is its sensors. */
+const SAYS: Readonly<Record<OperatingPoint['kind'], readonly ProofQuantity[]>> = {
+  idle: ALL,
+  'idle-load': ALL,
+  hold: ALL,
+  cruise: ALL,
+  pull: ['maf_gs', 'map_kpa'],
+  'key-on': ['map_kpa'],
+  'engine-off': ['map_kpa'],
+  snap: [],
+  deceleration: [],
+  cold: [],
 }
 
 /** Speed within which two points are the same point [share]. */
@@ -204,9 +127,11 @@ export function compareRuns(
       if (x === undefined || y === undefined) continue
       const ofIdle = rule.quantity === 'rpm' || rule.quantity === 'wander_rpm'
       if (ofIdle && b.kind !== 'idle' && b.kind !== 'idle-load') continue
-      const se = Math.hypot(meanError(b, rule.quantity), meanError(a, rule.quantity))
+      if (!SAYS[b.kind].includes(rule.quantity)) continue
+      const errors = { before: meanError(b, rule.quantity), after: meanError(a, rule.quantity) }
       const belongs = rule.quantity === 'rpm' && b.kind === 'idle' ? idleBand : undefined
       out.push({
+        ...(belongs ? { belongs } : {}),
         kind: b.kind,
         rpm: b.rpm,
         quantity: rule.quantity,
@@ -214,7 +139,7 @@ export function compareRuns(
         unit: rule.unit,
         before: x,
         after: y,
-        ...judgeChange(rule, x, y, se, belongs),
+        ...judgeChange(rule, x, y, errors, belongs),
       })
     }
   }

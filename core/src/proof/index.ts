@@ -1,1 +1,5 @@
 export * from './compare.js'
+export * from './rules.js'
+export * from './verdict.js'
+export * from './between.js'
+export * from './said.js'

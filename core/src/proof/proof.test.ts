@@ -1,7 +1,17 @@
 import { describe, expect, it } from '@jest/globals'
 import fc from 'fast-check'
 import type { OperatingPoint } from '../signals/index.js'
-import { CHANGE_RULES, compareRuns, judgeChange, trimBand } from './index.js'
+import { normalFrom, seededRandom } from '../statistics/index.js'
+import {
+  CHANGE_RULES,
+  compareRuns,
+  differsBetween,
+  judgeChange,
+  proofVerdict,
+  provedSaid,
+  trimBand,
+  upperNormal,
+} from './index.js'
 
 const trim = CHANGE_RULES.find((r) => r.quantity === 'trim1_pct')!
 const point = (kind: OperatingPoint['kind'], rpm: number, means: OperatingPoint['means']): OperatingPoint => ({
@@ -15,26 +25,27 @@ const point = (kind: OperatingPoint['kind'], rpm: number, means: OperatingPoint[
 })
 
 describe('one change', () => {
-  it('nearer to zero and beyond noise is better', () => expect(judgeChange(trim, 18, 2, 0).verdict).toBe('better'))
-  it('farther is worse', () => expect(judgeChange(trim, 2, 18, 0).verdict).toBe('worse'))
+  it('nearer to zero and beyond noise is better', () => expect(judgeChange(trim, 18, 2).verdict).toBe('better'))
+  it('farther is worse', () => expect(judgeChange(trim, 2, 18).verdict).toBe('worse'))
   it('within what two runs differ by is no change seen', () =>
-    expect(judgeChange(trim, 5, 2.5, 0).verdict).toBe('no change seen'))
+    expect(judgeChange(trim, 5, 2.5).verdict).toBe('no change seen'))
   it('half width is 1.645·√2·1.5 points for typed trims', () =>
-    expect(judgeChange(trim, 0, 0, 0).uncertainty).toBeCloseTo(1.645 * Math.SQRT2 * 1.5, 12))
+    expect(judgeChange(trim, 0, 0).uncertainty).toBeCloseTo(1.645 * Math.SQRT2 * 1.5, 12))
   it('a relative rule scales with the reading', () => {
     const maf = CHANGE_RULES.find((r) => r.quantity === 'maf_gs')!
-    expect(judgeChange(maf, 10, 10.3, 0).verdict).toBe('no change seen')
-    expect(judgeChange(maf, 10, 11, 0).verdict).toBe('changed')
+    expect(judgeChange(maf, 10, 10.3).verdict).toBe('no change seen')
+    expect(judgeChange(maf, 10, 11).verdict).toBe('changed')
   })
   it('an unchanged car is called changed in fewer than one run of twenty', () => {
     fc.assert(
       fc.property(fc.constantFrom(...CHANGE_RULES), fc.double({ min: 1, max: 100, noNaN: true }), (rule, x) => {
         const sd = rule.betweenRuns * (rule.relative ? x : 1)
-        return judgeChange(rule, x, x + 1.9 * sd, 0).verdict === 'no change seen'
+        return judgeChange(rule, x, x + 1.9 * sd).verdict === 'no change seen'
       }),
     )
   })
-  it('refuses an error below zero', () => expect(() => judgeChange(trim, 0, 0, -1)).toThrow(RangeError))
+  it('refuses an error below zero', () =>
+    expect(() => judgeChange(trim, 0, 0, { before: -1, after: 0 })).toThrow(RangeError))
 })
 
 describe('runs', () => {
@@ -59,4 +70,80 @@ describe('runs', () => {
 it('trims: ±5 good, ±10 acceptable', () => {
   expect([4.9, -7, 12].map(trimBand)).toEqual(['good', 'acceptable', 'outside'])
   expect(() => trimBand(NaN)).toThrow(RangeError)
+})
+
+describe('all changes together', () => {
+  const run = (trims: readonly number[], more: OperatingPoint['means'] = {}): OperatingPoint[] =>
+    trims.map((t, i) => point(i ? 'hold' : 'idle', i ? 1000 + 500 * i : 700, { trim1_pct: t, ...more }))
+  const verdict = (before: readonly OperatingPoint[], after: readonly OperatingPoint[]) =>
+    proofVerdict(compareRuns(before, after, { min: 650, max: 750 }))
+
+  it('a gain too small for any one point is seen over five', () => {
+    const one = verdict(run([9]), run([6]))
+    expect(one.verdict).toBe('no change seen')
+    const five = verdict(run([9, 9, 9, 9, 9]), run([6, 6, 6, 6, 6]))
+    expect(five.verdict).toBe('better')
+    expect(five.pooled[0]).toMatchObject({ gain: 3, points: 5, verdict: 'better' })
+    expect(five.pooled[0].leastSeen).toBeLessThan(3)
+  })
+  it('a fault of the idle alone is found beside points that do not move', () =>
+    expect(verdict(run([14, 3, 2, 2]), run([2, 3, 2, 2])).verdict).toBe('better'))
+  it('no row says more than the whole does', () => {
+    // one of six points off by chance, the others as before
+    const told = verdict(run([5, 5, 5, 5, 5, 5]), run([5, 5, 5, 5, 5, 1.2]))
+    expect(told.verdict).toBe('no change seen')
+    expect(told.changes.every((c) => c.verdict === 'no change seen')).toBe(true)
+  })
+  it('worse is said before better', () =>
+    expect(verdict(run([14], { trim2_pct: 1 }), run([2], { trim2_pct: 15 })).verdict).toBe('worse'))
+  it('an opening is only other, never better', () =>
+    expect(verdict([point('idle', 700, { throttle_pct: 4 })], [point('idle', 700, { throttle_pct: 2 })]).verdict).toBe(
+      'changed',
+    ))
+  it('a trim of a moment is no proof', () =>
+    expect(compareRuns([point('snap', 2300, { trim1_pct: 9 })], [point('snap', 2300, { trim1_pct: 0 })])).toEqual([]))
+  it('runs that differ only as two runs do are called better in at most one visit of twenty', () => {
+    const random = seededRandom(5)
+    const normal = normalFrom(random)
+    const visits = 600
+    let better = 0
+    for (let i = 0; i < visits; i++) {
+      const drawn = (): OperatingPoint[] =>
+        run(Array.from({ length: 5 }, () => 6 + 1.5 * normal())).map((p) => ({
+          ...p,
+          means: { ...p.means, trim2_pct: 4 + 1.5 * normal(), rpm: 700 + 15 * normal(), map_kpa: 34 + normal() },
+        }))
+      if (verdict(drawn(), drawn()).pooled.some((p) => p.verdict === 'better')) better++
+    }
+    expect(better / visits).toBeLessThanOrEqual(0.05)
+  })
+  it('quantiles of the normal are those of the table', () => {
+    // Abramowitz and Stegun, table 26.5
+    for (const [p, z] of [
+      [0.05, 1.64485],
+      [0.025, 1.95996],
+      [0.001, 3.09023],
+    ])
+      expect(upperNormal(p)).toBeCloseTo(z, 2)
+  })
+  it('says how much, with its interval, or what could not have been seen', () => {
+    expect(provedSaid(verdict(run([9, 9, 9, 9, 9]), run([6, 6, 6, 6, 6])), [])[0]).toMatch(
+      /^Total trim, all points together over 5 points: better by 3\.0 ± \d\.\d %\.$/,
+    )
+    expect(provedSaid(verdict(run([9]), run([8])), ['supply 12.1 V before and 14.2 V after'])).toEqual([
+      expect.stringMatching(/no change seen; one below 3\.\d % could not have been seen\.$/),
+      'Not the same in both: supply 12.1 V before and 14.2 V after.',
+    ])
+  })
+})
+
+it('what was not the same in both runs is named, small differences are not', () => {
+  const idle = (means: OperatingPoint['means']): OperatingPoint[] => [point('idle', 700, means)]
+  const said = differsBetween(
+    idle({ ect_c: 78, iat_c: 20, battery_v: 14 }),
+    idle({ ect_c: 93, iat_c: 24, battery_v: 13.1 }),
+  )
+  expect(said).toHaveLength(2)
+  expect(said[0]).toMatch(/coolant 78 °C before and 93 °C after/)
+  expect(differsBetween([], idle({ ect_c: 90 }))).toEqual([])
 })

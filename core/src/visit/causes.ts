@@ -33,8 +33,7 @@ export const leavesNothing = (d: Diagnosis): boolean => {
 export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCauses {
   const confirmed = new Set<FaultId>()
   for (const p of proofsOf(f)) {
-    const verdicts = new Set(p.changes.map((c) => c.verdict))
-    if (!verdicts.has('better') || verdicts.has('worse')) continue
+    if (p.proof?.verdict !== 'better') continue
     const answers = new Set(p.remedies.flatMap((r) => r.answers))
     const cause = d.ranking.find((r) => r.fault !== 'none' && answers.has(r.fault) && r.probability >= HAD_A_CHANCE)
     if (cause) confirmed.add(cause.fault)

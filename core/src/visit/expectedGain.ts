@@ -54,8 +54,7 @@ export function expectedGain(f: VisitFile, d: Diagnosis): ExpectedGain | undefin
   else if (behind < NOTHING && !unread)
     sentences.push('Nothing that was measured points at deposits in runners or at the valves.')
   const service = proofsOf(f).filter((p) => p.remedies.every((r) => r.kind === 'feed' || r.kind === 'cleaning'))
-  const changed = (p: (typeof service)[number]): boolean => p.changes.some((c) => c.verdict !== 'no change seen')
-  const against = service.some((p) => p.after !== undefined && p.changes.length > 0 && !changed(p))
+  const against = service.some((p) => p.proof?.changes.length && p.proof.verdict === 'no change seen')
   if (against)
     sentences.push(
       'What was cleaned or fed in this visit changed nothing that was measured: a second service is advised against.',

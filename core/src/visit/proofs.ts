@@ -1,4 +1,4 @@
-import { compareRuns, type Change } from '../proof/index.js'
+import { compareRuns, differsBetween, proofVerdict, type ProofVerdict } from '../proof/index.js'
 import { isIdleMeasured, lastRound, pointsOfRound } from './points.js'
 import type { VisitFile } from './records.js'
 import { remediesOf, type Remedy } from './remedies.js'
@@ -11,7 +11,8 @@ export interface Proof {
   readonly before: number
   /** First measured round after them; undefined while it is owed. */
   readonly after: number | undefined
-  readonly changes: readonly Change[]
+  /** Undefined while the measuring after them is owed. */
+  readonly proof?: ProofVerdict
 }
 
 /** Remedies by the measured rounds about them, each group proved against the round before it, oldest first. */
@@ -28,10 +29,14 @@ export function proofsOf(f: VisitFile): Proof[] {
   }
   return [...groups.values()].map((g) => ({
     ...g,
-    changes: g.after === undefined ? [] : changesBetween(f, g.before, g.after),
+    ...(g.after === undefined ? {} : { proof: proofBetween(f, g.before, g.after) }),
   }))
 }
 
-/** What changed from one round to another at the same points; idle speed judged by the band of this engine. */
-export const changesBetween = (f: VisitFile, before: number, after: number): Change[] =>
-  compareRuns(pointsOfRound(f, before), pointsOfRound(f, after), f.vehicle.spec.idleSpecRpm)
+/** What changed from one round to another at the same points, all judged together; idle speed by the band of this engine. */
+export const proofBetween = (f: VisitFile, before: number, after: number): ProofVerdict =>
+  proofVerdict(compareRuns(pointsOfRound(f, before), pointsOfRound(f, after), f.vehicle.spec.idleSpecRpm))
+
+/** What was not the same in two rounds besides the work, named. */
+export const besidesTheWork = (f: VisitFile, before: number, after: number): string[] =>
+  differsBetween(pointsOfRound(f, before), pointsOfRound(f, after))

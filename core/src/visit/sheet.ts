@@ -1,5 +1,5 @@
 import { airPathOf, describeEngine, lookItemsOf, maybeStation, stationInfo } from '../engine/index.js'
-import type { Change } from '../proof/index.js'
+import { provedSaid, type Change } from '../proof/index.js'
 import { CAUSES, codeMeaning, faultOf, NEEDLES, testInfo, type Diagnosis } from '../diagnosis/index.js'
 import { COOLANT_BLED, coolantSeen } from './closing.js'
 import { expectedCode } from './codes.js'
@@ -12,7 +12,7 @@ import { isSeal, piecesOf } from './items.js'
 import { judgedIdle, type Judged } from './judged.js'
 import { vehicleAtPlace, visitPressureKpa } from './place.js'
 import { isIdleMeasured, lastRound, pointsOfRound } from './points.js'
-import { changesBetween, proofsOf, type Proof } from './proofs.js'
+import { besidesTheWork, proofBetween, proofsOf, type Proof } from './proofs.js'
 import { ARRIVALS, live, type FindingRecord, type ItemRecord, type VisitFile } from './records.js'
 import {
   isProved,
@@ -56,6 +56,8 @@ export interface Sheet {
   /** How the idle stands as it leaves, each figure against its band. */
   readonly judged?: readonly string[]
   readonly changes: readonly Change[]
+  /** What the changes say taken together, and what else was not the same. */
+  readonly proved?: readonly string[]
   readonly unmetered?: { readonly before: UnmeteredAir; readonly after: UnmeteredAir }
   readonly labourMinutes: number
   readonly partsPrice: number
@@ -92,12 +94,18 @@ export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number, now: 
     advised: advice(f),
     ...gainOf(f, now),
     judged: judged.map((j) => `${cap(j.label)} ${j.words}.`),
-    changes: last > 0 && remedies.length ? changesBetween(f, 0, last) : [],
+    ...(last > 0 && remedies.length ? provedOf(f, last) : { changes: [] }),
     unmetered: account && last > 0 ? { before: account.before, after: account.now } : undefined,
     labourMinutes,
     partsPrice: remedies.reduce((s, r) => s + r.partsPrice, 0),
     labourPrice: (labourPerHour * labourMinutes) / 60,
   }
+}
+
+/** The first round against the last: each figure, what they say together, and what else was not the same between the two. */
+function provedOf(f: VisitFile, last: number): Pick<Sheet, 'changes' | 'proved'> {
+  const proof = proofBetween(f, 0, last)
+  return { changes: proof.changes, proved: provedSaid(proof, besidesTheWork(f, 0, last)) }
 }
 
 /** What a service could bring on a car that nothing was done to; nobody is sold one that brings nothing. */
@@ -449,7 +457,7 @@ function plainLine(
   const cause = causes.confirmed.map((c) => `${CAUSES[c].plain}.`).join(' ')
   const told = [cause, work].filter(Boolean).join(' ')
   if (!isProved(f)) return `${told} The engine has not been measured again since.${temporary}`
-  const verdicts = new Set(proofs.flatMap((p) => p.changes.map((c) => c.verdict)))
+  const verdicts = new Set(proofs.flatMap((p) => p.proof?.verdict ?? []))
   const speed = judged.find((j) => j.channel === 'rpm')
   const out = judged.filter((j) => !j.inside)
   const idle = speed?.inside ? ` It idles at ${speed.value.toFixed(0)} rpm, where it should.` : ''

@@ -57,6 +57,7 @@ export function sheetPdf(report: ReportEntity, shop: Shop): Promise<Buffer> {
         ? [
             { text: 'before and after, same points', fontSize: 9, color: '#454c4e', margin: [0, 8, 0, 2] } as Content,
             changes(s.changes),
+            ...list('all points together', s.proved ?? []),
           ]
         : []),
       rule,

@@ -140,6 +140,7 @@ function Paper({ sheet: s, shop, number, issuedAt }: { sheet: Sheet; shop: Shop;
           </tbody>
         </table>
       )}
+      <List title="all points together" lines={s.proved ?? []} />
       <footer className="fig pt-6 mt-10 border-t-2 border-t-ink flex justify-end text-name">
         labour {s.labourMinutes} min {s.labourPrice.toFixed(2)} · parts {s.partsPrice.toFixed(2)} · together{' '}
         {(s.labourPrice + s.partsPrice).toFixed(2)} {shop.currency}

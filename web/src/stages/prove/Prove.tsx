@@ -1,14 +1,17 @@
 import { Link } from 'react-router'
 import {
-  changesBetween,
+  besidesTheWork,
   idleChannels,
   lastRound,
   pointsOfRound,
+  proofBetween,
   proofsOf,
+  provedSaid,
   remediesOf,
   roundToFill,
   visitLedger,
   type Change,
+  type ProofVerdict,
   type VisitFile,
   isProved,
   leavesNothing,
@@ -27,7 +30,8 @@ export function Prove({ file, diagnosis }: { file: VisitFile; diagnosis?: Diagno
   const slots = slotsMeasured(file)
   const [slot, setSlot] = useState<Slot>('idle')
   const last = lastRound(file)
-  const changes = last > 0 ? changesBetween(file, 0, last) : []
+  const proof = last > 0 ? proofBetween(file, 0, last) : undefined
+  const changes = proof?.changes ?? []
   if (!done.length)
     return (
       <p className="bench px-gap pt-40 pb-14 max-w-640 text-lead narrow:px-14 narrow:pb-10">
@@ -61,7 +65,16 @@ export function Prove({ file, diagnosis }: { file: VisitFile; diagnosis?: Diagno
         <Readings key={slot} file={file} slot={slot} round={round} channels={idleChannels(file.vehicle.spec)} />
       </section>
       <section>
-        <Verdict changes={changes} file={file} diagnosis={diagnosis} />
+        {proof && changes.length > 0 && (
+          <>
+            <Verdict proof={proof} file={file} diagnosis={diagnosis} />
+            <ul className="mb-8 text-small">
+              {provedSaid(proof, besidesTheWork(file, 0, last)).map((s) => (
+                <li key={s}>{s}</li>
+              ))}
+            </ul>
+          </>
+        )}
         <ol>
           {changes.map((c) => (
             <ChangeRow key={`${c.kind}${c.rpm}${c.quantity}`} change={c} />
@@ -78,27 +91,23 @@ export function Prove({ file, diagnosis }: { file: VisitFile; diagnosis?: Diagno
 }
 
 function Verdict({
-  changes,
+  proof,
   file,
   diagnosis,
 }: {
-  changes: readonly Change[]
+  proof: ProofVerdict
   file: VisitFile
   /** Of the last round. */
   diagnosis?: Diagnosis
 }) {
-  if (!changes.length) return null
-  const count = (v: Change['verdict']): number => changes.filter((c) => c.verdict === v).length
   const account = visitLedger(file)
-  const words = count('worse')
-    ? 'Worse than before'
-    : count('better')
-      ? 'It helped'
-      : !count('changed')
-        ? 'No change seen'
-        : diagnosis && isProved(file) && leavesNothing(diagnosis)
-          ? 'As a sound engine now'
-          : 'Changed'
+  const sound = diagnosis && isProved(file) && leavesNothing(diagnosis)
+  const words = {
+    worse: 'Worse than before',
+    better: 'It helped',
+    changed: sound ? 'As a sound engine now' : 'Changed',
+    'no change seen': 'No change seen',
+  }[proof.verdict]
   return (
     <p className="verdict mb-8">
       <span className="name">{words}</span>{' '}
@@ -154,7 +163,11 @@ function ChangeRow({ change: c }: { change: Change }) {
         {show(c.after)} <small className="text-label text-soft">{c.unit}</small>
       </span>
       <span className="narrow:col-span-full text-small">
-        {c.verdict === 'no change seen' ? <span className="text-soft">no change seen</span> : <b>{c.verdict}</b>}
+        {c.verdict === 'no change seen' ? (
+          <span className="text-soft">no change seen (from {show(c.leastSeen)})</span>
+        ) : (
+          <b>{c.verdict}</b>
+        )}
       </span>
     </li>
   )

@@ -1,0 +1,112 @@
+/** Quantities compared before and after. */
+export type ProofQuantity =
+  | 'trim1_pct'
+  | 'trim2_pct'
+  | 'maf_gs'
+  | 'map_kpa'
+  | 'gauge_vacuum_kpa'
+  | 'rpm'
+  | 'wander_rpm'
+  | 'throttle_pct'
+  | 'idle_valve_pct'
+
+/** Variation between two runs of an unchanged car, one standard deviation, and the least change worth having. */
+export interface ChangeRule {
+  readonly quantity: ProofQuantity
+  readonly label: string
+  readonly unit: string
+  readonly betweenRuns: number
+  readonly worthHaving: number
+  /** True when both figures are shares of the reading itself. */
+  readonly relative: boolean
+  /** What is better: nearer to 0, lower, higher, inside its band, or nothing by itself. */
+  readonly better: 'zero' | 'lower' | 'higher' | 'none'
+}
+
+/** Between runs and worth having: stated starting figures, to be replaced by this shop's own. */
+export const CHANGE_RULES: readonly ChangeRule[] = [
+  {
+    quantity: 'trim1_pct',
+    label: 'total trim, bank 1',
+    unit: '%',
+    betweenRuns: 1.5,
+    worthHaving: 3,
+    relative: false,
+    better: 'zero',
+  },
+  {
+    quantity: 'trim2_pct',
+    label: 'total trim, bank 2',
+    unit: '%',
+    betweenRuns: 1.5,
+    worthHaving: 3,
+    relative: false,
+    better: 'zero',
+  },
+  {
+    quantity: 'maf_gs',
+    label: 'airflow',
+    unit: 'g/s',
+    betweenRuns: 0.02,
+    worthHaving: 0.04,
+    relative: true,
+    better: 'none',
+  },
+  {
+    quantity: 'map_kpa',
+    label: 'manifold pressure',
+    unit: 'kPa',
+    betweenRuns: 1,
+    worthHaving: 2,
+    relative: false,
+    better: 'none',
+  },
+  {
+    quantity: 'gauge_vacuum_kpa',
+    label: 'gauge vacuum',
+    unit: 'kPa',
+    betweenRuns: 1,
+    worthHaving: 2,
+    relative: false,
+    better: 'none',
+  },
+  {
+    quantity: 'rpm',
+    label: 'idle speed',
+    unit: 'rpm',
+    betweenRuns: 15,
+    worthHaving: 30,
+    relative: false,
+    better: 'none',
+  },
+  {
+    quantity: 'wander_rpm',
+    label: 'wander of the idle',
+    unit: 'rpm',
+    betweenRuns: 0.15,
+    worthHaving: 0.3,
+    relative: true,
+    better: 'lower',
+  },
+  {
+    quantity: 'throttle_pct',
+    label: 'throttle opening',
+    unit: '%',
+    betweenRuns: 0.3,
+    worthHaving: 0.6,
+    relative: false,
+    better: 'none',
+  },
+  {
+    quantity: 'idle_valve_pct',
+    label: 'idle valve',
+    unit: '%',
+    betweenRuns: 1.5,
+    worthHaving: 4,
+    relative: false,
+    better: 'none',
+  },
+]
+
+/** The rule of a quantity. */
+export const ruleOf = (q: ProofQuantity): ChangeRule => CHANGE_RULES.find((r) => r.quantity === q)!

@@ -1,0 +1,27 @@
+import type { Pooled, ProofVerdict } from './verdict.js'
+
+const figure = (x: number, unit: string): string => Math.abs(x).toFixed(unit === 'rpm' || Math.abs(x) >= 100 ? 0 : 1)
+
+/** One pooled quantity in a sentence with its interval, and the least that could have been seen. */
+export function pooledSaid(p: Pooled): string {
+  const at = p.points > 1 ? ` over ${p.points} points` : ''
+  const words = `${p.what.charAt(0).toUpperCase()}${p.what.slice(1).replace(/,$/, '')}${at}`
+  const amount = `${figure(p.gain, p.unit)} ± ${figure(p.uncertainty, p.unit)} ${p.unit}`
+  switch (p.verdict) {
+    case 'better':
+      return `${words}: better by ${amount}.`
+    case 'worse':
+      return `${words}: worse by ${amount}.`
+    case 'changed':
+      return `${words}: ${amount} ${p.gain > 0 ? 'higher' : 'lower'} than before.`
+    case 'no change seen':
+      return `${words}: no change seen; one below ${figure(p.leastSeen, p.unit)} ${p.unit} could not have been seen.`
+  }
+}
+
+/** What a comparison says taken together: what was seen, else how much could have been; then what else was not the same. */
+export function provedSaid(proof: ProofVerdict, besides: readonly string[]): string[] {
+  const seen = proof.pooled.filter((p) => p.verdict !== 'no change seen')
+  const said = seen.length ? seen : proof.pooled.slice(0, 1)
+  return [...said.map(pooledSaid), ...besides.map((b) => `Not the same in both: ${b}.`)]
+}

@@ -1,0 +1,194 @@
+import { outside, type Change, type Verdict } from './compare.js'
+import { ruleOf, type ChangeRule, type ProofQuantity } from './rules.js'
+
+/** Changes of one kind over all points where both runs have them, taken together. */
+export interface Pooled {
+  readonly what: string
+  /** Mean gain: how much nearer to where it belongs; where nothing is better by itself, the mean difference [unit]. */
+  readonly gain: number
+  readonly unit: string
+  /** Half width of its 90 % interval. */
+  readonly uncertainty: number
+  /** A smaller gain could not have been seen. */
+  readonly leastSeen: number
+  readonly points: number
+  readonly verdict: Verdict
+}
+
+/** What two runs say of the work between them. */
+export interface ProofVerdict {
+  readonly verdict: Verdict
+  readonly pooled: readonly Pooled[]
+  /** Each change as the whole allows it: no row says more than all of them do together. */
+  readonly changes: readonly Change[]
+}
+
+/**
+ * Chance of a false "better" of one visit, and of a false "worse" [–]. Shared out beforehand: most to the trims of all points
+ * together, since they speak where a remedy speaks most often; then to the trim of the idle; the rest among all other figures.
+ */
+const ALPHA = 0.05
+const SHARE = { allTrims: 0.6, idleTrim: 0.25, others: 0.15 } as const
+/**
+ * Share of the between-run variance that all points of a run have in common: same tank, same day, same car. The rest is of
+ * each point by itself (purge at that moment, a consumer, where the hold stood), so more points tell more.
+ */
+const COMMON = 0.1
+
+/**
+ * Judges all changes of a visit together, so that twenty rows do not find by chance what is not there: figures that say the
+ * same thing are pooled, and the chance of a false word is held for the visit, not for each row (Holm, 1979).
+ */
+export function proofVerdict(changes: readonly Change[]): ProofVerdict {
+  const tests = testsOf(changes)
+  const seen = { better: accepted(tests, 1), worse: accepted(tests, -1) }
+  const pooled = tests.map((t): Pooled => {
+    const verdict: Verdict = t.directed
+      ? seen.better.has(t)
+        ? 'better'
+        : seen.worse.has(t)
+          ? 'worse'
+          : 'no change seen'
+      : seen.better.has(t) || seen.worse.has(t)
+        ? 'changed'
+        : 'no change seen'
+    return {
+      what: t.what,
+      gain: t.gain,
+      unit: t.unit,
+      uncertainty: 1.645 * t.sd,
+      leastSeen: upperNormal(t.alpha) * t.sd,
+      points: t.rows.length,
+      verdict,
+    }
+  })
+  const allowed = new Map<Change, Set<Verdict>>()
+  tests.forEach((t, i) => t.rows.forEach((c) => allowed.set(c, (allowed.get(c) ?? new Set()).add(pooled[i].verdict))))
+  const rows = changes.map((c) =>
+    c.verdict === 'no change seen' || allowed.get(c)?.has(c.verdict) ? c : { ...c, verdict: 'no change seen' as const },
+  )
+  const has = (v: Verdict): boolean => pooled.some((p) => p.verdict === v)
+  const verdict = (['worse', 'better', 'changed'] as const).find(has) ?? 'no change seen'
+  return { verdict, pooled, changes: rows }
+}
+
+interface Test {
+  readonly what: string
+  readonly unit: string
+  readonly rows: readonly Change[]
+  readonly gain: number
+  readonly sd: number
+  /** Chance of a false word that it is given to begin with. */
+  readonly alpha: number
+  /** Whether more is better, or only other. */
+  readonly directed: boolean
+}
+
+function testsOf(changes: readonly Change[]): Test[] {
+  const trims = changes.filter((c) => isTrim(c.quantity))
+  const idle = trims.filter((c) => c.kind === 'idle')
+  const points = new Set(trims.map(pointOf)).size
+  const banks = new Set(trims.map((c) => c.quantity))
+  const others = [...new Set(changes.filter((c) => !isTrim(c.quantity)).map((c) => c.quantity))]
+  const drafts: Omit<Test, 'alpha' | 'gain' | 'sd'>[] = []
+  const put = (what: string, rows: readonly Change[], unit: string, directed: boolean): void => {
+    if (rows.length) drafts.push({ what, rows, unit, directed })
+  }
+  const alone = points === 1 && idle.length > 0
+  if (!alone) put('total trim, all points together', trims, '%', true)
+  for (const bank of banks) {
+    const name = banks.size === 2 ? `total trim, bank ${bank.charAt(4)},` : 'total trim'
+    put(
+      `${name} at idle`,
+      idle.filter((c) => c.quantity === bank),
+      '%',
+      true,
+    )
+    if (banks.size === 2 && !alone)
+      put(
+        `${name} all points`,
+        trims.filter((c) => c.quantity === bank),
+        '%',
+        true,
+      )
+  }
+  for (const quantity of others) {
+    const rule = ruleOf(quantity)
+    const rows = changes.filter((c) => c.quantity === quantity)
+    put(rule.label, rows, rule.relative ? '% of it' : rule.unit, rows.some((c) => c.belongs) || rule.better !== 'none')
+  }
+  const group = (d: (typeof drafts)[number]): keyof typeof SHARE =>
+    !isTrim(d.rows[0].quantity) ? 'others' : d.rows === trims || alone ? 'allTrims' : 'idleTrim'
+  const inGroup = (g: keyof typeof SHARE): number => drafts.filter((d) => group(d) === g).length
+  const used = (Object.keys(SHARE) as (keyof typeof SHARE)[]).filter((g) => inGroup(g) > 0)
+  const whole = used.reduce((s, g) => s + SHARE[g], 0)
+  return drafts.map((d) => ({
+    ...d,
+    ...pool(d.rows),
+    alpha: (ALPHA * SHARE[group(d)]) / whole / inGroup(group(d)),
+  }))
+}
+
+const isTrim = (q: ProofQuantity): boolean => q === 'trim1_pct' || q === 'trim2_pct'
+const pointOf = (c: Change): string => `${c.kind} ${c.rpm}`
+
+/** Mean gain over points, banks of a point taken as one, and its standard deviation. */
+function pool(rows: readonly Change[]): { gain: number; sd: number } {
+  const byPoint = new Map<string, Change[]>()
+  for (const c of rows) byPoint.set(pointOf(c), [...(byPoint.get(pointOf(c)) ?? []), c])
+  const n = byPoint.size
+  let [gain, own, common] = [0, 0, 0]
+  for (const same of byPoint.values()) {
+    const mean = (of: (c: Change) => number): number => same.reduce((s, c) => s + of(c), 0) / same.length
+    gain += mean(gainOf) / n
+    const sd = mean((c) => c.uncertainty / 1.645 / scaleOf(c))
+    own += ((1 - COMMON) * sd ** 2) / n ** 2
+    common += (Math.sqrt(COMMON) * sd) / n
+  }
+  return { gain, sd: Math.sqrt(own + common ** 2) }
+}
+
+/** What one change is counted in: shares of the first figure where the rule is one of shares [%]. */
+const scaleOf = (c: Change): number => (ruleOf(c.quantity).relative ? Math.max(Math.abs(c.before), 1e-9) / 100 : 1)
+
+/** How much better one figure became; where nothing is better by itself, how much higher. */
+function gainOf(c: Change): number {
+  const rule: ChangeRule = ruleOf(c.quantity)
+  if (c.belongs) return outside(c.before, c.belongs) - outside(c.after, c.belongs)
+  const d = c.difference / scaleOf(c)
+  switch (rule.better) {
+    case 'zero':
+      return Math.abs(c.before) - Math.abs(c.after)
+    case 'lower':
+      return -d
+    case 'higher':
+    case 'none':
+      return d
+  }
+}
+
+/** Tests that hold at the shared-out chance, step by step: what one that holds had is shared among those that are left. */
+function accepted(tests: readonly Test[], sign: 1 | -1): Set<Test> {
+  const held = new Set<Test>()
+  const open = [...tests]
+  for (;;) {
+    const whole = open.reduce((s, t) => s + t.alpha, 0)
+    const next = open.find((t) => {
+      // what is only other has two sides
+      const alpha = ((ALPHA * t.alpha) / whole) * (t.directed ? 1 : 0.5)
+      return sign * t.gain > upperNormal(alpha) * t.sd
+    })
+    if (!next) return held
+    held.add(next)
+    open.splice(open.indexOf(next), 1)
+  }
+}
+
+/**
+ * How many standard deviations above the mean a normal figure lies with this chance, by rational approximation
+ * (Abramowitz and Stegun, 26.2.23: within 4.5e-4). @param p - 0 < p ≤ 0.5
+ */
+export function upperNormal(p: number): number {
+  const t = Math.sqrt(-2 * Math.log(p))
+  return t - (2.515517 + t * (0.802853 + t * 0.010328)) / (1 + t * (1.432788 + t * (0.189269 + t * 0.001308)))
+}

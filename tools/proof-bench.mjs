@@ -1,0 +1,89 @@
+// Error rates of the proof on simulated visits: measured, perhaps worked on, measured again on another day.
+import {
+  compareRuns,
+  CHANGE_RULES,
+  ENGINE_PATTERNS,
+  findOperatingPoints,
+  HEALTHY,
+  mergePoints,
+  normalFrom,
+  proofVerdict,
+  seededRandom,
+  simulateRecording,
+} from '@uvula/core'
+
+const KINDS = ['four-maf', 'v6-maf', 'v8-maf', 'six-line', 'four-map']
+/** Air between the two runs differs by about this [°C]. */
+const WEATHER_C = 5
+
+/** One car, read twice. @param gainPct - how much nearer to zero its trim really comes */
+function visit(seed, gainPct) {
+  const random = seededRandom(Math.imul(seed + 1, 0x9e3779b1))
+  random()
+  const kind = KINDS[Math.floor(random() * (gainPct ? KINDS.length - 1 : KINDS.length))]
+  const vehicle = { ...ENGINE_PATTERNS.find((p) => p.id === kind).vehicle, name: 'bench', altitudeM: 0 }
+  const normal = normalFrom(random)
+  const ambientC = 18 + 6 * normal()
+  // trim that a sensor which reads low asks for: 1/(1+e) − 1
+  const trim = gainPct ? 4 + 8 * random() : 12 * random()
+  const error = (pct) => 1 / (1 + pct / 100) - 1
+  const read = (pct, day) =>
+    mergePoints(
+      findOperatingPoints(
+        simulateRecording({
+          vehicle,
+          drive: 'shop',
+          seed,
+          day,
+          ambientC: ambientC + (day ? WEATHER_C * normal() : 0),
+          faults: { ...HEALTHY, mafErrorIdle: error(pct), mafErrorFull: error(pct) },
+          pollS: 0.5,
+        }),
+        vehicle,
+      ),
+    )
+  const before = read(trim, 0)
+  const after = read(trim - gainPct, 1)
+  return { vehicle, before, after, normal }
+}
+
+/** What two runs of one car differ by, as the rules state it, drawn for each point by itself and laid over what the simulator gives. */
+const disturbed = (points, normal) =>
+  points.map((p) => ({
+    ...p,
+    means: Object.fromEntries(
+      Object.entries(p.means).map(([id, x]) => {
+        const rule = CHANGE_RULES.find((r) => r.quantity === id)
+        return [id, rule ? x + normal() * rule.betweenRuns * (rule.relative ? Math.abs(x) : 1) : x]
+      }),
+    ),
+  }))
+
+/** Visits of each sort, and how many were told what. */
+export function proofRates(count) {
+  const rates = { natural: { falseBetter: 0, falseRow: 0, seen: 0 }, stated: { falseBetter: 0, falseRow: 0, seen: 0 } }
+  const tell = (v, b, a) => proofVerdict(compareRuns(b, a, v.vehicle.idleSpecRpm))
+  for (let i = 0; i < count; i++) {
+    for (const gain of [0, 3]) {
+      const v = visit(2 * i + (gain ? 1 : 0), gain)
+      for (const [how, b, a] of [
+        ['natural', v.before, v.after],
+        ['stated', disturbed(v.before, v.normal), disturbed(v.after, v.normal)],
+      ]) {
+        const told = tell(v, b, a)
+        const r = rates[how]
+        if (gain) r.seen += told.verdict === 'better' ? 1 : 0
+        else {
+          r.falseBetter += told.pooled.some((p) => p.verdict === 'better') ? 1 : 0
+          r.falseRow += told.changes.some((c) => c.verdict === 'better') ? 1 : 0
+        }
+      }
+    }
+  }
+  return Object.fromEntries(
+    Object.entries(rates).map(([how, r]) => [
+      how,
+      Object.fromEntries(Object.entries(r).map(([k, n]) => [k, n / count])),
+    ]),
+  )
+}
