@@ -1,4 +1,12 @@
-import type { Outcomes, VehicleRecord, VisitFile, VisitNoun, VisitRecord, ThrottlesTaken } from '@uvula/core'
+import type {
+  FillRecord,
+  Outcomes,
+  VehicleRecord,
+  VisitFile,
+  VisitNoun,
+  VisitRecord,
+  ThrottlesTaken,
+} from '@uvula/core'
 
 /** Answer of GET /api/bay. */
 export interface Bay {
@@ -13,6 +21,8 @@ export interface Shop {
   readonly altitudeM: number
   readonly labourPerHour: number
   readonly currency: string
+  /** Tax on labour and parts [%]; none where left out. */
+  readonly taxPct?: number
   /** Week days on which parts arrive, 1 Monday to 7 Sunday. */
   readonly partsDays: readonly number[]
 }
@@ -29,6 +39,8 @@ export interface OutcomeCount {
 export interface VehicleCard {
   readonly vehicle: VehicleRecord
   readonly visits: readonly VisitRecord[]
+  /** Tanks filled, in no order. */
+  readonly fills: readonly FillRecord[]
   readonly temporary: readonly {
     readonly visitId: string
     readonly station: string
@@ -73,7 +85,7 @@ export interface Problem {
 }
 
 /** Nouns that a write may name; each is a path under /api. */
-export type WriteNoun = 'vehicles' | 'visits' | VisitNoun
+export type WriteNoun = 'vehicles' | 'visits' | 'procedures' | 'fills' | VisitNoun
 
 /** One write, as the outbox keeps it and the server takes it. */
 export interface WriteBody {

@@ -69,6 +69,11 @@ export class ShopForm {
 
   @Between(0, 100_000)
   labourPerHour: number
+
+  /** Tax on labour and parts. */
+  @IsOptional()
+  @Between(0, 100, '%')
+  taxPct?: number
 }
 
 /** A trouble code as it is read off a tool. */

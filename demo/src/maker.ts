@@ -38,7 +38,7 @@ export class VisitMaker {
   /** What the service half holds, by noun. */
   private readonly service: Pick<
     VisitFile,
-    'items' | 'counts' | 'steps' | 'ticks' | 'runs' | 'timers' | 'codes' | 'balances'
+    'items' | 'counts' | 'steps' | 'ticks' | 'runs' | 'timers' | 'codes' | 'balances' | 'quotes'
   > = {
     items: [],
     counts: [],
@@ -48,6 +48,7 @@ export class VisitMaker {
     timers: [],
     codes: [],
     balances: [],
+    quotes: [],
   }
   readonly blobs: { mime: string; base64: string }[] = []
   private state: VisitRecord['state'] = 'open'

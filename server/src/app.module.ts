@@ -5,6 +5,9 @@ import { TicksModule } from './ticks/ticks.module.js'
 import { TimersModule } from './timers/timers.module.js'
 import { CodesModule } from './codes/codes.module.js'
 import { StepsModule } from './steps/steps.module.js'
+import { FillsModule } from './fills/fills.module.js'
+import { ProceduresModule } from './procedures/procedures.module.js'
+import { QuotesModule } from './quotes/quotes.module.js'
 import { RunsModule } from './runs/runs.module.js'
 import { Module, type DynamicModule } from '@nestjs/common'
 import { APP_GUARD } from '@nestjs/core'
@@ -54,6 +57,9 @@ export class AppModule {
         CodesModule,
         StepsModule,
         RunsModule,
+        QuotesModule,
+        FillsModule,
+        ProceduresModule,
         BayModule,
         GaugesModule,
         TransducerModule,

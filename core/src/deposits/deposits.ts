@@ -75,6 +75,19 @@ export function authorityLeft(openPct: number, limitPct: number): number {
   return Math.max(0, 1 - openPct / limitPct)
 }
 
+/** Within this share of its range from a stop idle control is near it [–]; ours. */
+const NEAR_A_STOP = 0.08
+
+/**
+ * Which stop idle control is near: shut, it has taken back all the air it can; open, it has none left to give.
+ * @param authority - share of the range that is unused [–]
+ * @param zeroKnown - whether the closed reading is known: without it nothing is said of the shut stop
+ */
+export function nearStop(authority: number, zeroKnown: boolean): 'shut' | 'open' | undefined {
+  if (authority <= NEAR_A_STOP) return 'open'
+  return zeroKnown && authority >= 1 - NEAR_A_STOP ? 'shut' : undefined
+}
+
 /** Idle speed against its band, and what is known of the throttle. */
 export interface IdleSeen {
   readonly rpm: number
@@ -83,6 +96,8 @@ export interface IdleSeen {
   readonly lost?: LostArea
   /** Share of the idle control's opening that is still unused [–]. */
   readonly authority: number
+  /** Which stop idle control is near, where its opening tells it. */
+  readonly nearStop?: 'shut' | 'open'
   /** Whether throttle or idle valve was cleaned, or idle taught, before this reading. */
   readonly cleaned: boolean
 }
@@ -91,13 +106,15 @@ export interface IdleSeen {
 const NEAR_ITS_END = 0.2
 
 /** What an idle speed says of deposits and of learning, in one sentence: only what the figures bear. */
-export function whyIdle({ rpm, band, lost, authority, cleaned }: IdleSeen): string {
+export function whyIdle({ rpm, band, lost, authority, nearStop, cleaned }: IdleSeen): string {
   const stands = `Idle stands at ${rpm.toFixed(0)} rpm`
   if (rpm < band.min)
     return `${stands}, ${(band.min - rpm).toFixed(0)} below its band: it gets less air than it needs${authority < NEAR_ITS_END ? ', and control can hardly open further' : ''}.`
   if (!(rpm > band.max))
     return `${stands}, in its band${authority < NEAR_ITS_END ? ', held there by control that can hardly open further' : ''}.`
   const over = `${(rpm - band.max).toFixed(0)} rpm above its band`
+  if (nearStop === 'shut')
+    return `${stands}, ${over}, and idle control is nearly shut: that is air past it before it is learning${cleaned ? ', cleaned or not' : ''}. Find the air first.`
   if (lost && lost.mm2.high < 0)
     return cleaned
       ? `The controller had learnt to open past the deposits; the same opening now passes ${(-lost.mm2.median).toFixed(0)} mm² more, so idle stands ${over} until it is taught again.`

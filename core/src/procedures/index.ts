@@ -1,5 +1,7 @@
 export * from './procedure.js'
 export * from './library.js'
+export * from './own.js'
+export * from './settling.js'
 export * from './timers.js'
 export * from './access.js'
 export * from './tightening.js'

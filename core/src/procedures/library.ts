@@ -101,6 +101,16 @@ export const SCAN_RESET: Procedure = {
   ],
 }
 
+/** Learnt values that a tool takes back one by one, and what the engine does until each is learnt again. */
+export const ADAPTATIONS = [
+  { id: 'idle', label: 'idle air', until: 'the idle stands high or low for minutes' },
+  { id: 'throttle', label: 'throttle stops', until: 'key on and wait, else it starts badly' },
+  { id: 'egr', label: 'exhaust gas valve', until: 'a stumble at light load can come once' },
+  { id: 'airflow', label: 'airflow', until: 'smoke or flatness under load for a drive' },
+  { id: 'trims', label: 'fuel trims', until: 'the trims of this visit say nothing until it is driven' },
+] as const
+export type AdaptationId = (typeof ADAPTATIONS)[number]['id']
+
 /** Battery off: not reliable on every vehicle, and it takes readiness with it. */
 export const BATTERY_OFF: Procedure = {
   id: 'battery-off',
@@ -122,10 +132,56 @@ export const BATTERY_OFF: Procedure = {
   ],
 }
 
+/** Key on and out by turns: some throttles find their stops by it. Figures are ours: the vehicle's own procedure wins. */
+export const KEY_CYCLES: Procedure = {
+  id: 'key-cycles',
+  label: 'Teach the throttle: key cycles',
+  why: 'At key on and at key out the plate is driven to its stops, and what they read is stored.',
+  done: 'throttle stops taught (key cycles)',
+  donePlain: 'the throttle taught its stops again',
+  verb: 'Teach the throttle',
+  preconditions: [
+    { id: 'selector', label: 'selector in park or neutral, brake on', stop: true },
+    { id: 'hands', label: 'hands and tools out of the throttle: the plate drives shut', stop: true },
+    { id: 'consumers', label: 'consumers, lights and A/C off' },
+    { id: 'supply', label: 'supply at least 12.4 V', reads: { channel: 'battery_v', min: 12.4, max: 15.5 } },
+  ],
+  steps: [
+    { say: 'Key on, engine off, feet off the pedals; at least 30 s', rule: { kind: 'at-least', seconds: 30 } },
+    { say: 'Key out; at least 15 s: the plate is heard', rule: { kind: 'at-least', seconds: 15 } },
+    { say: 'Key on again, feet off; at least 30 s', rule: { kind: 'at-least', seconds: 30 } },
+    { say: 'Key out; at least 15 s', rule: { kind: 'at-least', seconds: 15 } },
+    { say: 'Start, hands and feet off; at least 3 minutes of idle', rule: { kind: 'at-least', seconds: 180 } },
+  ],
+}
+
+/** A drive by which a controller learns what no procedure in the shop teaches it. */
+export const DRIVE_LEARN: Procedure = {
+  id: 'drive-learn',
+  label: 'Drive it to learn',
+  why: 'Idle, trims and overrun are learnt in their own stretches of a drive, and monitors run in them. By a second person or by voice: nobody taps while driving.',
+  done: 'driven to learn: idle, cruise, overrun',
+  donePlain: 'a drive by which its control learns',
+  verb: 'Drive it',
+  preconditions: [
+    { id: 'lamp', label: 'lamp off or steady: flashing, nothing is driven', stop: true },
+    { id: 'second', label: 'a second person taps, or it is tapped standing', stop: true },
+    { id: 'warm', label: 'coolant 75 to 105 °C', reads: { channel: 'ect_c', min: 75, max: 105 } },
+  ],
+  steps: [
+    { say: 'Idle, everything off; at least 2 minutes', rule: { kind: 'at-least', seconds: 120 } },
+    { say: 'Steady speed within the law, light load; at least 5 minutes', rule: { kind: 'at-least', seconds: 300 } },
+    { say: 'Foot off in gear down to 30 km/h, three times; tap each', rule: { kind: 'count', times: 3, withinS: 600 } },
+    { say: 'Stand and idle; at least 2 minutes', rule: { kind: 'at-least', seconds: 120 } },
+  ],
+}
+
 export const PROCEDURES: readonly Procedure[] = [
   KEY_PEDAL_RELEARN,
   STAGED_IDLE_LEARN,
+  KEY_CYCLES,
   SCAN_RESET,
+  DRIVE_LEARN,
   BATTERY_OFF,
   CLEAR_OUT,
 ]

@@ -11,6 +11,7 @@ export const TAKEN_STOPS: Readonly<Record<BalanceRecord['taken']['kind'], readon
   pump: ['belts-fan-hot-coolant'],
   wave: [],
   needle: [],
+  settle: ['exhaust-gas'],
 }
 
 /** Why a bypass screw waits for the linkage. */

@@ -1,5 +1,13 @@
 import { ZERO_CELSIUS_K } from '../air/index.js'
-import { authorityLeft, cleanOpenPct, lostArea, neededAreaMm2, whyIdle, type LostArea } from '../deposits/index.js'
+import {
+  authorityLeft,
+  cleanOpenPct,
+  lostArea,
+  nearStop,
+  neededAreaMm2,
+  whyIdle,
+  type LostArea,
+} from '../deposits/index.js'
 import { hasMaf } from '../engine/index.js'
 import { expectedAirflow, manifoldFromAirflowPa } from '../expectation/index.js'
 import { live, type VisitFile } from './records.js'
@@ -26,6 +34,8 @@ export interface VisitDeposits {
   readonly authority: number
   /** What it would be with a clean throttle [–]; left out where its opening tells nothing. */
   readonly cleanAuthority?: number
+  /** Which stop idle control is near, where that is known. */
+  readonly near?: 'shut' | 'open'
   readonly why: string
   readonly learnt: boolean
 }
@@ -70,13 +80,22 @@ export function visitDeposits(f: VisitFile, round: number): VisitDeposits | unde
   }
   const lost = v.idleControl === 'electronic-throttle' ? lostArea(curve, openPct, neededMm2) : undefined
   const authority = authorityLeft(openPct, v.idleControl === 'idle-valve' ? LIMIT.valve : LIMIT.plate)
+  const near = nearStop(authority, v.idleControl === 'idle-valve' || closed !== undefined)
   return {
     neededMm2,
     openPct,
     lost,
     authority,
     ...(lost ? { cleanAuthority: authorityLeft(cleanOpenPct(curve, neededMm2), LIMIT.plate) } : {}),
-    why: whyIdle({ rpm: idle.rpm, band: v.idleSpecRpm, lost, authority, cleaned: cleanedBefore(f, round) }),
+    ...(near ? { near } : {}),
+    why: whyIdle({
+      ...(near ? { nearStop: near } : {}),
+      rpm: idle.rpm,
+      band: v.idleSpecRpm,
+      lost,
+      authority,
+      cleaned: cleanedBefore(f, round),
+    }),
     learnt: closed !== undefined,
   }
 }

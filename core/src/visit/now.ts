@@ -4,9 +4,9 @@ import { outsideNow } from './judged.js'
 import { isIdleMeasured } from './points.js'
 import { live, type RepairKind, type VisitFile } from './records.js'
 import { isProved, leftStations, mendedStations, plannedRepairs, remediesOf, LETS_AIR_IN } from './remedies.js'
-import { CLEAR_OUT, PROCEDURES } from '../procedures/index.js'
+import { CLEAR_OUT } from '../procedures/index.js'
 import { closeDownRefusals } from './afterFeed.js'
-import { runsGoingOn, stateOfRun, taughtRuns, teachAct } from './runs.js'
+import { procedureOfRun, runsGoingOn, stateOfRun, taughtRuns, teachAct } from './runs.js'
 import { openThings, poolsUnlooked, restartLocked, runningWaits } from './service.js'
 import type { StageId } from './stages.js'
 import { cylinderUnlike, throttlesUnlike } from './taken.js'
@@ -139,7 +139,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
     return act(
       'teach-again',
       'learn',
-      `${PROCEDURES.find((p) => p.id === failedRun.procedure)?.verb ?? 'Teach the idle'} again`,
+      `${procedureOfRun(failedRun)?.verb ?? 'Teach the idle'} again`,
       stateOfRun(f, failedRun)?.reason ?? 'The last attempt failed.',
     )
   if (done.length && !isProved(f))

@@ -1,9 +1,9 @@
-import type { Intent } from '../diagnosis/index.js'
+import type { FaultId, Intent } from '../diagnosis/index.js'
 import type { FeedRequest, MethodId, ProductId, SurfaceId, StageDone } from '../cleaning/index.js'
 import type { StationId, Vehicle } from '../engine/index.js'
 import type { PumpPartId, PumpSample, ThrottleLayoutId, ThrottleTurn } from '../vacuum/index.js'
 import type { Balance } from '../waves/index.js'
-import type { JointShape, RunEvent, Torque } from '../procedures/index.js'
+import type { AdaptationId, IdleSample, JointShape, OwnProcedure, RunEvent, Torque } from '../procedures/index.js'
 import type { Mapping } from '../reading/index.js'
 import type { ChannelId, ChosenStretch, OperatingPoint, PointKind } from '../signals/index.js'
 
@@ -268,6 +268,10 @@ export interface RunRecord extends RecordMeta {
   readonly feed?: Omit<FeedRequest, 'vehicle'>
   /** Round of readings that stood when it began. */
   readonly afterRound?: number | null
+  /** The shop's own procedure as it was when the run was armed: what it is judged by, for ever. */
+  readonly own?: OwnProcedure | null
+  /** Learnt values that were taken back in it. */
+  readonly reset?: readonly AdaptationId[] | null
 }
 
 export interface TimerRecord extends RecordMeta {
@@ -333,11 +337,72 @@ export interface PumpTaken {
   readonly samples: readonly PumpSample[]
 }
 
+/** The idle as it was watched after work, to see whether it settles by itself. */
+export interface SettleTaken {
+  readonly kind: 'settle'
+  readonly samples: readonly IdleSample[]
+}
+
 /** A balance that was taken: of the cylinders by a waveform or by drops, of the throttles by their gauges. */
 export interface BalanceRecord extends RecordMeta {
   readonly visitId: string
   readonly round: number
-  readonly taken: WaveTaken | ThrottlesTaken | DropTaken | NeedleTaken | PumpTaken
+  readonly taken: WaveTaken | ThrottlesTaken | DropTaken | NeedleTaken | PumpTaken | SettleTaken
+}
+
+/** A part as a shop knows it: its own name and number, its own price. */
+export interface QuotePart {
+  readonly name: string
+  readonly number?: string
+  readonly price: number
+}
+
+/** One line of what is offered: a test, a remedy, or a part that somebody else has offered before. */
+export interface QuoteLine {
+  readonly id: string
+  readonly words: string
+  readonly kind: 'test' | 'remedy' | 'elsewhere'
+  readonly minutes: number
+  readonly parts: readonly QuotePart[]
+  /** The cause that it answers, and the chance that it is the cure as it stood when it was offered [–]. */
+  readonly cause?: FaultId
+  readonly chance?: number
+}
+
+/** Who agreed to what, when and how. */
+export interface Agreed {
+  readonly by: string
+  readonly at: string
+  readonly how: (typeof AGREED_HOW)[number]
+  /** Lines that were agreed to. */
+  readonly lines: readonly string[]
+}
+export const AGREED_HOW = ['in person', 'by phone', 'in writing'] as const
+
+/** What is offered before it is done. */
+export interface QuoteRecord extends RecordMeta {
+  readonly visitId: string
+  readonly lines: readonly QuoteLine[]
+  /** The shop's hour and tax as they stood when it was offered. */
+  readonly labourPerHour: number
+  readonly taxPct: number
+  readonly agreed?: Agreed | null
+}
+
+/** A shop's own procedure as it is kept. */
+export interface ProcedureRecord extends RecordMeta {
+  readonly value: OwnProcedure
+}
+
+/** A tank filled, over the weeks of a car. */
+export interface FillRecord extends RecordMeta {
+  readonly vehicleId: string
+  /** yyyy-mm-dd */
+  readonly on: string
+  readonly odometerKm: number
+  readonly litres: number
+  /** To the brim; a part fill counts into the tank that ends at the next brim. */
+  readonly full: boolean
 }
 
 /** Everything of one visit. */
@@ -360,6 +425,7 @@ export interface VisitFile {
   readonly timers: readonly TimerRecord[]
   readonly codes: readonly CodeRecord[]
   readonly balances: readonly BalanceRecord[]
+  readonly quotes: readonly QuoteRecord[]
 }
 
 /** Nouns of a visit's collections. */
@@ -379,6 +445,7 @@ export const VISIT_NOUNS = [
   'timers',
   'codes',
   'balances',
+  'quotes',
 ] as const
 
 /** Kind of operating point of a slot, and the speed it is held at. */

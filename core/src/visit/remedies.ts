@@ -1,10 +1,10 @@
 import { methodInfo, productInfo, surfaceInfo } from '../cleaning/index.js'
 import type { FaultId } from '../diagnosis/index.js'
 import { kindOfStation, stationInfo, type StationId, type StationKind } from '../engine/index.js'
-import { PROCEDURES } from '../procedures/index.js'
+import { ADAPTATIONS } from '../procedures/index.js'
 import { isIdleMeasured, lastRound, readingsOf } from './points.js'
 import { live, type RecordMeta, type RepairKind, type RepairRecord, type RunRecord, type VisitFile } from './records.js'
-import { feedOfRun, stateOfRun } from './runs.js'
+import { feedOfRun, procedureOfRun, stateOfRun } from './runs.js'
 import { productsOf, stepWords } from './steps.js'
 import { takenOf } from './taken.js'
 import { SPREAD_LIMIT_KPA, spreadOf } from '../vacuum/index.js'
@@ -193,14 +193,15 @@ function runs(f: VisitFile): Remedy[] {
       ]
     }
     if (state?.status !== 'passed') return []
-    const { done = r.procedure, donePlain } = PROCEDURES.find((p) => p.id === r.procedure) ?? {}
+    const { done = r.procedure, donePlain } = procedureOfRun(r) ?? {}
+    const reset = ADAPTATIONS.filter((a) => r.reset?.includes(a.id)).map((a) => a.label)
     return [
       {
         ...common,
         kind: 'relearn',
         minutes: minutesOf(r) + RELEARN_SETUP_MINUTES,
         partsPrice: 0,
-        words: `${done}, attempt ${r.attempt}`,
+        words: `${done}${reset.length ? `: ${reset.join(', ')}` : ''}, attempt ${r.attempt}`,
         plain: donePlain,
         answers: [],
       },

@@ -3,9 +3,12 @@ import type { Vehicle } from '../engine/index.js'
 import {
   BATTERY_OFF,
   CLEAR_OUT,
+  DRIVE_LEARN,
   FEED_PRECONDITIONS,
   feedRunState,
+  KEY_CYCLES,
   KEY_PEDAL_RELEARN,
+  procedureOfOwn,
   PROCEDURES,
   runState,
   SCAN_RESET,
@@ -26,17 +29,18 @@ export function planOfRun(f: VisitFile, feed: Omit<FeedRequest, 'vehicle'>): Fee
 /** Procedures that this engine's controller can be taught or reset by, the one that fits best first; none without a controller. */
 export function proceduresFor(v: Vehicle): readonly Procedure[] {
   if (v.injection === 'carburettor') return []
-  if (v.idleControl === 'none') return [SCAN_RESET, BATTERY_OFF]
+  if (v.idleControl === 'none') return [SCAN_RESET, DRIVE_LEARN, BATTERY_OFF]
   return v.idleControl === 'idle-valve'
-    ? [STAGED_IDLE_LEARN, KEY_PEDAL_RELEARN, SCAN_RESET, BATTERY_OFF]
-    : [KEY_PEDAL_RELEARN, STAGED_IDLE_LEARN, SCAN_RESET, BATTERY_OFF]
+    ? [STAGED_IDLE_LEARN, KEY_PEDAL_RELEARN, SCAN_RESET, DRIVE_LEARN, BATTERY_OFF]
+    : [KEY_PEDAL_RELEARN, STAGED_IDLE_LEARN, KEY_CYCLES, SCAN_RESET, DRIVE_LEARN, BATTERY_OFF]
 }
 
 /** What is taught after work on this engine, as an act; undefined where there is nothing to teach. */
 export const teachAct = (v: Vehicle): string | undefined => proceduresFor(v)[0]?.verb
 
-/** Procedure of a run that steps lead; a feed is led by the clock. */
-export const procedureOfRun = (r: RunRecord): Procedure | undefined => PROCEDURES.find((p) => p.id === r.procedure)
+/** Procedure of a run that steps lead, a shop's own as it was when the run was armed; a feed is led by the clock. */
+export const procedureOfRun = (r: Pick<RunRecord, 'procedure' | 'own'>): Procedure | undefined =>
+  r.own ? procedureOfOwn(r.own) : PROCEDURES.find((p) => p.id === r.procedure)
 
 /** What is seen to before a run begins. */
 export const preconditionsOfRun = (r: RunRecord): readonly Precondition[] =>

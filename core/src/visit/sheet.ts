@@ -26,8 +26,7 @@ import {
 } from './remedies.js'
 import { reachedLines } from './reached.js'
 import { stepWords } from './steps.js'
-import { PROCEDURES } from '../procedures/index.js'
-import { stateOfRun } from './runs.js'
+import { procedureOfRun, stateOfRun } from './runs.js'
 import { openThings } from './service.js'
 import { cylinderUnlike, takenOf, throttlesUnlike } from './taken.js'
 import { PUMP_PARTS, pumpSaid, SPREAD_LIMIT_KPA, spreadOf } from '../vacuum/index.js'
@@ -275,11 +274,7 @@ function openWork(f: VisitFile): string[] {
   const runs = live(f.runs).flatMap((r) => {
     const state = r.procedure === 'feed' ? undefined : stateOfRun(f, r)
     return state && (state.status === 'failed' || state.status === 'stopped')
-      ? [
-          line(
-            `${PROCEDURES.find((p) => p.id === r.procedure)?.donePlain ?? r.procedure}, attempt ${r.attempt}: ${state.reason ?? state.status}`,
-          ),
-        ]
+      ? [line(`${procedureOfRun(r)?.donePlain ?? r.procedure}, attempt ${r.attempt}: ${state.reason ?? state.status}`)]
       : []
   })
   return [...steps, ...runs]

@@ -7,6 +7,7 @@ import {
   throttleAdvice,
   type ThrottleLayoutId,
 } from '../vacuum/index.js'
+import { idleSamplesProblem } from '../procedures/index.js'
 import type { BalanceRecord, DropTaken, PumpTaken, ThrottlesTaken, WaveTaken } from './records.js'
 
 const number = (x: unknown, low: number, high: number): x is number => typeof x === 'number' && x >= low && x <= high
@@ -17,7 +18,7 @@ const MOST_BYTES = 40_000
 
 /** What is wrong with a balance that somebody sends, in words; undefined when nothing is. */
 export function takenProblem(input: unknown): string | undefined {
-  if (!object(input)) return 'taken must be one object with its kind: wave, throttles, drop, needle or pump'
+  if (!object(input)) return 'taken must be one object with its kind: wave, throttles, drop, needle, pump or settle'
   if (JSON.stringify(input).length > MOST_BYTES) return `taken must be at most ${MOST_BYTES} characters of JSON`
   switch (input.kind) {
     case 'wave':
@@ -32,8 +33,10 @@ export function takenProblem(input: unknown): string | undefined {
       return pumpProblem(input as unknown as PumpTaken)
     case 'drop':
       return dropProblem(input as unknown as DropTaken)
+    case 'settle':
+      return idleSamplesProblem(input.samples)
     default:
-      return 'taken.kind must be one of: wave, throttles, drop, needle, pump'
+      return 'taken.kind must be one of: wave, throttles, drop, needle, pump, settle'
   }
 }
 

@@ -4,6 +4,9 @@ import { TickEntity } from '../ticks/tick.entity.js'
 import { TimerEntity } from '../timers/timer.entity.js'
 import { BalanceEntity } from '../balances/balance.entity.js'
 import { CodeEntity } from '../codes/code.entity.js'
+import { FillEntity } from '../fills/fill.entity.js'
+import { ProcedureEntity } from '../procedures/procedure.entity.js'
+import { QuoteEntity } from '../quotes/quote.entity.js'
 import { StepEntity } from '../steps/step.entity.js'
 import { RunEntity } from '../runs/run.entity.js'
 import { FindingEntity } from '../findings/finding.entity.js'
@@ -33,6 +36,7 @@ export const LISTS = {
   balances: BalanceEntity,
   steps: StepEntity,
   runs: RunEntity,
+  quotes: QuoteEntity,
 } as const
 
 export const ENTITIES = [
@@ -43,4 +47,6 @@ export const ENTITIES = [
   WriteEntity,
   BlobEntity,
   ShopEntity,
+  ProcedureEntity,
+  FillEntity,
 ]

@@ -9,6 +9,7 @@ import { Remedies1700000000006 } from './0006-remedies.js'
 import { Balances1700000000007 } from './0007-balances.js'
 import { Opening1700000000008 } from './0008-opening.js'
 import { Washes1700000000009 } from './0009-washes.js'
+import { Learning1700000000010 } from './0010-learning.js'
 
 type Pragmas = { pragma: (sql: string) => void }
 
@@ -28,6 +29,7 @@ export function databaseOptions(path: string): DataSourceOptions {
       Balances1700000000007,
       Opening1700000000008,
       Washes1700000000009,
+      Learning1700000000010,
     ],
     migrationsRun: true,
     synchronize: false,

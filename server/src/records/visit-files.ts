@@ -83,6 +83,7 @@ export class VisitFiles {
           timers: of('timers', id),
           codes: of('codes', id),
           balances: of('balances', id),
+          quotes: of('quotes', id),
         },
       ]
     })

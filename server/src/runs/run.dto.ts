@@ -1,9 +1,12 @@
 import {
+  ADAPTATIONS,
   METHODS,
-  PROCEDURES,
+  ownProcedureProblem,
   STATIONS,
   type FeedRequest,
+  type AdaptationId,
   type MethodId,
+  type OwnProcedure,
   FEED_EQUIPMENT,
   RUN_EVENTS,
   type RunEvent,
@@ -11,9 +14,9 @@ import {
 } from '@uvula/core'
 import { ApiProperty } from '@nestjs/swagger'
 import { Type } from 'class-transformer'
-import { ArrayMaxSize, IsArray, IsObject, IsOptional, ValidateNested } from 'class-validator'
+import { ArrayMaxSize, IsArray, IsIn, IsObject, IsOptional, ValidateNested } from 'class-validator'
 import { FeedForm } from '@uvula/contract'
-import { Choice, describeForm, Flag, Num, Text, TextList, Whole, WriteDto } from '../records/fields.js'
+import { Choice, describeForm, Flag, Judged, Num, Text, TextList, Whole, WriteDto } from '../records/fields.js'
 
 export class RunEventDto {
   @Choice(RUN_EVENTS) kind: RunEvent['kind']
@@ -77,7 +80,7 @@ describeForm(FeedDto, ['doseMl', 'labelMaxMl', 'rpm', 'airGS', 'coolantC', 'boos
 
 export class RunDto extends WriteDto {
   @Text(100) visitId: string
-  @Choice([...PROCEDURES.map((p) => p.id), 'feed']) procedure: string
+  @Text(100) procedure: string
   @Whole(1, 99) attempt: number
   @TextList(60) preconditions: string[]
   @IsArray()
@@ -93,4 +96,11 @@ export class RunDto extends WriteDto {
   @ApiProperty({ type: FeedDto, required: false })
   feed?: FeedDto
   @Whole(0, 50, { optional: true }) afterRound?: number | null
+  /** A shop's own procedure as it was when the run was armed. */
+  @Judged('own', ownProcedureProblem, { optional: true }) own?: OwnProcedure | null
+  @IsOptional()
+  @IsArray()
+  @IsIn(ADAPTATIONS.map((a) => a.id), { each: true })
+  @ApiProperty({ enum: ADAPTATIONS.map((a) => a.id), isArray: true, required: false })
+  reset?: AdaptationId[] | null
 }

@@ -1,4 +1,4 @@
-import type { RunEvent, RunRecord } from '@uvula/core'
+import type { AdaptationId, OwnProcedure, RunEvent, RunRecord } from '@uvula/core'
 import { Column, Entity, Index } from 'typeorm'
 import { RecordEntity } from '../records/record.entity.js'
 
@@ -11,4 +11,6 @@ export class RunEntity extends RecordEntity {
   @Column({ type: 'simple-json' }) events: RunEvent[]
   @Column({ type: 'simple-json', nullable: true }) feed?: RunRecord['feed'] | null
   @Column({ type: 'integer', nullable: true }) afterRound?: number | null
+  @Column({ type: 'simple-json', nullable: true }) own?: OwnProcedure | null
+  @Column({ type: 'simple-json', nullable: true }) reset?: AdaptationId[] | null
 }

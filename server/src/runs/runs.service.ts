@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common'
-import { allEvents, mayBegin, type RunRecord } from '@uvula/core'
-import { refused } from '../records/problem.js'
+import { allEvents, mayBegin, procedureOfRun, type RunRecord } from '@uvula/core'
+import { badField, refused } from '../records/problem.js'
 import { RecordWriter } from '../records/record-writer.js'
 import { VisitFiles } from '../records/visit-files.js'
 import type { RunDto } from './run.dto.js'
@@ -24,7 +24,11 @@ export class RunsService {
       attempt: dto.attempt,
       preconditions: dto.preconditions,
       afterRound: dto.afterRound ?? null,
+      own: dto.own ?? null,
+      reset: dto.reset ?? null,
     }
+    if (dto.procedure !== 'feed' && (!procedureOfRun(own) || (own.own && own.own.id !== dto.procedure)))
+      throw badField('procedure', dto.procedure, 'a procedure that is known here, or the shop’s own with it')
     const events = dto.events.map((e) => ({ kind: e.kind, atMs: e.atMs }))
     const feed = dto.feed && {
       ...dto.feed,

@@ -14,7 +14,7 @@ export class ShopDto extends ShopForm {
   partsDays: number[]
 }
 
-describeForm(ShopDto, ['altitudeM', 'labourPerHour'], ['name'])
+describeForm(ShopDto, ['altitudeM', 'labourPerHour', 'taxPct'], ['name'])
 
 export class OpenShopDto {
   @Choice(['own', 'demo']) which: 'own' | 'demo'

@@ -5,6 +5,7 @@ import {
   checkVehicle,
   live,
   spreadsLeft,
+  type FillRecord,
   type SoundRecord,
   type VehicleRecord,
   type VisitRecord,
@@ -15,6 +16,7 @@ import { ProblemException, notFound } from '../records/problem.js'
 import { RecordWriter } from '../records/record-writer.js'
 import { toRecord } from '../records/record.entity.js'
 import { VisitFiles } from '../records/visit-files.js'
+import { FillEntity } from '../fills/fill.entity.js'
 import { VisitEntity } from '../visits/visit.entity.js'
 import { Weigher } from '../weigher/weigher.js'
 import type { VehicleDto } from './vehicle.dto.js'
@@ -83,7 +85,9 @@ export class VehiclesService {
       openedAt: newest.f.visit.openedAt,
       lines: [...newest.sheet.left, ...newest.sheet.advised],
     }
+    const fills = await this.source.manager.findBy(FillEntity, { vehicleId: id, deleted: false })
     return {
+      fills: fills.map((x) => toRecord<FillRecord>(x)),
       vehicle: toRecord(vehicle),
       visits: visits.map((v) => toRecord<VisitRecord>(v)),
       temporary,

@@ -20,6 +20,9 @@ const NOUN_WORDS: Readonly<Record<WriteNoun, string>> = {
   timers: 'a timer',
   codes: 'a code',
   balances: 'a balance',
+  quotes: 'the quote',
+  procedures: 'a procedure',
+  fills: 'a fill',
 }
 
 type Fields = Readonly<Record<string, unknown>>
