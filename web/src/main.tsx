@@ -24,6 +24,8 @@ const Live = lazy(() => import('./live/Live.js').then((m) => ({ default: m.Live 
 const RecordingPage = lazy(() => import('./recording/RecordingPage.js').then((m) => ({ default: m.RecordingPage })))
 const NewCar = lazy(() => import('./car/NewCar.js').then((m) => ({ default: m.NewCar })))
 const Card = lazy(() => import('./car/Card.js').then((m) => ({ default: m.Card })))
+const ProceduresPage = lazy(() => import('./procedures/ProceduresPage.js').then((m) => ({ default: m.ProceduresPage })))
+const TryRun = lazy(() => import('./procedures/TryRun.js').then((m) => ({ default: m.TryRun })))
 const SettingsPage = lazy(() => import('./settings/SettingsPage.js').then((m) => ({ default: m.SettingsPage })))
 
 /** The screen of an address; one that cannot be loaded is left behind with its address. */
@@ -36,6 +38,8 @@ function Screens() {
           <Route path="/" element={<Bay />} />
           <Route path="/new" element={<NewCar />} />
           <Route path="/settings" element={<SettingsPage />} />
+          <Route path="/procedures/:id?" element={<ProceduresPage />} />
+          <Route path="/procedures/:id/try" element={<TryRun />} />
           <Route path="/car/:id" element={<Card />} />
           <Route path="/visit/:id/run/:run" element={<HandsBusy />} />
           <Route path="/visit/:id/live" element={<Live />} />

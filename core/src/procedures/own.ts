@@ -35,8 +35,10 @@ export type OwnChecked =
   { readonly ok: true; readonly value: OwnProcedure } | { readonly ok: false; readonly problems: readonly OwnProblem[] }
 
 /** Stand before every procedure of a shop's own, whatever its book says. */
-export const STANDING_STOPS: readonly Precondition[] = [
-  { id: 'selector', label: 'selector in park or neutral, brake on; a drive: lamp not flashing', stop: true },
+export const standingStops = (kind: OwnKind): readonly Precondition[] => [
+  kind === 'drive'
+    ? { id: 'lamp', label: 'lamp off or steady: flashing, nothing is driven', stop: true }
+    : { id: 'selector', label: 'selector in park or neutral, brake on', stop: true },
   { id: 'extraction', label: 'extraction on, or in the open air', stop: true },
 ]
 
@@ -240,7 +242,8 @@ export function ownProcedureProblem(x: unknown): string | undefined {
 /** A shop's own procedure as any other: with the STOPs that stand before each, and how a sheet tells it. */
 export function procedureOfOwn(p: OwnProcedure): Procedure {
   const kind = OWN_KINDS.find((k) => k.id === p.kind)!
-  const own = p.preconditions.filter((c) => !STANDING_STOPS.some((s) => s.id === c.id))
+  const standing = standingStops(p.kind)
+  const own = p.preconditions.filter((c) => !standing.some((s) => s.id === c.id))
   return {
     id: p.id,
     label: p.label,
@@ -248,7 +251,7 @@ export function procedureOfOwn(p: OwnProcedure): Procedure {
     done: `${p.label} (by ${p.source}, read ${p.sourceDate})`,
     donePlain: kind.donePlain,
     verb: kind.verb,
-    preconditions: [...STANDING_STOPS, ...own],
+    preconditions: [...standing, ...own],
     steps: p.steps,
   }
 }

@@ -1,4 +1,5 @@
 import type { Precondition } from '../procedures/index.js'
+import type { ChannelId } from '../signals/index.js'
 import { live, type ReadingRecord, type VisitFile } from './records.js'
 
 /** How old a typed reading may be and still speak for now [ms]: an engine's coolant holds that long. */
@@ -33,10 +34,23 @@ export function preconditionReading(f: VisitFile, p: Precondition, nowMs: number
   }
 }
 
-/** Preconditions that readings tell by themselves now: they need no tick. A STOP always does. */
-export const measuredPreconditions = (f: VisitFile, list: readonly Precondition[], nowMs: number): string[] =>
+/** Figures that are read live at this moment, by channel, in its own unit. */
+export type LiveFigures = Readonly<Partial<Record<ChannelId, number>>>
+
+/**
+ * Preconditions that readings tell by themselves now: they need no tick. A STOP always does. A live figure goes before any
+ * that was typed: where it stands outside, an older one inside says nothing.
+ */
+export const measuredPreconditions = (
+  f: VisitFile,
+  list: readonly Precondition[],
+  nowMs: number,
+  now: LiveFigures = {},
+): string[] =>
   list
     .filter((p) => {
+      const figure = p.reads && now[p.reads.channel]
+      if (p.reads && figure !== undefined && !p.stop) return figure >= p.reads.min && figure <= p.reads.max
       const r = p.stop ? undefined : preconditionReading(f, p, nowMs)
       return r !== undefined && r.inside && r.fresh
     })

@@ -340,6 +340,9 @@ export interface PumpTaken {
 /** The idle as it was watched after work, to see whether it settles by itself. */
 export interface SettleTaken {
   readonly kind: 'settle'
+  /** When watching began, ISO 8601; the samples count from here. */
+  readonly beganAt: string
+  readonly ended?: boolean
   readonly samples: readonly IdleSample[]
 }
 

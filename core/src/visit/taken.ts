@@ -34,7 +34,9 @@ export function takenProblem(input: unknown): string | undefined {
     case 'drop':
       return dropProblem(input as unknown as DropTaken)
     case 'settle':
-      return idleSamplesProblem(input.samples)
+      return typeof input.beganAt !== 'string' || Number.isNaN(Date.parse(input.beganAt))
+        ? 'taken.beganAt must be a moment, ISO 8601'
+        : idleSamplesProblem(input.samples)
     default:
       return 'taken.kind must be one of: wave, throttles, drop, needle, pump, settle'
   }

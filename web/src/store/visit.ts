@@ -135,6 +135,8 @@ export function connectOutbox(client: QueryClient): void {
     )
     client.setQueryData<Bay>(['bay'], (b) => b && { ...b, rows: b.rows.map(into) })
     if (w.noun === 'reports' && w.visitId) void client.invalidateQueries({ queryKey: ['visit', w.visitId] })
+    if (w.noun === 'procedures') void client.invalidateQueries({ queryKey: ['procedures'] })
+    if (w.noun === 'fills') void client.invalidateQueries({ queryKey: ['card'] })
     if (w.noun === 'visits' || w.noun === 'vehicles') void client.invalidateQueries({ queryKey: ['bay'] })
   })
 }
