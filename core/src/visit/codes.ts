@@ -1,8 +1,15 @@
+import { troubleCodeMeaning } from '../link/index.js'
+import { live, type CodeRecord, type VisitFile } from './records.js'
+import { stateOfRun } from './runs.js'
+
+/** Work that may set a code of its own. */
+export type CodeSource = 'sensor-unplugged' | 'throttle-cleaned' | 'fed' | 'battery-off'
+
 /** A code that our own work may set: number, meaning in our words, and which work. */
 export interface ExpectedCode {
   readonly code: string
   readonly label: string
-  readonly from: 'sensor-unplugged' | 'throttle-cleaned' | 'fed' | 'battery-off'
+  readonly from: CodeSource
 }
 
 export const EXPECTED_CODES: readonly ExpectedCode[] = [
@@ -22,3 +29,48 @@ export const CLEARING_WIPES =
 /** The expected code of a number, or undefined: then it is a finding. */
 export const expectedCode = (code: string): ExpectedCode | undefined =>
   EXPECTED_CODES.find((c) => c.code === code.toUpperCase())
+
+/** What of this visit's work may have set codes. */
+export function codeSources(f: VisitFile): ReadonlySet<CodeSource> {
+  const out = new Set<CodeSource>()
+  const at = (station: string): boolean =>
+    live(f.items).some((i) => i.station === station) ||
+    live(f.steps).some((s) => s.station === station) ||
+    live(f.repairs).some((r) => r.state === 'done' && r.station === station && r.kind !== 'leave')
+  if (at('airflow-sensor')) out.add('sensor-unplugged')
+  if (live(f.steps).some((s) => s.station === 'throttle' || s.station === 'idle-valve')) out.add('throttle-cleaned')
+  if (live(f.repairs).some((r) => r.state === 'done' && r.kind === 'clean' && r.station === 'throttle'))
+    out.add('throttle-cleaned')
+  if (live(f.runs).some((r) => r.procedure === 'feed' && r.events.length > 0)) out.add('fed')
+  if (batteryWasOff(f)) out.add('battery-off')
+  return out
+}
+
+/** Whether the battery was off in this visit, by a timer or by its procedure. */
+export const batteryWasOff = (f: VisitFile): boolean =>
+  live(f.timers).some((t) => t.kind === 'battery-off') ||
+  live(f.runs).some((r) => r.procedure === 'battery-off' && stateOfRun(f, r)?.status === 'passed')
+
+/** Whose a code is that was read: what it came with, what this work can have set, else a finding. */
+export type Whose = { readonly whose: 'came' | 'finding' } | { readonly whose: 'ours'; readonly label: string }
+
+/** Only a code that was not there before and that something done here can set may be ours. */
+export function whoseCode(f: VisitFile, c: Pick<CodeRecord, 'code' | 'when'>): Whose {
+  if (c.when === 'before') return { whose: 'came' }
+  if (live(f.codes).some((x) => x.when === 'before' && x.code === c.code)) return { whose: 'came' }
+  const expected = expectedCode(c.code)
+  return expected && codeSources(f).has(expected.from) ? { whose: 'ours', label: expected.label } : { whose: 'finding' }
+}
+
+/** Whose a code is, in words. */
+export function whoseSaid(f: VisitFile, c: Pick<CodeRecord, 'code' | 'when'>): string {
+  const w = whoseCode(f, c)
+  switch (w.whose) {
+    case 'ours':
+      return `can be ours, ${w.label}`
+    case 'came':
+      return c.when === 'before' ? (troubleCodeMeaning(c.code) ?? 'came with it') : 'was there before: not ours'
+    case 'finding':
+      return 'not ours: a finding'
+  }
+}

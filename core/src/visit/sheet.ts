@@ -2,7 +2,7 @@ import { airPathOf, describeEngine, lookItemsOf, maybeStation, stationInfo } fro
 import { provedSaid, type Change } from '../proof/index.js'
 import { CAUSES, codeMeaning, faultOf, NEEDLES, testInfo, type Diagnosis } from '../diagnosis/index.js'
 import { COOLANT_BLED, coolantSeen } from './closing.js'
-import { expectedCode } from './codes.js'
+import { whoseCode } from './codes.js'
 import { visitDeposits } from './deposits.js'
 import { expectedGain } from './expectedGain.js'
 import { complaintOf } from './figures.js'
@@ -13,7 +13,7 @@ import { judgedIdle, type Judged } from './judged.js'
 import { vehicleAtPlace, visitPressureKpa } from './place.js'
 import { isIdleMeasured, lastRound, pointsOfRound } from './points.js'
 import { besidesTheWork, proofBetween, proofsOf, type Proof } from './proofs.js'
-import { ARRIVALS, live, type FindingRecord, type ItemRecord, type VisitFile } from './records.js'
+import { ARRIVALS, live, type CodeRecord, type FindingRecord, type ItemRecord, type VisitFile } from './records.js'
 import {
   isProved,
   leftStations,
@@ -283,12 +283,20 @@ function openWork(f: VisitFile): string[] {
 function codesOfOurs(f: VisitFile): string[] {
   return live(f.codes)
     .filter((c) => c.when !== 'before')
-    .map((c) => {
-      const own = expectedCode(c.code)
-      return line(
-        `code ${c.code}, ${c.state}, read ${c.when === 'after' ? 'after the work' : 'after the drive'}: ${own ? `can be of this work (${own.label})` : 'not of this work'}${c.cleared ? ', cleared' : ''}`,
-      )
-    })
+    .map((c) =>
+      line(
+        `code ${c.code}, ${c.state}, read ${c.when === 'after' ? 'after the work' : 'after the drive'}: ${whoseOnSheet(f, c)}${c.cleared ? ', cleared' : ''}`,
+      ),
+    )
+}
+
+function whoseOnSheet(f: VisitFile, c: CodeRecord): string {
+  const w = whoseCode(f, c)
+  return w.whose === 'ours'
+    ? `can be of this work (${w.label})`
+    : w.whose === 'came'
+      ? 'there before the work too'
+      : 'not of this work'
 }
 
 /** Whether what the visit names is air that was not measured: only then is a trim an account of air. */

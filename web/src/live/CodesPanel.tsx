@@ -1,12 +1,12 @@
 import { useState } from 'react'
 import {
   CLEARING_WIPES,
-  expectedCode,
   live,
   maybeChannel,
   NO_CODES,
   remediesOf,
   troubleCodeMeaning,
+  whoseCode,
   type ChannelId,
   type CodeRecord,
   type Gate,
@@ -119,7 +119,7 @@ export function CodesPanel({ file, able, keep: mayKeep }: { file: VisitFile; abl
       {none && <p>No code at {sayTime(read.at)}.</p>}
       <ul>
         {codes.map((code) => {
-          const own = when === 'before' ? undefined : expectedCode(code)
+          const own = whoseCode(file, { code, when })
           return (
             <li
               className="px-0 py-6 border-b border-b-line leading-snug"
@@ -131,7 +131,7 @@ export function CodesPanel({ file, able, keep: mayKeep }: { file: VisitFile; abl
               <br />
               <span className="text-small">
                 {standing(code)}
-                {own ? `; expected from our own work: ${own.label}` : ''}
+                {own.whose === 'ours' ? `; expected from our own work: ${own.label}` : ''}
               </span>
             </li>
           )

@@ -1,14 +1,6 @@
 import { useState } from 'react'
 import { CodeForm } from '@uvula/contract'
-import {
-  expectedCode,
-  live,
-  maybeChannel,
-  troubleCodeMeaning,
-  type ChannelId,
-  type CodeRecord,
-  type VisitFile,
-} from '@uvula/core'
+import { live, maybeChannel, whoseSaid, type ChannelId, type CodeRecord, type VisitFile } from '@uvula/core'
 import { Choose } from '../kit/Choose.js'
 import { Tick } from '../kit/Tick.js'
 import { useChecked } from '../kit/useChecked.js'
@@ -71,8 +63,6 @@ export function Codes({ file, at }: { file: VisitFile; at?: CodeRecord['when'] }
         {live(file.codes)
           .filter((c) => !at || c.when === at)
           .map((c) => {
-            // what it came with is nobody's work here
-            const own = c.when === 'before' ? undefined : expectedCode(c.code)
             return (
               <li
                 className="border-b border-b-line gap-8 grid grid-cols-[1fr_auto_auto] items-center min-h-52 leading-tight"
@@ -80,12 +70,7 @@ export function Codes({ file, at }: { file: VisitFile; at?: CodeRecord['when'] }
                 data-code={c.code}
               >
                 <span>
-                  <b>{c.code}</b> {c.when.replace('-', ' ')}:{' '}
-                  {c.when === 'before'
-                    ? (troubleCodeMeaning(c.code) ?? 'came with it')
-                    : own
-                      ? `can be ours, ${own.label}`
-                      : 'not ours: a finding'}
+                  <b>{c.code}</b> {c.when.replace('-', ' ')}: {whoseSaid(file, c)}
                   {c.frame && <Frame values={c.frame} />}
                 </span>
                 <span className="ml-6 text-soft text-small">{c.state}</span>

@@ -124,9 +124,11 @@ export function ProcedureEditor({
       </button>
       <ConditionRows form={form} rows={conditions} />
       <p className="text-small text-soft">
-        Standing before each: {standingStops(draft.kind)
+        Standing before each:{' '}
+        {standingStops(draft.kind)
           .map((s) => `STOP ${s.label}`)
-          .join('; ')}.
+          .join('; ')}
+        .
       </p>
       {rest.map((p) => (
         <p key={p.field + p.message} className="wrong" role="alert">

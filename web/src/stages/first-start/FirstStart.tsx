@@ -15,7 +15,8 @@ import { Codes } from '../../parts/Codes.js'
 import { useNow } from '../../parts/Timers.js'
 import { newId } from '../../store/database.js'
 import { useWriter } from '../../store/visit.js'
-import { Coolant } from '../close-up/Coolant.js'
+import { AfterWork, Readiness } from './AfterWork.js'
+import { LiveMinute } from './LiveMinute.js'
 
 /** What the first minutes bring, what locks the starter, and the codes that are ours. */
 export function FirstStart({ file }: { file: VisitFile }) {
@@ -87,14 +88,16 @@ export function FirstStart({ file }: { file: VisitFile }) {
           </div>
         )}
         <FirstMinutes vehicle={file.vehicle.spec} />
-        <Coolant file={file} />
+        <LiveMinute file={file} />
         <AfterFeed file={file} />
         <p className="text-soft text-small">A slow, uneven or stopped starter is liquid: stop.</p>
       </section>
       <section>
+        <AfterWork file={file} />
         <h2 className="text-soft text-small">codes: read, ours or not, cleared, read again</h2>
         <Codes file={file} />
         <p className="text-small">{CLEARING_WIPES}</p>
+        <Readiness file={file} />
       </section>
     </div>
   )
