@@ -3,6 +3,7 @@ import { coolantBleedRefusals } from './closing.js'
 import { closeDownRefusals } from './afterFeed.js'
 import { mayCloseUp, runningWaits } from './service.js'
 import { isProved, plannedRepairs, remediesOf } from './remedies.js'
+import { beyondAgreed, mayWork } from './quote.js'
 import type { Gate, Refusal } from './gate.js'
 import { live, type RepairRecord, type VisitFile } from './records.js'
 
@@ -39,6 +40,8 @@ export function checkRepair(f: VisitFile, r: RepairRecord): Refusal[] {
         message: 'A wrap is a temporary repair: mark it so, with the day of its next look.',
       })
   }
+  const work = r.state === 'done' && r.kind !== 'leave' ? mayWork(f, r.at) : undefined
+  if (work && !work.ok) out.push(...work.refusals)
   if (r.temporary && !r.recheckOn)
     out.push({
       rule: 'recheck-date',
@@ -72,7 +75,7 @@ export function mayIssueReport(f: VisitFile, nowMs: number): Gate {
     })
   for (const r of live(f.repairs).filter((x) => x.state === 'done'))
     refusals.push(...checkRepair(f, r).filter((x) => x.rule === 'recheck-date'))
-  refusals.push(...coolantBleedRefusals(f))
+  refusals.push(...beyondAgreed(f), ...coolantBleedRefusals(f))
   const close = mayCloseUp(f)
   if (!close.ok) refusals.push(...close.refusals)
   refusals.push(...closeDownRefusals(f), ...runningWaits(f, nowMs))

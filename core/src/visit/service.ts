@@ -5,6 +5,7 @@ import { live, type RunRecord, type VisitFile } from './records.js'
 import { fedSoFar } from './fedSoFar.js'
 import { closeDownRefusals } from './afterFeed.js'
 import { POOLS_LOOKED, POOLS_OF_BOTH } from './pools.js'
+import { mayWork } from './quote.js'
 import { fedMl } from './remedies.js'
 import { endOfRunMs, feedOfRun, planOfRun, preconditionsOfRun, runsGoingOn } from './runs.js'
 
@@ -86,6 +87,8 @@ export function mayBegin(f: VisitFile, r: RunRecord, nowMs: number): Gate {
   if (r.procedure !== 'feed') out.push(...closeDownRefusals(f), ...poolsUnlooked(f))
   const feeding = runsGoingOn(f).some((x) => x.procedure === 'feed' && x.id !== r.id)
   if (r.procedure === 'feed') {
+    const work = mayWork(f)
+    if (!work.ok) out.push(...work.refusals)
     if (!r.feed) out.push({ rule: 'no-plan', message: 'A feed begins from its plan: make the plan first.' })
     else {
       // what went in already is told by the visit, whatever the request says

@@ -34,13 +34,13 @@ export class ReportsService {
         const file = await this.files.ofWrite(dto.visitId, manager)
         const gate = mayIssueReport(file, Date.parse(dto.at))
         if (!gate.ok) throw refused(gate.refusals[0].rule, gate.refusals.map((r) => r.message).join(' '))
-        const { labourPerHour } = await this.shop.get(manager)
+        const { labourPerHour, taxPct } = await this.shop.get(manager)
         await this.writer.changeToo(manager, 'visits', VisitEntity, dto.visitId, { state: 'handed-over' }, dto)
         return {
           visitId: dto.visitId,
           number: file.reports.length + 1,
           issuedAt: dto.at,
-          sheet: sheetOf(file, diagnoseVisit(file, 0), labourPerHour, diagnoseVisit(file, lastRound(file))),
+          sheet: sheetOf(file, diagnoseVisit(file, 0), labourPerHour, diagnoseVisit(file, lastRound(file)), taxPct),
         }
       },
     })

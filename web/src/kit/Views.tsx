@@ -26,7 +26,7 @@ export function Views<T extends string>({
     <Tabs.Root value={value} onValueChange={(x) => onChange(x as T)}>
       <Tabs.List
         aria-label={label}
-        className="flex items-center gap-20 narrow:flex-wrap narrow:gap-x-14 narrow:gap-y-0"
+        className="flex items-center gap-20 print:hidden narrow:flex-wrap narrow:gap-x-14 narrow:gap-y-0"
       >
         {views.map((v) => (
           <Tabs.Trigger

@@ -168,8 +168,8 @@ function OwnOutcomes() {
 /** The shop's own figures, each kept as it is left and right. */
 function ShopFields({ shop }: { shop: Shop }) {
   const client = useQueryClient()
-  const { name, altitudeM, labourPerHour } = shop
-  const form = useChecked(ShopForm, { name, altitudeM, labourPerHour })
+  const { name, altitudeM, labourPerHour, taxPct = 0 } = shop
+  const form = useChecked(ShopForm, { name, altitudeM, labourPerHour, taxPct })
   const { errors } = form.formState
   const [problem, setProblem] = useState<string>()
   const keep = async (key: keyof ShopForm): Promise<void> => {
@@ -209,7 +209,17 @@ function ShopFields({ shop }: { shop: Shop }) {
             onBlur: () => void keep('labourPerHour'),
           })}
         />
+        <Field
+          label="tax on both"
+          unit="%"
+          inputMode="decimal"
+          error={errors.taxPct?.message}
+          {...form.register('taxPct', { setValueAs: asNumber('number'), onBlur: () => void keep('taxPct') })}
+        />
       </form>
+      <Link className="inline-flex min-h-tap items-center" to="/procedures">
+        procedures of this shop
+      </Link>
       {problem && <p className="wrong">{problem}</p>}
     </section>
   )

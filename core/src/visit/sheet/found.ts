@@ -1,0 +1,152 @@
+import { type Diagnosis, NEEDLES, faultOf, testInfo } from '../../diagnosis/index.js'
+import { airPathOf, lookItemsOf, maybeStation, stationInfo } from '../../engine/index.js'
+import { PUMP_PARTS, SPREAD_LIMIT_KPA, pumpSaid, spreadOf } from '../../vacuum/index.js'
+import { type VisitCauses } from '../causes.js'
+import { visitDeposits } from '../deposits.js'
+import { type Judged, judgedIdle } from '../judged.js'
+import { vehicleAtPlace } from '../place.js'
+import { isIdleMeasured } from '../points.js'
+import { type FindingRecord, type VisitFile, live } from '../records.js'
+import { isProved, remediesOf, roundToFill } from '../remedies.js'
+import { takenOf } from '../taken.js'
+import { figuresSaid } from '../testForms.js'
+import { line, lower, share } from './words.js'
+
+/** Why the idle of the baseline stands too high where the controller learnt to open past deposits that are gone. */
+export function learntPast(f: VisitFile): string | undefined {
+  const high = judgedIdle(f, 0).some((j) => j.channel === 'rpm' && j.value > j.high)
+  const deposits = high ? visitDeposits(f, 0) : undefined
+  return deposits?.lost && deposits.lost.mm2.high < 0 ? deposits.why : undefined
+}
+
+/** What was looked at or tried, where no note says what was seen. */
+function foundBy(f: VisitFile, x: FindingRecord): string {
+  const figures = figuresSaid(f, x)
+  if (figures) return lower(figures.said)
+  if (x.test !== 'look') return `${testInfo(x.test).label.toLowerCase()}, found it`
+  const asked = lookItemsOf(f.vehicle.spec).find((i) => i.id === x.item)?.question
+  return asked
+    ? `looked at “${asked.charAt(0).toLowerCase()}${asked.slice(1)}”, not in order`
+    : 'looked at, not in order'
+}
+
+/** From this probability a cause that nothing has confirmed is named [–]. */
+const WORTH_NAMING = 0.3
+
+export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judged: readonly Judged[]): string[] {
+  const seen = live(f.findings)
+    .filter((x) => x.outcome === 'fail' && x.test !== 'note')
+    .map((x) => line(`${stationInfo(x.station).label}: ${x.note ?? foundBy(f, x)}`))
+  const notes = live(f.findings)
+    .filter((x) => x.test === 'note' && x.note)
+    .map((x) => line(`${stationInfo(x.station).label}: ${x.note}`))
+  const confirmed = causes.confirmed.map((fault) => {
+    const ranked = d.ranking.find((r) => r.fault === fault)
+    const size = ranked && ranked.sentence !== faultOf(fault).label ? ` Before: ${ranked.sentence}` : ''
+    const back = judged.every((j) => j.inside) ? 'came back' : 'are better, though not all where they belong'
+    return `${line(faultOf(fault).label)} Confirmed: what answers it was done, and the readings ${back}.${size}`
+  })
+  // readings that tell nothing by themselves did not make it likely
+  const unread = d.warnings.some((w) => w.code === 'nothing-to-judge')
+  const sentence = causes.suspected?.sentence ?? ''
+  const own = causes.suspected && sentence !== faultOf(causes.suspected.fault).label ? ` ${sentence}` : ''
+  const suspected = causes.suspected
+    ? [
+        `${faultOf(causes.suspected.fault).label}, ${share(causes.suspected.probability)} % by ${unread ? 'codes, signs and tests' : 'the readings'}${isProved(f) ? ' after the work' : ''}, not confirmed.${own}`,
+      ]
+    : []
+  const taughtWrong = learntPast(f)
+  const lines = [
+    ...new Set([
+      ...confirmed,
+      ...suspected,
+      ...(taughtWrong ? [taughtWrong] : []),
+      ...seen,
+      ...routingLines(f),
+      ...balanceLines(f),
+    ]),
+  ]
+  if (lines.length) return [...lines, ...notes]
+  if (!isIdleMeasured(f, 0)) return ['The warm idle was not measured.', ...notes]
+  const first = judgedIdle(f, 0)
+  const out = first.filter((j) => !j.inside)
+  if (out.length) return [...out.map((j) => line(`${j.label} ${j.words}`)), 'No single cause fits all of it.', ...notes]
+  const lead = d.ranking[0]
+  return [
+    lead && lead.fault !== 'none' && lead.probability > WORTH_NAMING && !remediesOf(f).length
+      ? `Possibly: ${faultOf(lead.fault).label.toLowerCase()} (${share(lead.probability)} %). Everything judged at idle stands in its band.`
+      : judged.length
+        ? 'Everything judged at idle stands in its band.'
+        : 'Nothing was found.',
+    ...notes,
+  ]
+}
+
+/** What waveform, needle and throttle gauges said, in their own figures. */
+function balanceLines(f: VisitFile): string[] {
+  const newest = takenOf(f.balances, 'wave').at(-1)
+  const wave = newest?.taken
+  // what was done since may have changed it
+  const past = newest !== undefined && newest.round < roundToFill(f)
+  const since = past ? ', before the work' : ''
+  const odd = wave?.balance.odd
+  const pull = odd?.cylinder ? wave?.balance.cylinders.find((c) => c.cylinder === odd.cylinder) : undefined
+  const where = wave?.side === 'exhaust' ? 'tailpipe' : 'intake'
+  const cylinders = !wave
+    ? []
+    : pull
+      ? [
+          `Cylinder ${pull.cylinder} ${past ? 'drew' : 'draws'} ${pull.pullPct.median.toFixed(0)} % of the mean of all cylinders (${pull.pullPct.low.toFixed(0)} to ${pull.pullPct.high.toFixed(0)}), by the pressure waveform${since}.`,
+        ]
+      : odd
+        ? [
+            `One cylinder ${past ? 'differed' : 'differs'} from the others by the ${where}’s pressure waveform${since}; which one is not told.`,
+          ]
+        : wave.side === 'intake'
+          ? [
+              `No cylinder ${past ? 'stood' : 'stands'} out of the others, by the pressure waveform of the intake${since}.`,
+            ]
+          : []
+  const needle = NEEDLES.find((n) => n.id === takenOf(f.balances, 'needle').at(-1)?.taken.needle)
+  const rows = takenOf(f.balances, 'throttles')
+  const spread = (r: (typeof rows)[number]): number => spreadOf(r.taken.vacuumKpa)
+  const throttles = (['idle', 'hold-2500'] as const).flatMap((slot) => {
+    const mine = rows.filter((r) => r.taken.slot === slot)
+    const first = mine.at(0)
+    const last = mine.at(-1)
+    if (!first || !last) return []
+    const at = slot === 'idle' ? 'at idle' : 'at 2500'
+    const by = mine.some((r) => r.taken.practice) ? ', read off simulated throttles' : ''
+    const now = `${spread(last).toFixed(1)} kPa ${at}, ${SPREAD_LIMIT_KPA.toFixed(1)} is allowed${by}`
+    return [
+      mine.length > 1
+        ? `Throttles differed by ${spread(first).toFixed(1)} kPa when first read and differ by ${now}.`
+        : `Throttles differ by ${now}.`,
+    ]
+  })
+  const pumped = PUMP_PARTS.flatMap((part) => {
+    const taken = takenOf(f.balances, 'pump')
+      .filter((b) => b.taken.part === part.id)
+      .at(-1)
+    return taken
+      ? [`Hand pump, ${part.label}: ${lower(pumpSaid(taken.taken.samples, vehicleAtPlace(f).altitudeM))}`]
+      : []
+  })
+  return [
+    ...cylinders,
+    ...pumped,
+    ...(needle ? [`Vacuum gauge: ${needle.label}; it ${needle.look}.`] : []),
+    ...throttles,
+  ]
+}
+
+/** Branches that were found where they do not belong. */
+function routingLines(f: VisitFile): string[] {
+  const path = airPathOf(f.vehicle.spec)
+  return Object.entries(f.visit.asFound ?? {}).flatMap(([id, found]) => {
+    const placed = maybeStation(path, id)
+    if (!placed?.joins || found === placed.joins) return []
+    const where = found === 'off' || found === 'capped' ? found : `on the ${stationInfo(found).label}`
+    return [line(`${placed.info.label} found ${where}; it belongs on the ${stationInfo(placed.joins).label}`)]
+  })
+}

@@ -1,0 +1,90 @@
+import { lookItemsOf, stationInfo } from '../../engine/index.js'
+import { type VisitCauses } from '../causes.js'
+import { unprovedSaid } from '../gates.js'
+import { piecesOf } from '../items.js'
+import { judgedIdle } from '../judged.js'
+import { reachedLines } from '../reached.js'
+import { ARRIVALS, type ItemRecord, type VisitFile, live } from '../records.js'
+import { LETS_AIR_IN, isProved, leftStations, mendedStations, remediesOf } from '../remedies.js'
+import { openThings } from '../service.js'
+import { line } from './words.js'
+
+/** Whether what the visit names is air that was not measured: only then is a trim an account of air. */
+export const isAir = (c: VisitCauses): boolean =>
+  [...c.confirmed, ...(c.suspected ? [c.suspected.fault] : [])].some((x) => LETS_AIR_IN.includes(x))
+
+/** Looks along the pipe that nobody has judged. */
+function unlooked(f: VisitFile): string[] {
+  const items = lookItemsOf(f.vehicle.spec)
+  const judged = new Set(live(f.findings).map((x) => x.item))
+  const left = items.filter((i) => !judged.has(i.id)).length
+  return left ? [`Not looked at: ${left} of ${items.length} places along the intake.`] : []
+}
+
+/** Pieces that were not whole when the car came, and whether they were renewed. */
+function cameLines(i: ItemRecord): string[] {
+  const pieces = piecesOf(i)
+  return ARRIVALS.filter((a) => a !== 'present').flatMap((arrival) => {
+    const these = pieces.filter((p) => p.arrival === arrival)
+    if (!these.length) return []
+    const fresh = these.filter((p) => p.renewed).length
+    const renewed = fresh === 0 ? '' : fresh === these.length ? '; renewed' : `; ${fresh} renewed`
+    return [
+      line(
+        `${these.length} × ${i.name} at the ${stationInfo(i.station).label} ${these.length === 1 ? 'was' : 'were'} ${arrival} on arrival${renewed}`,
+      ),
+    ]
+  })
+}
+
+export function leftLines(f: VisitFile, unaccounted: boolean): string[] {
+  const mended = mendedStations(f)
+  const byChoice = leftStations(f)
+  const open = live(f.findings).filter((x) => x.outcome === 'fail' && x.test !== 'note' && !mended.has(x.station))
+  const finds = open.map((x) =>
+    line(`${stationInfo(x.station).label}, not mended${byChoice.has(x.station) ? ': left as it is, as agreed' : ''}`),
+  )
+  const came = live(f.items).flatMap(cameLines)
+  const remedies = remediesOf(f)
+  const unproved =
+    remedies.length && !isProved(f)
+      ? [
+          line(
+            `not measured again since: ${remedies.at(-1)!.words}${unprovedSaid(f) ? '; whether it helped is not known' : ''}`,
+          ),
+        ]
+      : []
+  const idle = remedies.length
+    ? judgedIdle(f)
+        .filter((j) => !j.inside)
+        .map((j) => line(`${j.label} ${j.words}`))
+    : []
+  return [
+    ...new Set([
+      ...finds,
+      ...unproved,
+      ...(unproved.length ? [] : idle),
+      ...(unaccounted ? ['Not all of the unmetered air is accounted for.'] : []),
+      ...unlooked(f),
+      ...came,
+      ...openThings(f).map((x) => x.message),
+      ...reachedLines(f).left,
+    ]),
+  ]
+}
+
+export function advice(f: VisitFile): string[] {
+  const temporary = live(f.repairs)
+    .filter((r) => r.state === 'done' && r.temporary)
+    .map((r) =>
+      line(
+        `look at the ${stationInfo(r.station).label} again${r.recheckOn ? ` by ${r.recheckOn}` : ''}: the ${r.kind === 'wrap' ? 'wrap' : 'repair'} is temporary`,
+      ),
+    )
+  const cleared = live(f.codes).some((c) => c.cleared)
+    ? [
+        'Codes were cleared: readiness needs its drive cycles before an inspection; read the codes once more after them.',
+      ]
+    : []
+  return [...temporary, ...cleared]
+}

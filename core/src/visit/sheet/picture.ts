@@ -1,0 +1,51 @@
+import { judgedIdle, type Judged } from '../judged.js'
+import { lastRound } from '../points.js'
+import type { VisitFile } from '../records.js'
+import { remediesOf } from '../remedies.js'
+
+/** The one figure that shows a customer what changed: as it came, as it leaves, and where it belongs. */
+export interface Picture {
+  readonly label: string
+  readonly unit: string
+  readonly before: number
+  readonly after: number
+  readonly low: number
+  readonly high: number
+  readonly decimals: number
+}
+
+/** Names that a customer reads. */
+const PLAIN: Readonly<Partial<Record<Judged['channel'], string>>> = {
+  rpm: 'idle speed',
+  trim1_pct: 'fuel correction at idle',
+  trim2_pct: 'fuel correction at idle, second bank',
+  map_kpa: 'pressure in the intake',
+  gauge_vacuum_kpa: 'vacuum of the intake',
+  battery_v: 'supply',
+}
+
+/** How far a figure stands outside, in widths of its band. */
+const outside = (j: Judged): number => Math.max(j.low - j.value, j.value - j.high, 0) / Math.max(j.high - j.low, 1e-6)
+
+/** The figure that stood farthest out as the car came and was read again; else the first that was read twice. Undefined without work or a second reading. */
+export function pictureOf(f: VisitFile): Picture | undefined {
+  const last = lastRound(f)
+  if (!remediesOf(f).length || last < 1) return undefined
+  const after = judgedIdle(f, last)
+  const both = judgedIdle(f, 0).flatMap((b) => {
+    const a = after.find((x) => x.channel === b.channel)
+    return a && b.channel !== 'battery_v' ? [{ b, a }] : []
+  })
+  const worst = [...both].sort((x, y) => outside(y.b) - outside(x.b)).at(0)
+  if (!worst) return undefined
+  const { b, a } = worst
+  return {
+    label: PLAIN[b.channel] ?? b.label,
+    unit: b.unit,
+    before: b.value,
+    after: a.value,
+    low: b.low,
+    high: b.high,
+    decimals: b.unit === 'rpm' ? 0 : 1,
+  }
+}

@@ -1,0 +1,124 @@
+import { type Diagnosis, codeMeaning } from '../../diagnosis/index.js'
+import { describeEngine } from '../../engine/index.js'
+import { type Change, provedSaid } from '../../proof/index.js'
+import { causesOf } from '../causes.js'
+import { expectedGain } from '../expectedGain.js'
+import { complaintOf } from '../figures.js'
+import { judgedIdle } from '../judged.js'
+import { visitPressureKpa } from '../place.js'
+import { lastRound } from '../points.js'
+import { besidesTheWork, proofBetween, proofsOf } from '../proofs.js'
+import { reachedLines } from '../reached.js'
+import { type VisitFile, live } from '../records.js'
+import { quoteOf } from '../quote.js'
+import { remediesOf } from '../remedies.js'
+import { type UnmeteredAir, visitLedger } from '../unmetered.js'
+import { codesOfOurs, doneLines, openWork, sealLines } from './done.js'
+import { foundLines } from './found.js'
+import { advice, isAir, leftLines } from './left.js'
+import { pictureOf, type Picture } from './picture.js'
+import { plainLine } from './plain.js'
+import { avoidedLines, priceOf, type SheetPrice } from './price.js'
+import { technicalOf, type Technical } from './technical.js'
+import { cap, line } from './words.js'
+
+/** The hand-over sheet: found with evidence, done, left, advised, before and after. */
+export interface Sheet {
+  readonly title: string
+  readonly plate: string
+  readonly customer: string
+  readonly engine: string
+  readonly odometerKm?: number
+  readonly place: string
+  readonly complaint: string
+  /** Codes that it came with. */
+  readonly codes?: readonly string[]
+  /** One line for the customer, without a technical word. */
+  readonly plain: string
+  readonly found: readonly string[]
+  readonly done: readonly string[]
+  readonly left: readonly string[]
+  readonly advised: readonly string[]
+  /** What cleaning or feeding could bring, where that is nothing. */
+  readonly gain?: readonly string[]
+  /** How the idle stands as it leaves, each figure against its band. */
+  readonly judged?: readonly string[]
+  readonly changes: readonly Change[]
+  /** What the changes say taken together, and what else was not the same. */
+  readonly proved?: readonly string[]
+  readonly unmetered?: { readonly before: UnmeteredAir; readonly after: UnmeteredAir }
+  /** With tax, and beside it what was agreed to. */
+  readonly price?: SheetPrice
+  /** Parts offered elsewhere that were not needed. */
+  readonly avoided?: readonly string[]
+  /** One figure before and after, for the customer's page. */
+  readonly picture?: Picture
+  /** The second page. */
+  readonly technical?: Technical
+  readonly labourMinutes: number
+  readonly partsPrice: number
+  readonly labourPrice: number
+}
+
+/**
+ * Composes the sheet of a visit as it stands.
+ * @param d - diagnosis of the baseline
+ * @param now - diagnosis of the last round; that of the baseline where there is no other
+ * @param taxPct - of the shop
+ */
+export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number, now: Diagnosis = d, taxPct = 0): Sheet {
+  const last = lastRound(f)
+  const remedies = remediesOf(f)
+  const proofs = proofsOf(f)
+  const causes = causesOf(f, d, now)
+  const judged = judgedIdle(f)
+  const account = visitLedger(f)
+  const avoided = avoidedLines(f, now, causes.confirmed)
+  const picture = pictureOf(f)
+  const labourMinutes = remedies.reduce((s, r) => s + r.minutes, 0)
+  const v = f.vehicle
+  return {
+    title: v.spec.name,
+    plate: v.plate,
+    customer: v.customer,
+    engine: describeEngine(v.spec),
+    odometerKm: f.visit.odometerKm,
+    place: `${f.visit.altitudeM} m, ${visitPressureKpa(f.visit).toFixed(1)} kPa, ${f.visit.ambientC} °C`,
+    complaint: cap(complaintOf(f.visit)),
+    codes: cameWith(f),
+    plain: plainLine(f, remedies, proofs, causes, judged),
+    found: foundLines(f, d, causes, judged),
+    done: [...doneLines(remedies, proofs), ...reachedLines(f).done, ...sealLines(f), ...openWork(f), ...codesOfOurs(f)],
+    left: leftLines(f, account?.accounted === false && isAir(causes)),
+    advised: advice(f),
+    ...gainOf(f, now),
+    judged: judged.map((j) => `${cap(j.label)} ${j.words}.`),
+    ...(last > 0 && remedies.length ? provedOf(f, last) : { changes: [] }),
+    unmetered: account && last > 0 ? { before: account.before, after: account.now } : undefined,
+    price: priceOf(f, labourPerHour, taxPct),
+    ...(avoided.length ? { avoided } : {}),
+    ...(picture ? { picture } : {}),
+    technical: technicalOf(f, d, now),
+    labourMinutes,
+    partsPrice: remedies.reduce((s, r) => s + r.partsPrice, 0),
+    labourPrice: ((quoteOf(f)?.labourPerHour ?? labourPerHour) * labourMinutes) / 60,
+  }
+}
+
+/** The first round against the last: each figure, what they say together, and what else was not the same between the two. */
+function provedOf(f: VisitFile, last: number): Pick<Sheet, 'changes' | 'proved'> {
+  const proof = proofBetween(f, 0, last)
+  return { changes: proof.changes, proved: provedSaid(proof, besidesTheWork(f, 0, last)) }
+}
+
+/** What a service could bring on a car that nothing was done to; nobody is sold one that brings nothing. */
+function gainOf(f: VisitFile, d: Diagnosis): Pick<Sheet, 'gain'> {
+  const gain = remediesOf(f).length ? undefined : expectedGain(f, d)
+  return gain?.nothing ? { gain: gain.sentences } : {}
+}
+
+function cameWith(f: VisitFile): string[] {
+  return live(f.codes)
+    .filter((c) => c.when === 'before')
+    .map((c) => line(`code ${c.code}, ${c.state}${codeMeaning(c.code) ? `: ${codeMeaning(c.code)!.label}` : ''}`))
+}

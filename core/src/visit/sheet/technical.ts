@@ -1,0 +1,147 @@
+import { faultOf, testInfo, type Diagnosis } from '../../diagnosis/index.js'
+import { stationInfo } from '../../engine/index.js'
+import { maybeChannel, type OperatingPoint } from '../../signals/index.js'
+import { QUANTITIES } from '../../units/index.js'
+import { methodInfo } from '../../cleaning/index.js'
+import { lastRound, pointsOfRound } from '../points.js'
+import { live, type VisitFile } from '../records.js'
+import { remediesOf } from '../remedies.js'
+import { feedOfRun } from '../runs.js'
+import { figuresSaid } from '../testForms.js'
+import { visitLedger } from '../unmetered.js'
+import { cap, line } from './words.js'
+
+/** A figure at one point, round by round; null where a round has none. */
+export interface ReadingRow {
+  readonly point: string
+  readonly label: string
+  readonly unit: string
+  readonly values: readonly (number | null)[]
+}
+
+/** What a technician wants to know of the visit beyond the customer's page. */
+export interface Technical {
+  /** Names of the rounds, the baseline first. */
+  readonly rounds: readonly string[]
+  readonly readings: readonly ReadingRow[]
+  /** Causes at the baseline and after the last round [–]. */
+  readonly causes: readonly { readonly label: string; readonly before: number; readonly after: number }[]
+  readonly tests: readonly string[]
+  readonly account: readonly string[]
+  readonly doses: readonly string[]
+  readonly torques: readonly string[]
+  readonly photos: readonly string[]
+  readonly hands: readonly string[]
+}
+
+const POINTS: readonly OperatingPoint['kind'][] = ['key-on', 'idle', 'idle-load', 'hold', 'cruise', 'pull']
+/** Causes below this before and after are left out [–]. */
+const NAMED = 0.03
+const CAUSES_MOST = 6
+
+const pointName = (p: Pick<OperatingPoint, 'kind' | 'rpm'>): string =>
+  p.kind === 'hold' || p.kind === 'cruise'
+    ? `${p.kind === 'hold' ? 'held' : 'cruise'} ${(Math.round(p.rpm / 100) * 100).toFixed(0)}`
+    : p.kind.replace('-', ', ')
+
+/** @param d - of the baseline; `now` of the last round */
+export function technicalOf(f: VisitFile, d: Diagnosis, now: Diagnosis): Technical {
+  const last = lastRound(f)
+  const rounds = Array.from({ length: last + 1 }, (_, r) => pointsOfRound(f, r))
+  return {
+    rounds: rounds.map((_, r) => (r === 0 ? 'baseline' : r === last ? 'last' : `round ${r}`)),
+    readings: readingRows(rounds),
+    causes: causeRows(d, now),
+    tests: live(f.findings)
+      .filter((x) => x.test !== 'look' && x.test !== 'note')
+      .map((x) =>
+        line(
+          `${testInfo(x.test).label} at the ${stationInfo(x.station).label}: ${figuresSaid(f, x)?.said ?? OUTCOMES[x.outcome]}`,
+        ),
+      ),
+    account: accountLines(f),
+    doses: doseLines(f),
+    torques: torqueLines(f),
+    photos: photoLines(f),
+    hands: handsOf(f),
+  }
+}
+
+const OUTCOMES = { pass: 'nothing found', fail: 'found', unclear: 'not clear' } as const
+
+function readingRows(rounds: readonly (readonly OperatingPoint[])[]): ReadingRow[] {
+  const names = new Map<string, { kind: OperatingPoint['kind']; rpm: number }>()
+  for (const p of rounds.flat()) if (POINTS.includes(p.kind)) names.set(pointName(p), { kind: p.kind, rpm: p.rpm })
+  const sorted = [...names].sort((a, b) => POINTS.indexOf(a[1].kind) - POINTS.indexOf(b[1].kind) || a[1].rpm - b[1].rpm)
+  return sorted.flatMap(([point]) => {
+    const at = rounds.map((ps) => ps.find((p) => pointName(p) === point))
+    const channels = [
+      ...new Set(at.flatMap((p) => (p ? Object.keys(p.means) : []))),
+    ] as (keyof OperatingPoint['means'])[]
+    return channels.flatMap((id): ReadingRow[] => {
+      const info = maybeChannel(id)
+      // the total says what its two parts do
+      if (!info && !id.startsWith('trim')) return []
+      const label = info ? info.label : `total trim, bank ${id.charAt(4)}`
+      const unit = info ? QUANTITIES[info.quantity].units[0].symbol : '%'
+      return [{ point, label, unit, values: at.map((p) => p?.means[id] ?? null) }]
+    })
+  })
+}
+
+function causeRows(d: Diagnosis, now: Diagnosis): Technical['causes'] {
+  const of = (x: Diagnosis, fault: string): number => x.ranking.find((r) => r.fault === fault)?.probability ?? 0
+  const faults = [...new Set([...d.ranking, ...now.ranking].map((r) => r.fault))]
+  return faults
+    .map((fault) => ({ label: faultOf(fault).label, before: of(d, fault), after: of(now, fault) }))
+    .filter((c) => Math.max(c.before, c.after) >= NAMED)
+    .sort((a, b) => b.before - a.before)
+    .slice(0, CAUSES_MOST)
+}
+
+function accountLines(f: VisitFile): string[] {
+  const a = visitLedger(f)
+  if (!a) return []
+  const air = (g: { median: number; low: number; high: number }): string =>
+    `${g.median.toFixed(2)} g/s (${g.low.toFixed(2)} to ${g.high.toFixed(2)})`
+  return [
+    `Unmetered air at the baseline ${air(a.before.gramsPerS)}, at the last round ${air(a.now.gramsPerS)}.`,
+    a.accounted ? 'What is left is within a sound engine’s spread.' : 'More is left than a sound engine shows.',
+  ]
+}
+
+const doseLines = (f: VisitFile): string[] =>
+  live(f.runs)
+    .filter((r) => r.procedure === 'feed' && r.feed && r.events.length)
+    .map((r) => {
+      const fed = feedOfRun(f, r)
+      const ml = fed?.fedMl ?? 0
+      return line(
+        `${ml.toFixed(0)} of ${r.feed!.doseMl.toFixed(0)} mL at the ${stationInfo(r.feed!.point).label}, ${methodInfo(r.feed!.method).label}, ${r.feed!.rpm.toFixed(0)} rpm held, in ${fed?.shots.length ?? 0} shots`,
+      )
+    })
+
+const torqueLines = (f: VisitFile): string[] =>
+  live(f.items)
+    .filter((i) => ['bolt', 'nut', 'stud', 'screw'].includes(i.more?.kind ?? '') && i.state === 'on')
+    .map((i) => {
+      const t = i.more?.torque
+      const said = t
+        ? `${t.value} ${t.unit}, by the ${t.from === 'generic' ? 'general table' : t.from}`
+        : 'torque unknown'
+      return line(
+        `${i.count} × ${i.name} at the ${stationInfo(i.station).label}${i.drive ? `, ${i.drive}` : ''}: ${said}`,
+      )
+    })
+
+function photoLines(f: VisitFile): string[] {
+  const by = new Map<string, number>()
+  for (const p of live(f.photos)) by.set(p.station, (by.get(p.station) ?? 0) + 1)
+  return [...by].map(([station, n]) => cap(`${stationInfo(station as never).label}: ${n}.`))
+}
+
+/** Who entered what of it. */
+function handsOf(f: VisitFile): string[] {
+  const names = [...f.readings, ...f.findings, ...f.repairs, ...f.runs, ...f.steps].map((r) => r.by)
+  return [...new Set([...names, ...remediesOf(f).map(() => f.visit.by)])].filter(Boolean)
+}

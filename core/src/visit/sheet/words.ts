@@ -1,0 +1,13 @@
+/** The first letter large. */
+export const cap = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1)
+/** Ended by one stop. */
+export const stop = (s: string): string => `${s.replace(/[.\s]+$/, '')}.`
+/** Lines that begin with a capital and end with a stop. */
+export const line = (s: string): string => stop(cap(s))
+/** The first letter small. */
+export const lower = (s: string): string => s.charAt(0).toLowerCase() + s.slice(1)
+/** “a, b and c”. */
+export const andList = (xs: readonly string[]): string =>
+  xs.length < 2 ? xs.join('') : `${xs.slice(0, -1).join(', ')} and ${xs[xs.length - 1]}`
+/** A probability as a whole percentage that never says 100. */
+export const share = (p: number): string => (p > 0.99 ? 'over 99' : (100 * p).toFixed(0))
