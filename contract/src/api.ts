@@ -1,5 +1,7 @@
 import type {
   FillRecord,
+  HistoryRow,
+  NextLook,
   Outcomes,
   VehicleRecord,
   VisitFile,
@@ -39,6 +41,9 @@ export interface OutcomeCount {
 export interface VehicleCard {
   readonly vehicle: VehicleRecord
   readonly visits: readonly VisitRecord[]
+  /** Its visits as its history shows them, oldest first. */
+  readonly history: readonly HistoryRow[]
+  readonly nextLook: NextLook
   /** Tanks filled, in no order. */
   readonly fills: readonly FillRecord[]
   readonly temporary: readonly {

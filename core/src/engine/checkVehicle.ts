@@ -1,5 +1,5 @@
 import { airPathProblems } from './airPathProblems.js'
-import type { Vehicle } from './vehicle.js'
+import { DRIVINGS, type Driving, type Vehicle } from './vehicle.js'
 
 /** One thing wrong with a field: what was given and what is accepted. */
 export interface FieldProblem {
@@ -113,6 +113,11 @@ export function checkVehicle(input: unknown): Checked<Vehicle> {
     if (v[field] !== undefined && typeof v[field] !== 'boolean') add(field, 'true, false or left out')
   for (const field of ['doNotClean', 'feedPoints', 'confirmed'])
     if (v[field] !== undefined && !isTexts(v[field])) add(field, 'a list of texts, or left out')
+  if (
+    v.driving !== undefined &&
+    !(isTexts(v.driving) && (v.driving as string[]).every((d) => DRIVINGS.includes(d as Driving)))
+  )
+    add('driving', `a list of ${DRIVINGS.join(', ')}, or left out`)
   const { branches, stations } = v
   if (branches !== undefined) {
     const { joins = {}, without = [] } = isObject(branches) ? branches : { joins: 0 }

@@ -77,6 +77,8 @@ export interface Vehicle {
   /** Coolant runs through the throttle body. */
   readonly throttleCoolant?: boolean
   readonly coatedBore?: boolean
+  /** How it is driven, where that shortens or lengthens the way to the next look. */
+  readonly driving?: readonly Driving[]
   /** Parts whose label forbids cleaning. */
   readonly doNotClean?: readonly StationId[]
   readonly idleSpecFrom?: 'label' | 'book' | 'measured' | 'ours'
@@ -85,6 +87,10 @@ export interface Vehicle {
   readonly branches?: BranchEdits
   readonly stations?: Readonly<Partial<Record<StationId, StationDetails>>>
 }
+
+/** Ways of driving that deposits and filters answer to. */
+export const DRIVINGS = ['short-trips', 'dust', 'oiled-filter', 'motorway'] as const
+export type Driving = (typeof DRIVINGS)[number]
 
 /** True when an airflow sensor is fitted. */
 export const hasMaf = (v: Vehicle): boolean => v.metering === 'maf' || v.metering === 'maf+map'

@@ -1,4 +1,4 @@
-import { median } from '../statistics/index.js'
+import { median, theilSenSlope } from '../statistics/index.js'
 
 /** Speed of the idle at a moment of watching it. */
 export interface IdleSample {
@@ -44,7 +44,7 @@ export function settling(
   const watchedS = end - (sorted.at(0)?.s ?? 0)
   const last = sorted.filter((x) => x.s >= end - LAST_S).map((x) => x.rpm)
   const rpm = last.length ? median(last) : 0
-  const slope = 60 * theilSen(sorted.filter((x) => x.s >= end - TREND_S))
+  const slope = 60 * theilSenSlope(sorted.filter((x) => x.s >= end - TREND_S).map(({ s, rpm: y }) => ({ x: s, y })))
   const base = { watchedS, rpm, slope }
   if (sorted.length < SAMPLES_LEAST || watchedS < WATCH_LEAST_S)
     return {
@@ -85,15 +85,6 @@ export function settling(
         ? `${where}, and idle control is nearly fully open: too little air comes past it, or the engine is weak. Teaching gives no air.`
         : `${where}: it does not come up by itself. Teach it, loads off.`,
   }
-}
-
-/** Middle of the slopes between every two of them (Theil, 1950; Sen, 1968) [rpm/s]. */
-function theilSen(xs: readonly IdleSample[]): number {
-  const slopes: number[] = []
-  for (let i = 0; i < xs.length; i++)
-    for (let j = i + 1; j < xs.length; j++)
-      if (xs[j].s > xs[i].s) slopes.push((xs[j].rpm - xs[i].rpm) / (xs[j].s - xs[i].s))
-  return slopes.length ? median(slopes) : 0
 }
 
 /** What is wrong with watched figures, in words. */

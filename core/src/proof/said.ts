@@ -5,7 +5,7 @@ const figure = (x: number, unit: string): string => Math.abs(x).toFixed(unit ===
 /** One pooled quantity in a sentence with its interval, and the least that could have been seen. */
 export function pooledSaid(p: Pooled): string {
   const at = p.points > 1 ? ` over ${p.points} points` : ''
-  const words = `${p.what.charAt(0).toUpperCase()}${p.what.slice(1).replace(/,$/, '')}${at}`
+  const words = `${p.what.charAt(0).toUpperCase()}${p.what.slice(1)}${at}`
   const amount = `${figure(p.gain, p.unit)} ± ${figure(p.uncertainty, p.unit)} ${p.unit}`
   switch (p.verdict) {
     case 'better':

@@ -58,7 +58,7 @@ export function proofVerdict(changes: readonly Change[]): ProofVerdict {
       unit: t.unit,
       uncertainty: 1.645 * t.sd,
       leastSeen: upperNormal(t.alpha) * t.sd,
-      points: t.rows.length,
+      points: new Set(t.rows.map(pointOf)).size,
       verdict,
     }
   })
@@ -95,18 +95,18 @@ function testsOf(changes: readonly Change[]): Test[] {
     if (rows.length) drafts.push({ what, rows, unit, directed })
   }
   const alone = points === 1 && idle.length > 0
-  if (!alone) put('total trim, all points together', trims, '%', true)
+  if (!alone) put('total trim', trims, '%', true)
   for (const bank of banks) {
-    const name = banks.size === 2 ? `total trim, bank ${bank.charAt(4)},` : 'total trim'
+    const name = banks.size === 2 ? `total trim, bank ${bank.charAt(4)}` : 'total trim'
     put(
-      `${name} at idle`,
+      alone ? name : `${name}, at idle`,
       idle.filter((c) => c.quantity === bank),
       '%',
       true,
     )
     if (banks.size === 2 && !alone)
       put(
-        `${name} all points`,
+        name,
         trims.filter((c) => c.quantity === bank),
         '%',
         true,

@@ -108,7 +108,7 @@ function picture(p: Picture): Content[] {
     {
       text: [
         { text: `${say(p.before)} before`, bold: true },
-        `   →   `,
+        ',  ',
         { text: `${say(p.after)} after`, bold: true },
         `   (${say(p.low)} to ${say(p.high)} belongs)`,
       ],

@@ -1,4 +1,4 @@
-import { Body, Controller, Get, Headers, Param, Put, Query } from '@nestjs/common'
+import { Body, Controller, Get, Header, Headers, Param, Put, Query } from '@nestjs/common'
 import { ApiTags } from '@nestjs/swagger'
 import type { FindResult, VehicleCard } from '@uvula/contract'
 import type { SoundRecord, VehicleRecord } from '@uvula/core'
@@ -22,6 +22,22 @@ export class VehiclesController {
   @Get('vehicles/:id/card')
   card(@Param('id') id: string): Promise<VehicleCard> {
     return this.service.card(id)
+  }
+
+  /** What is due on it, as iCalendar. */
+  @Get('vehicles/:id/calendar.ics')
+  @Header('Content-Type', 'text/calendar; charset=utf-8')
+  @Header('Content-Disposition', 'attachment; filename="due.ics"')
+  calendar(@Param('id') id: string): Promise<string> {
+    return this.service.calendar(id)
+  }
+
+  /** The shop's visits as a table. */
+  @Get('visits.csv')
+  @Header('Content-Type', 'text/csv; charset=utf-8')
+  @Header('Content-Disposition', 'attachment; filename="visits.csv"')
+  table(): Promise<string> {
+    return this.service.table()
   }
 
   @Get('vehicles/:id/sound')

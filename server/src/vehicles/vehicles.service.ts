@@ -1,13 +1,20 @@
 import { Injectable } from '@nestjs/common'
 import { InjectDataSource } from '@nestjs/typeorm'
-import { DataSource, Like, Not } from 'typeorm'
+import { DataSource, In, Like, Not } from 'typeorm'
 import {
+  calendarOf,
   checkVehicle,
+  csvCell,
+  historyRow,
+  nextLook,
+  stationInfo,
   live,
   spreadsLeft,
+  type Due,
   type FillRecord,
   type SoundRecord,
   type VehicleRecord,
+  type StationId,
   type VisitRecord,
   type Sheet,
 } from '@uvula/core'
@@ -22,6 +29,8 @@ import { Weigher } from '../weigher/weigher.js'
 import type { VehicleDto } from './vehicle.dto.js'
 import { VehicleEntity } from './vehicle.entity.js'
 
+/** Visits that a table reads at once. */
+const TABLE_PIECE = 500
 /** Rows a search answers with at most. */
 const FOUND_MOST = 20
 /** Visits of a car among which its sound record is looked for. */
@@ -85,8 +94,11 @@ export class VehiclesService {
       openedAt: newest.f.visit.openedAt,
       lines: [...newest.sheet.left, ...newest.sheet.advised],
     }
+    const history = files.map(historyRow).sort((a, b) => a.openedAt.localeCompare(b.openedAt))
     const fills = await this.source.manager.findBy(FillEntity, { vehicleId: id, deleted: false })
     return {
+      history,
+      nextLook: nextLook(history, vehicle.spec),
       fills: fills.map((x) => toRecord<FillRecord>(x)),
       vehicle: toRecord(vehicle),
       visits: visits.map((v) => toRecord<VisitRecord>(v)),
@@ -95,6 +107,48 @@ export class VehiclesService {
       balances: files.flatMap((f) =>
         spreadsLeft(f.balances).map((s) => ({ visitId: f.visit.id, openedAt: f.visit.openedAt, ...s })),
       ),
+    }
+  }
+
+  /** What is due on this car, as iCalendar: temporary repairs to be looked at again, and its next look. */
+  async calendar(id: string): Promise<string> {
+    const { vehicle, temporary, nextLook: next } = await this.card(id)
+    const car = `${vehicle.spec.name}, ${vehicle.plate}`
+    const dues: Due[] = temporary.flatMap((t) =>
+      t.recheckOn
+        ? [
+            {
+              id: `${t.visitId}-${t.station}`,
+              on: t.recheckOn,
+              summary: `${car}: ${stationInfo(t.station as StationId).label}, mended for now only`,
+            },
+          ]
+        : [],
+    )
+    if (next.dueOn) dues.push({ id: `${id}-next`, on: next.dueOn, summary: `${car}: next look`, description: next.say })
+    return calendarOf(dues, new Date().toISOString())
+  }
+
+  /** Every visit of the shop as a table, newest first; read in pieces, so that a large shop does not hold up others. */
+  async table(): Promise<string> {
+    const rows = ['opened,state,plate,vehicle,customer,odometer_km,complaint,intent,altitude_m']
+    for (let skip = 0; ; skip += TABLE_PIECE) {
+      const visits = await this.source.manager.find(VisitEntity, {
+        where: { deleted: false },
+        order: { openedAt: 'DESC' },
+        skip,
+        take: TABLE_PIECE,
+      })
+      const ids = [...new Set(visits.map((v) => v.vehicleId))]
+      const cars = ids.length ? await this.source.manager.findBy(VehicleEntity, { id: In(ids) }) : []
+      const byId = new Map(cars.map((c) => [c.id, c]))
+      for (const v of visits) {
+        const c = byId.get(v.vehicleId)
+        const { openedAt, state, odometerKm, complaint, intent, altitudeM } = v
+        const cells = [openedAt, state, c?.plate, c?.spec.name, c?.customer, odometerKm ?? undefined]
+        rows.push([...cells, complaint, intent, altitudeM].map(csvCell).join(','))
+      }
+      if (visits.length < TABLE_PIECE) return `${rows.join('\r\n')}\r\n`
     }
   }
 

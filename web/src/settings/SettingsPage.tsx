@@ -220,6 +220,9 @@ function ShopFields({ shop }: { shop: Shop }) {
       <Link className="inline-flex min-h-tap items-center" to="/procedures">
         procedures of this shop
       </Link>
+      <a className="inline-flex min-h-tap items-center" href="/api/visits.csv" download="visits.csv">
+        all visits as a table
+      </a>
       {problem && <p className="wrong">{problem}</p>}
     </section>
   )

@@ -137,6 +137,7 @@ export function connectOutbox(client: QueryClient): void {
     if (w.noun === 'reports' && w.visitId) void client.invalidateQueries({ queryKey: ['visit', w.visitId] })
     if (w.noun === 'procedures') void client.invalidateQueries({ queryKey: ['procedures'] })
     if (w.noun === 'fills') void client.invalidateQueries({ queryKey: ['card'] })
+    if (w.noun === 'vehicles') void client.invalidateQueries({ queryKey: ['card'] })
     if (w.noun === 'visits' || w.noun === 'vehicles') void client.invalidateQueries({ queryKey: ['bay'] })
   })
 }

@@ -2,6 +2,7 @@ import { useState } from 'react'
 import {
   AGREED_HOW,
   agreedProblem,
+  live,
   missCost,
   proposedLines,
   quoteOf,
@@ -57,6 +58,12 @@ export function Quote({ file, shop, diagnosis }: { file: VisitFile; shop: Shop; 
         parts: kind === 'elsewhere' ? [{ name: 'part', price: 0 }] : [],
       },
     ])
+  if (!kept && live(file.reports).length)
+    return (
+      <p className="py-14 text-lead text-soft">
+        No quote was made: the sheet is issued, and a quote comes before the work.
+      </p>
+    )
   if (!kept)
     return (
       <div className="max-w-640 py-14">
