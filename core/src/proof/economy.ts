@@ -111,7 +111,7 @@ export function economyOf(fills: readonly Fill[], day: string): Economy {
   const verdict = !beyond ? 'no change seen' : median < 0 ? 'better' : 'worse'
   const season =
     Math.abs(seasonShare) >= 0.01
-      ? ` The season alone can make ${(100 * Math.abs(seasonShare)).toFixed(0)} % ${seasonShare > 0 ? 'more' : 'less'} of it.`
+      ? ` The season alone can ${seasonShare > 0 ? 'raise' : 'lower'} it by ${(100 * Math.abs(seasonShare)).toFixed(0)} %.`
       : ''
   const figures = `${b.level.toFixed(1)} L/100 km before (${tanks.before} tanks), ${a.level.toFixed(1)} after (${tanks.after}): ${median < 0 ? 'less' : 'more'} by ${Math.abs(median).toFixed(1)} ± ${half.toFixed(1)}.`
   return {

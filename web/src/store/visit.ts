@@ -120,6 +120,12 @@ function put(
   return { ...file, [noun]: old ? list.map((x) => (x.id === record.id ? merged : x)) : [...list, merged] }
 }
 
+/** A list with one record in it as the server took it; one that was taken off is gone. */
+const putIn = <T extends RecordMeta>(list: readonly T[], record: T): readonly T[] => [
+  ...list.filter((x) => x.id !== record.id),
+  ...(record.deleted ? [] : [record]),
+]
+
 /** Lays delivered records into what is shown, so that nothing flickers between outbox and answer. */
 export function connectOutbox(client: QueryClient): void {
   outbox.onDelivered((w, record) => {
@@ -135,8 +141,16 @@ export function connectOutbox(client: QueryClient): void {
     )
     client.setQueryData<Bay>(['bay'], (b) => b && { ...b, rows: b.rows.map(into) })
     if (w.noun === 'reports' && w.visitId) void client.invalidateQueries({ queryKey: ['visit', w.visitId] })
-    if (w.noun === 'procedures') void client.invalidateQueries({ queryKey: ['procedures'] })
-    if (w.noun === 'fills') void client.invalidateQueries({ queryKey: ['card'] })
+    if (w.noun === 'procedures') {
+      client.setQueryData<readonly RecordMeta[]>(['procedures'], (list) => list && putIn(list, record as RecordMeta))
+      void client.invalidateQueries({ queryKey: ['procedures'] })
+    }
+    if (w.noun === 'fills') {
+      const into = (fills: VehicleCard['fills']): VehicleCard['fills'] =>
+        putIn(fills, record as VehicleCard['fills'][number])
+      client.setQueriesData<VehicleCard>({ queryKey: ['card'] }, (card) => card && { ...card, fills: into(card.fills) })
+      void client.invalidateQueries({ queryKey: ['card'] })
+    }
     if (w.noun === 'vehicles') void client.invalidateQueries({ queryKey: ['card'] })
     if (w.noun === 'visits' || w.noun === 'vehicles') void client.invalidateQueries({ queryKey: ['bay'] })
   })
