@@ -193,7 +193,7 @@ test('the quarry’s pick-up: hand pump, passage, coolant hoses plugged; closing
     ltft2_pct: '1',
   })
   await page.goto(`${visit}/hand-over`)
-  await expect(page.locator('.bench aside .wrong')).toContainText('bleed it warm')
+  await expect(page.locator('.bench aside .wrong')).toContainText('bleed it warm', { timeout: 20_000 })
   await page.goto(`${visit}/first-start`)
   await page.getByRole('checkbox', { name: /warmed up: bled/ }).click()
   await delivered(page)
@@ -290,8 +290,12 @@ test('the forester’s diesel: what it takes with the valve shut explains the co
   await delivered(page)
 
   await page.goto(`${visit}/learn`)
-  await expect(page.getByRole('radio', { name: 'Reset learnt values: scan tool' })).toBeVisible()
-  await expect(page.getByRole('radio', { name: /key and pedal/ })).toHaveCount(0)
+  await page.getByRole('tab', { name: 'teach' }).click()
+  const procedure = page.getByRole('combobox', { name: 'procedure' })
+  await expect(procedure).toHaveText('Reset learnt values: scan tool')
+  await procedure.click()
+  await expect(page.getByRole('option', { name: /key and pedal/ })).toHaveCount(0)
+  await page.keyboard.press('Escape')
   // reset from another tablet, every step at its time
   const began = Date.now() - 200_000
   const run = await fetch(`${shop.url}/api/runs/forester-reset`, {

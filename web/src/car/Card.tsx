@@ -5,6 +5,7 @@ import { Tick } from '../kit/Tick.js'
 import { overlayList } from '../store/shopRecords.js'
 import { Drift } from './Drift.js'
 import { Fills } from './Fills.js'
+import { Delivery } from '../parts/Delivery.js'
 import { EngineDrawing } from '../parts/EngineDrawing.js'
 import { NewVisit } from './NewVisit.js'
 import { ownFields, useCard, useOutbox } from '../store/visit.js'
@@ -35,6 +36,7 @@ export function Card() {
           {vehicle.spec.name} <span className="text-soft">{vehicle.plate}</span>
         </h1>
         <span>{vehicle.customer}</span>
+        <Delivery />
         <a className="act" href={`/api/vehicles/${encodeURIComponent(vehicle.id)}/calendar.ics`} download="due.ics">
           due dates
         </a>

@@ -1,10 +1,10 @@
 import { useNavigate } from 'react-router'
-import { CLEAR_OUT, feedOfRun, feedsOf, lastRound, live, mayBegin, stateOfRun, type VisitFile } from '@uvula/core'
+import { CLEAR_OUT, feedsOf, lastRound, live, mayBegin, stateOfRun, type VisitFile } from '@uvula/core'
 import { useNow } from '../../parts/Timers.js'
 import { newId } from '../../store/database.js'
 import { useWriter } from '../../store/visit.js'
 
-/** What follows a feed: how it is started, what it does by the minute, and the run that clears it out. */
+/** What a feed leaves to be done: what the engine does by the minute, and the run that clears it out. */
 export function AfterFeed({ file }: { file: VisitFile }) {
   const { write } = useWriter(file)
   const navigate = useNavigate()
@@ -12,8 +12,6 @@ export function AfterFeed({ file }: { file: VisitFile }) {
   const feeds = feedsOf(file)
   const last = feeds.at(-1)
   if (!last) return null
-  const injected = file.vehicle.spec.fuel === 'gasoline' && file.vehicle.spec.injection !== 'carburettor'
-  const locked = feeds.some((r) => feedOfRun(file, r)?.locks)
   const runs = live(file.runs).filter((r) => r.procedure === CLEAR_OUT.id)
   const passed = runs.some((r) => stateOfRun(file, r)?.status === 'passed')
   const draft = { procedure: CLEAR_OUT.id, preconditions: CLEAR_OUT.preconditions.map((p) => p.id) }
@@ -33,19 +31,7 @@ export function AfterFeed({ file }: { file: VisitFile }) {
   return (
     <section className="mt-8 grid gap-6" aria-label="after the feed">
       <h2 className="text-small text-soft">after the feed</h2>
-      {injected && (
-        <p>
-          First crank with the pedal flat down: most controllers keep their injectors shut by it, and what lies there is
-          blown out. Let go as it fires.
-        </p>
-      )}
       <p>Stumble and white smoke for minutes, then even. A code for rich, misfire or idle high can be of this work.</p>
-      <p>
-        Oil: level and smell.{' '}
-        {locked
-          ? 'It stalled in liquid, or more went in than a cylinder bears: change it, whatever it smells of.'
-          : 'Thin, higher or smelling of solvent: liquid has passed the rings, change it.'}
-      </p>
       {passed ? (
         <p className="font-semibold">Cleared out.</p>
       ) : (

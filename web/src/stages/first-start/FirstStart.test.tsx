@@ -1,7 +1,7 @@
 /** @jest-environment jsdom */
 import { beforeEach, describe, expect, it, jest } from '@jest/globals'
 import { PlayedServer } from '../../test/browser.js'
-import { screen, waitFor } from '@testing-library/react'
+import { fireEvent, screen, waitFor } from '@testing-library/react'
 import type { CountRecord, RunRecord, TimerRecord, VisitFile } from '@uvula/core'
 import { drawOnVisit } from '../../test/draw.js'
 import { keepsAll, tap, written } from '../../test/hand.js'
@@ -129,7 +129,42 @@ describe('after a feed', () => {
   })
   it('after a stall the oil is changed, whatever it smells of', () => {
     draw({ runs: [over('stall')] })
-    expect(screen.getByText(/change it, whatever it smells of/)).toBeTruthy()
+    expect(screen.getByText(/whatever it smells of/)).toBeTruthy()
     expect(clear().disabled).toBe(true)
+  })
+})
+
+describe('after the work', () => {
+  const clamp: VisitFile['items'][number] = {
+    ...meta,
+    id: 'i',
+    station: 'duct',
+    name: 'duct clamp',
+    count: 1,
+    arrival: 'present',
+    state: 'on',
+  }
+  it('each act is ticked by itself, the next one marked; a rest starts its timer', async () => {
+    draw({ items: [clamp] })
+    const acts = () =>
+      [...document.querySelectorAll('[data-act]')].map((a) => [a.getAttribute('data-act'), a.getAttribute('data-done')])
+    expect(acts()).toEqual([
+      ['crank', 'false'],
+      ['first-minute', 'false'],
+      ['leaks', 'false'],
+      ['codes', 'false'],
+    ])
+    fireEvent.click(screen.getByRole('checkbox', { name: /^Looked for leaks.*: done$/ }))
+    expect(await written(server, 'ticks')).toMatchObject([{ caution: 'after:leaks' }])
+    await waitFor(() => expect(acts()[2]).toEqual(['leaks', 'true']))
+    tap(/^start 01:00: the starter rests/)
+    expect(await written(server, 'timers')).toMatchObject([{ kind: 'other', seconds: 60 }])
+  })
+  it('readiness is spoken of only where this work has wiped it', () => {
+    draw({ items: [clamp] })
+    expect(screen.queryByRole('region', { name: 'readiness' })).toBeNull()
+    document.body.innerHTML = ''
+    draw({ timers: [{ ...timer('battery-off'), ended: true }] })
+    expect(screen.getByRole('region', { name: 'readiness' }).textContent).toMatch(/catalyst/)
   })
 })

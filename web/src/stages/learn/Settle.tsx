@@ -20,6 +20,7 @@ import { newestValues } from '../../live/liveReadings.js'
 import { useLive } from '../../live/liveStore.js'
 import { Stop, stopSeen } from '../../parts/Stop.js'
 import { useNow } from '../../parts/Timers.js'
+import { Deposits } from '../clean/Deposits.js'
 import { newId } from '../../store/database.js'
 import { useBay, useWriter } from '../../store/visit.js'
 
@@ -155,7 +156,10 @@ export function Settle({ file, onTeach }: { file: VisitFile; onTeach: () => void
           </button>
         )}
       </section>
-      <Curve samples={samples} min={min} max={max} />
+      <section>
+        <Curve samples={samples} min={min} max={max} />
+        <Deposits file={file} />
+      </section>
     </div>
   )
 }
@@ -178,9 +182,7 @@ function Stops({ file }: { file: VisitFile }) {
       </div>
       <p className="flex justify-between text-small text-soft">
         <span>shut{d.learnt || file.vehicle.spec.idleControl === 'idle-valve' ? '' : ' (not known exactly)'}</span>
-        <span>
-          idle control uses {used.toFixed(0)} %, {(100 * d.authority).toFixed(0)} left
-        </span>
+        <span>idle control</span>
         <span>open</span>
       </p>
     </div>
