@@ -1,4 +1,11 @@
+import type { OperatingPoint } from '../signals/index.js'
 import type { Pooled, ProofVerdict } from './verdict.js'
+
+/** A point in words: a held one by its speed, an idle without one, since a remedy may change it. */
+export const pointWords = (p: { readonly kind: OperatingPoint['kind']; readonly rpm: number }): string =>
+  p.kind === 'hold' || p.kind === 'cruise'
+    ? `${p.kind === 'hold' ? 'held' : 'cruise'} at ${(Math.round(p.rpm / 100) * 100).toFixed(0)}`
+    : p.kind.replace('-', ', ')
 
 const figure = (x: number, unit: string): string => Math.abs(x).toFixed(unit === 'rpm' || Math.abs(x) >= 100 ? 0 : 1)
 

@@ -1,6 +1,6 @@
 import pdfmake from 'pdfmake'
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces.js'
-import type { Change, Picture, Sheet, Technical } from '@uvula/core'
+import { pointWords, type Change, type Picture, type Sheet, type Technical } from '@uvula/core'
 import type { Shop } from '@uvula/contract'
 import { FONT_FOLDERS, PDF_FONTS, inFonts } from './pdf-fonts.js'
 import type { ReportEntity } from './report.entity.js'
@@ -201,14 +201,15 @@ const price = (s: Sheet, shop: Shop): string => {
 }
 
 function changes(list: readonly Change[]): Content {
+  const banks = list.some((c) => c.label.includes('bank 2'))
   const head = ['point', 'reading', 'before', 'after', 'verdict'].map((text): TableCell => ({
     text,
     fontSize: 9,
     color: '#454c4e',
   }))
   const rows = list.map((c): TableCell[] => [
-    `${c.kind} ${c.rpm.toFixed(0)} rpm`,
-    c.label,
+    pointWords(c),
+    banks ? c.label : c.label.replace(', bank 1', ''),
     { text: `${c.before.toFixed(1)} ${c.unit}`, alignment: 'right' },
     { text: `${c.after.toFixed(1)} ${c.unit}`, alignment: 'right' },
     c.verdict,

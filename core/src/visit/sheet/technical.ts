@@ -1,7 +1,8 @@
 import { faultOf, testInfo, type Diagnosis } from '../../diagnosis/index.js'
-import { stationInfo } from '../../engine/index.js'
+import { stationInfo, trimBanksOf } from '../../engine/index.js'
 import { maybeChannel, type OperatingPoint } from '../../signals/index.js'
 import { QUANTITIES } from '../../units/index.js'
+import { pointWords } from '../../proof/index.js'
 import { methodInfo } from '../../cleaning/index.js'
 import { lastRound, pointsOfRound } from '../points.js'
 import { live, type VisitFile } from '../records.js'
@@ -39,18 +40,13 @@ const POINTS: readonly OperatingPoint['kind'][] = ['key-on', 'idle', 'idle-load'
 const NAMED = 0.03
 const CAUSES_MOST = 6
 
-const pointName = (p: Pick<OperatingPoint, 'kind' | 'rpm'>): string =>
-  p.kind === 'hold' || p.kind === 'cruise'
-    ? `${p.kind === 'hold' ? 'held' : 'cruise'} ${(Math.round(p.rpm / 100) * 100).toFixed(0)}`
-    : p.kind.replace('-', ', ')
-
 /** @param d - of the baseline; `now` of the last round */
 export function technicalOf(f: VisitFile, d: Diagnosis, now: Diagnosis): Technical {
   const last = lastRound(f)
   const rounds = Array.from({ length: last + 1 }, (_, r) => pointsOfRound(f, r))
   return {
     rounds: rounds.map((_, r) => (r === 0 ? 'baseline' : r === last ? 'last' : `round ${r}`)),
-    readings: readingRows(rounds),
+    readings: readingRows(rounds, trimBanksOf(f.vehicle.spec) === 2),
     causes: causeRows(d, now),
     tests: live(f.findings)
       .filter((x) => x.test !== 'look' && x.test !== 'note')
@@ -69,12 +65,12 @@ export function technicalOf(f: VisitFile, d: Diagnosis, now: Diagnosis): Technic
 
 const OUTCOMES = { pass: 'nothing found', fail: 'found', unclear: 'not clear' } as const
 
-function readingRows(rounds: readonly (readonly OperatingPoint[])[]): ReadingRow[] {
+function readingRows(rounds: readonly (readonly OperatingPoint[])[], banks: boolean): ReadingRow[] {
   const names = new Map<string, { kind: OperatingPoint['kind']; rpm: number }>()
-  for (const p of rounds.flat()) if (POINTS.includes(p.kind)) names.set(pointName(p), { kind: p.kind, rpm: p.rpm })
+  for (const p of rounds.flat()) if (POINTS.includes(p.kind)) names.set(pointWords(p), { kind: p.kind, rpm: p.rpm })
   const sorted = [...names].sort((a, b) => POINTS.indexOf(a[1].kind) - POINTS.indexOf(b[1].kind) || a[1].rpm - b[1].rpm)
   return sorted.flatMap(([point]) => {
-    const at = rounds.map((ps) => ps.find((p) => pointName(p) === point))
+    const at = rounds.map((ps) => ps.find((p) => pointWords(p) === point))
     const channels = [
       ...new Set(at.flatMap((p) => (p ? Object.keys(p.means) : []))),
     ] as (keyof OperatingPoint['means'])[]
@@ -82,7 +78,7 @@ function readingRows(rounds: readonly (readonly OperatingPoint[])[]): ReadingRow
       const info = maybeChannel(id)
       // the total says what its two parts do
       if (!info && !id.startsWith('trim')) return []
-      const label = info ? info.label : `total trim, bank ${id.charAt(4)}`
+      const label = info ? info.label : banks ? `total trim, bank ${id.charAt(4)}` : 'total trim'
       const unit = info ? QUANTITIES[info.quantity].units[0].symbol : '%'
       return [{ point, label, unit, values: at.map((p) => p?.means[id] ?? null) }]
     })

@@ -1,4 +1,4 @@
-import type { Change, Picture, Sheet } from '@uvula/core'
+import { pointWords, type Picture, type Sheet } from '@uvula/core'
 import type { Shop } from '@uvula/contract'
 import { sayDay } from '../../words/format.js'
 
@@ -165,12 +165,6 @@ function TechnicianPage({ sheet: s, shop, name }: { sheet: Sheet; shop: Shop; na
 
 const CELL = 'pr-8 pl-0 py-2 border-t border-t-line'
 const NUMBER = 'fig text-right text-lead'
-
-/** A point of the comparison in words: a held one by its speed. */
-const pointWords = (c: Change): string =>
-  c.kind === 'hold' || c.kind === 'cruise'
-    ? `${c.kind === 'hold' ? 'held' : 'cruise'} at ${(Math.round(c.rpm / 100) * 100).toFixed(0)}`
-    : c.kind.replace('-', ', ')
 
 /** One figure as it came and as it leaves, on a scale with the band where it belongs. */
 function PictureScale({ picture: p }: { picture: Picture }) {
