@@ -29,6 +29,8 @@ const SCREENS = [
   '/visit/visit-warden/learn',
   '/visit/visit-choir/prove',
   '/visit/visit-lift-spring/hand-over',
+  '/procedures/new-1',
+  '/car/car-lift',
   '/visit/visit-vet/live',
   '/visit/visit-library/recording/visit-library:rec:0',
 ] as const

@@ -17,7 +17,6 @@ const VIEWS = [
   ['arrive', '/visit/visit-bakery/arrive', WIDE, 'day'],
   ['measure', '/visit/visit-library/measure', WIDE, 'day'],
   ['gauge', '/visit/visit-hill/measure', WIDE, 'day'],
-  ['throttles', '/visit/visit-hill/measure', WIDE, 'day'],
   ['recording', '/visit/visit-library/recording/visit-library:rec:0', WIDE, 'day'],
   ['trace-cause', '/visit/visit-library/trace', WIDE, 'day'],
   ['trace-place', '/visit/visit-choir/trace', WIDE, 'day'],
@@ -27,7 +26,8 @@ const VIEWS = [
   ['decarbonize', '/visit/visit-lift/decarbonize', WIDE, 'day'],
   ['new-car', '/new', WIDE, 'day'],
   ['prove', '/visit/visit-choir/prove', WIDE, 'day'],
-  ['hand-over', '/visit/visit-lift-spring/hand-over', WIDE, 'day'],
+  ['procedures', '/procedures', WIDE, 'day'],
+  ['hand-over', '/visit/visit-choir/hand-over', WIDE, 'day'],
   ['look-phone', '/visit/visit-bakery/look', PHONE, 'day'],
 ]
 
@@ -35,7 +35,7 @@ const VIEWS = [
 const PRESSED = {
   decarbonize: ['extraction on', 'extinguisher at hand', 'cannot stop by itself'],
   gauge: ['vacuum gauge'],
-  throttles: ['throttles'],
+  procedures: ['Teach the idle: key and pedal'],
 }
 
 /** What is typed before a picture is taken, by the label of its field. */

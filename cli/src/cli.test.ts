@@ -6,7 +6,7 @@ import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { Ajv } from 'ajv'
 import { afterAll, describe, expect, it } from '@jest/globals'
-import { checkVehicle } from '@uvula/core'
+import { checkOwnProcedure, checkVehicle, PROCEDURES } from '@uvula/core'
 
 // the built command, as a user runs it
 const main = fileURLToPath(new URL('../dist/main.js', import.meta.url))
@@ -277,6 +277,7 @@ it('the vehicle schema and the check agree, field by field', () => {
     confirmed: ['cylinders'],
     branches: { joins: { 'cruise-line': 'plenum' } },
     stations: { duct: { material: 'rubber', hoseMm: 60 } },
+    driving: ['dust'],
   }
   const ajv = new Ajv({ strict: false }).compile(schema('vehicle'))
   const good = JSON.parse(readFileSync(vehicle, 'utf8')) as Record<string, unknown>
@@ -294,6 +295,29 @@ it('the vehicle schema and the check agree, field by field', () => {
   for (const v of variants) {
     const plain = JSON.parse(JSON.stringify(v)) as unknown
     expect([v, ajv(plain)]).toEqual([v, checkVehicle(plain).ok])
+  }
+})
+
+it('the procedure schema takes what the check takes, and each of ours', () => {
+  const ajv = new Ajv({ strict: false }).compile(schema('procedure'))
+  for (const p of PROCEDURES) {
+    const own = {
+      format: 'uvula-procedure',
+      formatVersion: 1,
+      id: p.id,
+      label: p.label,
+      kind: 'teach',
+      why: '',
+      source: 'ours',
+      sourceDate: '2026-01-01',
+      preconditions: p.preconditions,
+      steps: p.steps,
+    }
+    expect([p.id, ajv(own), checkOwnProcedure(own).ok]).toEqual([p.id, true, true])
+    for (const k of Object.keys(own)) {
+      const wrong = JSON.parse(JSON.stringify({ ...own, [k]: undefined })) as unknown
+      expect([k, ajv(wrong), checkOwnProcedure(wrong).ok]).toEqual([k, false, false])
+    }
   }
 })
 

@@ -27,7 +27,7 @@ const NAMED: readonly {
     channel: 'battery_v',
     from: 0.6,
     say: (_, b, a) =>
-      `supply ${b.toFixed(1)} V before and ${a.toFixed(1)} V after: another electrical load, which idle control answers`,
+      `supply ${b.toFixed(1)} V before and ${a.toFixed(1)} V after: another load or another charge, which idle control answers`,
   },
 ]
 

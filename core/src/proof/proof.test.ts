@@ -147,3 +147,17 @@ it('what was not the same in both runs is named, small differences are not', () 
   expect(said[0]).toMatch(/coolant 78 °C before and 93 °C after/)
   expect(differsBetween([], idle({ ect_c: 90 }))).toEqual([])
 })
+
+it('what both banks say together is not said again for each', () => {
+  const run = (t1: number, t2: number): OperatingPoint[] =>
+    ['idle', 'hold'].map((kind, i) => point(kind as 'idle', i ? 2500 : 700, { trim1_pct: t1, trim2_pct: t2 }))
+  const said = provedSaid(proofVerdict(compareRuns(run(18, 17), run(1, 0))), [])
+  expect(said.map((s) => s.split(':')[0])).toEqual([
+    'Total trim over 2 points',
+    'Total trim, bank 1, at idle',
+    'Total trim, bank 2, at idle',
+  ])
+  // one bank better, the other worse: both are said
+  const split = provedSaid(proofVerdict(compareRuns(run(18, 0), run(1, 18))), [])
+  expect(split.join(' ')).toMatch(/bank 1 over 2 points: better.*bank 2 over 2 points: worse/)
+})

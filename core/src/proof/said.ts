@@ -28,7 +28,10 @@ export function pooledSaid(p: Pooled): string {
 
 /** What a comparison says taken together: what was seen, else how much could have been; then what else was not the same. */
 export function provedSaid(proof: ProofVerdict, besides: readonly string[]): string[] {
-  const seen = proof.pooled.filter((p) => p.verdict !== 'no change seen')
+  const [all] = proof.pooled
+  // what a bank says over all its points is said by all points together, where they say the same
+  const twice = (p: Pooled): boolean => p !== all && /^total trim, bank \d$/.test(p.what) && p.verdict === all.verdict
+  const seen = proof.pooled.filter((p) => p.verdict !== 'no change seen' && !twice(p))
   const said = seen.length ? seen : proof.pooled.slice(0, 1)
   return [...said.map(pooledSaid), ...besides.map((b) => `Not the same in both: ${b}.`)]
 }

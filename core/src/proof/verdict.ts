@@ -115,7 +115,7 @@ function testsOf(changes: readonly Change[]): Test[] {
   for (const quantity of others) {
     const rule = ruleOf(quantity)
     const rows = changes.filter((c) => c.quantity === quantity)
-    put(rule.label, rows, rule.relative ? '% of it' : rule.unit, rows.some((c) => c.belongs) || rule.better !== 'none')
+    put(rule.label, rows, rule.relative ? '%' : rule.unit, rows.some((c) => c.belongs) || rule.better !== 'none')
   }
   const group = (d: (typeof drafts)[number]): keyof typeof SHARE =>
     !isTrim(d.rows[0].quantity) ? 'others' : d.rows === trims || alone ? 'allTrims' : 'idleTrim'

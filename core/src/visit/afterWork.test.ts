@@ -3,6 +3,7 @@ import { afterTick, afterWorkOf, monitorsOf, readinessWiped } from './afterWork.
 import { whoseCode, whoseSaid } from './codes.js'
 import type { CodeRecord, ItemRecord, TickRecord, TimerRecord, VisitFile } from './records.js'
 import { at, fed, repairAt, stepAt, visitOf } from './remedies.fixture.js'
+import { leftLines } from './sheet/left.js'
 
 const meta = (id: string, minutes: number) => ({ id, version: 1, by: 'R', at: at(minutes), visitId: 'v' })
 const item = (part: Partial<ItemRecord>): ItemRecord => ({
@@ -109,4 +110,17 @@ it('readiness goes with the battery and with clearing, and names what this engin
     'filter',
   ])
   expect(monitorsOf(visitOf({}, { injection: 'carburettor' }))).toEqual([])
+})
+
+it('a code that came after the work and is none of it stands as left, until a drive or clearing says more', () => {
+  const left = (codes: CodeRecord[]): string[] =>
+    leftLines(visitOf({ codes, items: [item({})] }), false).filter((l) => l.startsWith('Code'))
+  expect(left([code('P0420', 'after')])).toEqual([
+    'Code P0420, read after the work, is not of this work: a finding, still open.',
+  ])
+  expect(left([code('P0420', 'after', { cleared: true })])).toEqual([])
+  expect(left([code('P0420', 'after'), code('P0420', 'after-drive')])).toEqual([
+    'Code P0420, read after the drive, is not of this work: a finding, still open.',
+  ])
+  expect(left([code('P0420', 'before')])).toEqual([])
 })

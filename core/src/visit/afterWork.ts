@@ -49,7 +49,6 @@ export function afterWorkOf(f: VisitFile): AfterAct[] {
     live(f.steps).some((s) => kindOfStation(s.station) === 'throttle')
   const feeds = feedsOf(f)
   const flooded = feeds.some((r) => feedOfRun(f, r)?.locks)
-  const airOpened = items.length > 0
   const out: AfterAct[] = []
   const put = (act: Omit<AfterAct, 'done'> & { readonly done?: boolean }): void =>
     void out.push({ ...act, done: act.done ?? ticked(act.id) })
@@ -109,7 +108,7 @@ export function afterWorkOf(f: VisitFile): AfterAct[] {
     id: 'crank',
     when: 'starting',
     say: `Crank ${CRANK_MOST_S} s at most, then the starter rests ${STARTER_REST_S} s`,
-    why: `${airOpened ? 'An emptied intake and rail take long. ' : ''}Slow, uneven or stopped is liquid: stop at once.`,
+    why: `${carries('fuel') ? 'An emptied rail takes long. ' : ''}Slow, uneven or stopped is liquid: stop at once.`,
     waitS: STARTER_REST_S,
   })
   put({

@@ -1,3 +1,4 @@
+import { whoseCode } from '../codes.js'
 import { lookItemsOf, stationInfo } from '../../engine/index.js'
 import { type VisitCauses } from '../causes.js'
 import { unprovedSaid } from '../gates.js'
@@ -37,6 +38,22 @@ function cameLines(i: ItemRecord): string[] {
   })
 }
 
+/** Codes that came after the work, are none of it, and still stand. */
+function codesLeft(f: VisitFile): string[] {
+  const drives = live(f.codes).filter((c) => c.when === 'after-drive')
+  return (
+    live(f.codes)
+      .filter((c) => c.when !== 'before' && !c.cleared && whoseCode(f, c).whose === 'finding')
+      // read again after the drive, the newer word counts
+      .filter((c) => c.when === 'after-drive' || !drives.some((d) => d.code === c.code))
+      .map((c) =>
+        line(
+          `code ${c.code}, read after the ${c.when === 'after' ? 'work' : 'drive'}, is not of this work: a finding, still open`,
+        ),
+      )
+  )
+}
+
 export function leftLines(f: VisitFile, unaccounted: boolean): string[] {
   const mended = mendedStations(f)
   const byChoice = leftStations(f)
@@ -64,6 +81,7 @@ export function leftLines(f: VisitFile, unaccounted: boolean): string[] {
       ...finds,
       ...unproved,
       ...(unproved.length ? [] : idle),
+      ...codesLeft(f),
       ...(unaccounted ? ['Not all of the unmetered air is accounted for.'] : []),
       ...unlooked(f),
       ...came,

@@ -115,7 +115,7 @@ function TechnicianPage({ sheet: s, shop, name }: { sheet: Sheet; shop: Shop; na
                       {r}
                     </th>
                   ))}
-                  <th className={CELL} />
+                  <th className={`${CELL} text-left`}>unit</th>
                 </tr>
               </thead>
               <tbody>
