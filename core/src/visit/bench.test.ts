@@ -4,6 +4,7 @@ import {
   emptyVisit,
   ENGINE_PATTERNS,
   FRESH_MS,
+  failedLive,
   measuredPreconditions,
   preconditionReading,
   PROCEDURES,
@@ -74,6 +75,13 @@ describe('preconditions that readings tell', () => {
 
   it('a fresh reading inside its bounds stands for a tick', () =>
     expect(measuredPreconditions(visit({ readings: [coolant(90)] }), preconditions, now)).toEqual([warm.id]))
+  it('a live figure goes before a typed one: inside it stands for a tick, outside no tick stands against it', () => {
+    const cold = { ect_c: 40 }
+    expect(measuredPreconditions(visit({ readings: [coolant(90)] }), preconditions, now, cold)).toEqual([])
+    expect(failedLive(preconditions, cold)).toEqual([warm.id])
+    expect(measuredPreconditions(visit({}), preconditions, now, { ect_c: 90 })).toEqual([warm.id])
+    expect(failedLive(preconditions, {})).toEqual([])
+  })
   it.each([
     ['outside its bounds', coolant(60), now],
     ['too long ago', coolant(90), now + FRESH_MS],

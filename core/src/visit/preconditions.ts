@@ -37,6 +37,15 @@ export function preconditionReading(f: VisitFile, p: Precondition, nowMs: number
 /** Figures that are read live at this moment, by channel, in its own unit. */
 export type LiveFigures = Readonly<Partial<Record<ChannelId, number>>>
 
+/** Preconditions that a live figure says do not hold now: no tick stands against it. */
+export const failedLive = (list: readonly Precondition[], now: LiveFigures): string[] =>
+  list
+    .filter(({ reads }) => {
+      const figure = reads && now[reads.channel]
+      return reads !== undefined && figure !== undefined && !(figure >= reads.min && figure <= reads.max)
+    })
+    .map((p) => p.id)
+
 /**
  * Preconditions that readings tell by themselves now: they need no tick. A STOP always does. A live figure goes before any
  * that was typed: where it stands outside, an older one inside says nothing.

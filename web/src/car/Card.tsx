@@ -27,8 +27,8 @@ export function Card() {
     .at(-1)
     ?.openedAt.slice(0, 10)
   return (
-    <div className="p-gap gap-20 max-w-1280 grid narrow:p-16">
-      <header className="pb-10 border-b-2 border-b-ink gap-16 flex items-center">
+    <div className="p-gap gap-20 max-w-1280 grid grid-cols-[minmax(0,1fr)] narrow:p-16">
+      <header className="pb-10 border-b-2 border-b-ink gap-16 flex items-center narrow:flex-wrap narrow:gap-8">
         <Link to="/" className="w-tap h-tap grid place-items-center" aria-label="to the bay">
           <ChevronLeft size={30} aria-hidden />
         </Link>
@@ -37,9 +37,11 @@ export function Card() {
         </h1>
         <span>{vehicle.customer}</span>
         <Delivery />
-        <a className="act" href={`/api/vehicles/${encodeURIComponent(vehicle.id)}/calendar.ics`} download="due.ics">
-          due dates
-        </a>
+        {(temporary.length > 0 || nextLook.dueOn !== undefined) && (
+          <a className="act" href={`/api/vehicles/${encodeURIComponent(vehicle.id)}/calendar.ics`} download="due.ics">
+            due dates
+          </a>
+        )}
         <NewVisit vehicle={vehicle} />
       </header>
       <main className="contents">
@@ -66,7 +68,7 @@ export function Card() {
               {[...history].reverse().map((h) => (
                 <li key={h.visitId}>
                   <Link
-                    className="border-b border-b-line gap-16 grid grid-cols-[130px_1fr_210px] min-h-tap items-center py-4 leading-tight no-underline narrow:grid-cols-[110px_1fr]"
+                    className="border-b border-b-line gap-16 grid grid-cols-[130px_minmax(0,1fr)_210px] min-h-tap items-center py-4 leading-tight no-underline narrow:grid-cols-[110px_minmax(0,1fr)]"
                     to={`/visit/${encodeURIComponent(h.visitId)}`}
                   >
                     <b>{h.openedAt.slice(0, 10)}</b>

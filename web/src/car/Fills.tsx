@@ -89,13 +89,15 @@ export function Fills({
         {sorted.map((f) => (
           <li
             key={f.id}
-            className="grid grid-cols-[120px_1fr_1fr_1fr_44px] items-center gap-10 border-b border-b-line"
+            className="grid grid-cols-[120px_1fr_1fr_1fr_44px] items-center gap-10 border-b border-b-line narrow:grid-cols-[1fr_1fr_44px] narrow:gap-x-8 narrow:gap-y-0"
             data-fill={f.on}
           >
             <span>{f.on}</span>
             <span className="fig text-right text-lead">{f.odometerKm.toLocaleString('en')} km</span>
             <span className="fig text-right text-lead">{f.litres.toFixed(1)} L</span>
-            <span className="text-small text-soft">{f.full ? 'to the brim' : 'part'}</span>
+            <span className="text-small text-soft narrow:order-last narrow:text-right">
+              {f.full ? 'to the brim' : 'part'}
+            </span>
             <button
               type="button"
               className="grid h-tap w-tap place-items-center"

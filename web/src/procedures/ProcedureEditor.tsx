@@ -187,7 +187,7 @@ const stripOf = (id: string, draft: Draft) =>
       conditions: [],
       steps: [{ ...s, say: s.say || '–' }],
     })
-    return one.ok ? one.value.steps[0] : { say: s.say, rule: { kind: 'until', sign: '' } as const }
+    return one.ok ? one.value.steps[0] : { say: s.say, rule: { kind: 'at-least', seconds: 0 } as const }
   })
 
 function Line({ label, children }: { label: string; children: React.ReactNode }) {

@@ -38,7 +38,7 @@ export function ProceduresPage() {
     goTo(read.id)
   }
   return (
-    <div className="grid max-w-1280 gap-16 p-gap narrow:p-16">
+    <div className="grid max-w-1280 grid-cols-[minmax(0,1fr)] gap-16 p-gap narrow:p-16">
       <header className="flex items-center gap-16 border-b-2 border-b-ink pb-10 narrow:flex-wrap">
         <Link to="/settings" className="grid h-tap w-tap place-items-center" aria-label="to the settings">
           <ChevronLeft size={30} aria-hidden />

@@ -61,7 +61,7 @@ export function TimeStrip({
                 />
               )}
             </span>
-            <span className="pl-4 text-soft">{seconds ? seconds : 'sign'}</span>
+            <span className="pl-4 text-soft">{seconds === undefined ? 'sign' : seconds || '–'}</span>
           </li>
         )
       })}

@@ -14,6 +14,7 @@ export function Conditions({
   file,
   procedure,
   measured,
+  failed,
   ticked,
   liveNow,
   onTick,
@@ -21,6 +22,8 @@ export function Conditions({
   file: VisitFile
   procedure: Procedure
   measured: readonly string[]
+  /** A live figure says that these do not hold. */
+  failed: readonly string[]
   ticked: readonly string[]
   liveNow: Readonly<Partial<Record<ChannelId, number>>>
   onTick: (ids: readonly string[]) => void
@@ -44,7 +47,8 @@ export function Conditions({
             ) : (
               <Tick
                 label={`${c.label}: seen to`}
-                checked={ticked.includes(c.id)}
+                checked={ticked.includes(c.id) && !failed.includes(c.id)}
+                disabled={failed.includes(c.id)}
                 onChange={(on) => onTick(on ? [...ticked, c.id] : ticked.filter((x) => x !== c.id))}
               >
                 seen to

@@ -2,9 +2,11 @@ import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import {
   ADAPTATIONS,
+  failedLive,
   lastRound,
   live,
   mayBegin,
+  mayKeepLive,
   measuredPreconditions,
   procedureOfOwn,
   proceduresFor,
@@ -29,7 +31,7 @@ import { useNow } from '../../parts/Timers.js'
 import { TimeStrip } from '../../procedures/TimeStrip.js'
 import { newId } from '../../store/database.js'
 import { useProcedures } from '../../store/shopRecords.js'
-import { useWriter } from '../../store/visit.js'
+import { useBay, useWriter } from '../../store/visit.js'
 import { Conditions } from './Conditions.js'
 
 /** A procedure that can be armed: one of ours, or the shop's own with the record it is kept in. */
@@ -62,10 +64,16 @@ export function Teach({ file }: { file: VisitFile }) {
   const [reset, setReset] = useState<readonly AdaptationId[]>([])
   const now = useNow(1000)
   const link = useLive()
-  const liveNow = link.state?.phase === 'live' ? newestValues(link.samples) : {}
+  const { bay } = useBay()
+  // a simulated car tells nothing of a customer's
+  const may = link.state?.phase === 'live' && mayKeepLive(link.state.standIn, bay?.shop.demo === true).ok
+  const liveNow = may ? newestValues(link.samples) : {}
+  const failed = failedLive(procedure.preconditions, liveNow)
   const measured = measuredPreconditions(file, procedure.preconditions, now, liveNow)
-  const seen = [...new Set([...ticked, ...measured])]
-  const rest = procedure.preconditions.filter((c) => !c.stop && !seen.includes(c.id)).map((c) => c.id)
+  const seen = [...new Set([...ticked, ...measured])].filter((id) => !failed.includes(id))
+  const rest = procedure.preconditions
+    .filter((c) => !c.stop && !seen.includes(c.id) && !failed.includes(c.id))
+    .map((c) => c.id)
   const begun = live(file.runs).filter((r) => r.procedure === procedure.id && r.events.length)
   const last = begun.at(-1)
   const draft = {
@@ -116,6 +124,7 @@ export function Teach({ file }: { file: VisitFile }) {
           file={file}
           procedure={procedure}
           measured={measured}
+          failed={failed}
           ticked={ticked}
           liveNow={liveNow}
           onTick={setTicked}
