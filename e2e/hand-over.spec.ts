@@ -98,7 +98,7 @@ test('a shop’s own relearn: written from the book in under three minutes, run 
   await page.getByRole('textbox', { name: 'name' }).fill('Stops of the throttle')
   await page.getByRole('textbox', { name: 'source' }).fill('Workshop book, page 214')
   const steps: readonly (readonly [string, string, string, string?])[] = [
-    ['Key on, pedal untouched', 'at exactly', '2', '0.3'],
+    ['Key on, pedal untouched', 'at exactly', '2', '0.5'],
     ['Pedal down and up', 'counted', '4', '3'],
     ['Foot off', 'after at least', '1'],
     ['Pedal held down', 'by a sign', '20', 'lamp steady'],
@@ -122,7 +122,7 @@ test('a shop’s own relearn: written from the book in under three minutes, run 
   // what no hand can do is named with its step, and nothing is kept
   await page.getByRole('button', { name: 'keep it', exact: true }).click()
   await expect(page.locator('[data-step="1"]').getByRole('alert')).toContainText('Step 1 waits for the impossible')
-  await page.getByRole('textbox', { name: 'step 1: ± s' }).fill('0,3')
+  await page.getByRole('textbox', { name: 'step 1: ± s' }).fill('0,5')
   await page.getByRole('button', { name: 'keep it', exact: true }).click()
   await expect(page.getByRole('link', { name: /^Stops of the throttle/ })).toBeVisible()
   expect(Date.now() - began).toBeLessThan(180_000)
@@ -158,7 +158,7 @@ test('a shop’s own relearn: written from the book in under three minutes, run 
   await expect(page.locator('.hands')).toContainText(/“Key on, pedal untouched” came \d\.\d s too late/)
   await page.getByRole('button', { name: 'back to the bench' }).click()
   await arm(2)
-  await space(1.95, 1)
+  await space(1.9, 1)
   for (let i = 0; i < 3; i++) await space(0.6, i < 2 ? 1 : 2)
   await space(1.1, 3)
   await space(0.6, 4)
