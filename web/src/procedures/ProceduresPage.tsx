@@ -1,6 +1,6 @@
 import { ChevronLeft } from 'lucide-react'
 import { useRef, useState } from 'react'
-import { Link, useNavigate, useParams } from 'react-router'
+import { Link, useLocation, useNavigate, useParams } from 'react-router'
 import { checkOwnProcedure, PROCEDURES, type OwnProcedure, type Procedure } from '@uvula/core'
 import { newId } from '../store/database.js'
 import { keepProcedure, useProcedures } from '../store/shopRecords.js'
@@ -17,7 +17,9 @@ export function ProceduresPage() {
   const { id } = useParams()
   const navigate = useNavigate()
   const { procedures, error } = useProcedures()
-  const [from, setFrom] = useState<Procedure>()
+  // the page is made anew with each address: what one of ours it begins with travels in the history
+  const { state } = useLocation() as { state: { readonly from?: string } | null }
+  const from = PROCEDURES.find((x) => x.id === state?.from)
   const [problem, setProblem] = useState<string>()
   const file = useRef<HTMLInputElement>(null)
   const open = procedures?.find((p) => p.id === id)
@@ -25,9 +27,8 @@ export function ProceduresPage() {
   if (!procedures) return <Waiting what="the procedures" />
   const goTo = (to: string): void => void navigate(`/procedures/${encodeURIComponent(to)}`)
   const begin = (p?: Procedure): void => {
-    setFrom(p)
     setProblem(undefined)
-    goTo(`new-${newId()}`)
+    void navigate(`/procedures/new-${newId()}`, { state: { from: p?.id } })
   }
   const take = async (given: File | undefined): Promise<void> => {
     if (!given) return

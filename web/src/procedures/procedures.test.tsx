@@ -92,6 +92,12 @@ describe('the editor', () => {
     })
     expect(localStorage.getItem('uvula-procedure-draft own-1')).toBeNull()
   })
+  it('begins with one of ours, its source still to be named', () => {
+    open('/procedures')
+    tap('Teach the throttle: key cycles')
+    expect(screen.getByRole<HTMLInputElement>('textbox', { name: 'step 2: seconds' }).value).toBe('15')
+    expect(screen.getByRole<HTMLInputElement>('textbox', { name: 'source' }).value).toBe('')
+  })
   it('what was typed and not kept is there after a reload', () => {
     open('/procedures/new-2')
     say('name', 'half written')
