@@ -304,7 +304,7 @@ it('the procedure schema takes what the check takes, and each of ours', () => {
     const own = {
       format: 'uvula-procedure',
       formatVersion: 1,
-      id: p.id,
+      id: `own-${p.id}`,
       label: p.label,
       kind: 'teach',
       why: '',

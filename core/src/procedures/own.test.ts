@@ -43,6 +43,7 @@ describe('a procedure that a shop wrote', () => {
     expect(wrong(withRule(undefined))).toMatch(/Step 2 does not say how it ends/)
   })
   it('names what else is missing', () => {
+    for (const id of ['feed', 'clear-out']) expect(wrong({ ...whole, id })).toMatch(/one of ours/)
     expect(wrong({ ...whole, source: '' })).toMatch(/where it was read/)
     expect(wrong({ ...whole, sourceDate: '2026-02-30' })).toMatch(/a day/)
     expect(wrong({ ...whole, steps: [] })).toMatch(/1 to 40 steps/)

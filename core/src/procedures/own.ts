@@ -1,4 +1,5 @@
 import { maybeChannel, type ChannelId } from '../signals/index.js'
+import { PROCEDURES } from './library.js'
 import type { Precondition, Procedure, ProcedureStep, StepRule } from './procedure.js'
 
 /** What a shop's own procedure is for; how it stands on a sheet follows from it. */
@@ -53,6 +54,7 @@ export const TELLING: readonly { readonly channel: ChannelId; readonly min: numb
 
 /** What a hand can do: closer than this nobody taps [s], faster than this nobody presses [s each], sooner nobody answers [s]. */
 const HAND = { toleranceS: 0.2, eachS: 0.25, answerS: 0.5 } as const
+const RESERVED: ReadonlySet<unknown> = new Set(['feed', ...PROCEDURES.map((p) => p.id)])
 const STEP_MOST_S = 7200
 const WHOLE_MOST_S = 4 * 3600
 const STEPS_MOST = 40
@@ -85,6 +87,8 @@ export function checkOwnProcedure(x: unknown): OwnChecked {
     if (!ok) problems.push({ field, message, ...(step === undefined ? {} : { step }) })
   }
   want(isText(x.id, 100), 'id', 'It needs an id of 1 to 100 letters.')
+  // a run is told by its id: one of ours would stand for what was never done, a feed for what was never planned
+  want(!RESERVED.has(x.id), 'id', 'Its id is one of ours: give it another, as in own-1.')
   want(isText(x.label, 60), 'label', 'It needs a name of 1 to 60 letters.')
   want(
     OWN_KINDS.some((k) => k.id === x.kind),
