@@ -87,7 +87,8 @@ function direction(rule: ChangeRule, before: number, after: number, belongs?: Be
 }
 
 const ALL = CHANGE_RULES.map((r) => r.quantity)
-/** What a point of a kind can be compared by: in a moment nothing stands, and what an engine at rest shows is its sensors. */
+/** What a point of a kind can be compared by: in a moment nothing stands, and what an engine at rest shows is its sensors;
+ * a snap is its own three figures. */
 const SAYS: Readonly<Record<OperatingPoint['kind'], readonly ProofQuantity[]>> = {
   idle: ALL,
   'idle-load': ALL,
@@ -96,11 +97,13 @@ const SAYS: Readonly<Record<OperatingPoint['kind'], readonly ProofQuantity[]>> =
   pull: ['maf_gs', 'map_kpa'],
   'key-on': ['map_kpa'],
   'engine-off': ['map_kpa'],
-  snap: [],
+  snap: ['pedal_delay_s', 'settle_s', 'dip_rpm'],
   deceleration: [],
   cold: [],
 }
 
+/** Points that are told apart by their speed; the others are one of their kind, whatever a remedy made of their speed. */
+const AT_A_SPEED: readonly OperatingPoint['kind'][] = ['hold', 'cruise', 'pull', 'deceleration', 'cold']
 /** Speed within which two points are the same point [share]. */
 const SAME_SPEED = 0.08
 
@@ -119,7 +122,7 @@ export function compareRuns(
     const a = after.find(
       (x) =>
         x.kind === b.kind &&
-        (b.kind === 'idle' || b.kind === 'idle-load' || Math.abs(x.rpm - b.rpm) <= SAME_SPEED * Math.max(b.rpm, 1)),
+        (!AT_A_SPEED.includes(b.kind) || Math.abs(x.rpm - b.rpm) <= SAME_SPEED * Math.max(b.rpm, 1)),
     )
     if (!a) continue
     for (const rule of CHANGE_RULES) {
@@ -129,7 +132,7 @@ export function compareRuns(
       if (ofIdle && b.kind !== 'idle' && b.kind !== 'idle-load') continue
       if (!SAYS[b.kind].includes(rule.quantity)) continue
       const errors = { before: meanError(b, rule.quantity), after: meanError(a, rule.quantity) }
-      const belongs = rule.quantity === 'rpm' && b.kind === 'idle' ? idleBand : undefined
+      const belongs = rule.quantity === 'rpm' && b.kind === 'idle' ? idleBand : rule.belongs
       out.push({
         ...(belongs ? { belongs } : {}),
         kind: b.kind,
@@ -152,7 +155,7 @@ const WANDER_ROWS = 20
 /** A figure of a point; the wander is the spread of its speed, where enough of it was recorded. */
 function figureOf(p: OperatingPoint, q: ProofQuantity): number | undefined {
   if (q === 'wander_rpm') return p.n >= WANDER_ROWS && (p.sds.rpm ?? 0) > 0 ? p.sds.rpm : undefined
-  return p.means[q]
+  return q === 'pump_loss' ? undefined : p.means[q]
 }
 
 /** Rows that hang together: polled trims swing through a whole cycle in about this many. */
@@ -160,7 +163,10 @@ const CORRELATED_ROWS = 8
 
 /** Standard error of a point's mean; correlated rows count by their number of independent stretches. */
 function meanError(p: OperatingPoint, q: ProofQuantity): number {
-  const sd = q === 'wander_rpm' ? undefined : p.sds[q]
+  if (q === 'wander_rpm' || q === 'pump_loss') return 0
+  const sd = p.sds[q]
+  // of a moment the error itself is kept
+  if (p.kind === 'snap') return sd ?? 0
   return sd === undefined ? 0 : sd / Math.sqrt(Math.max(1, p.n / CORRELATED_ROWS))
 }
 

@@ -7,6 +7,7 @@ import {
   compareRuns,
   differsBetween,
   judgeChange,
+  placeOfChange,
   proofVerdict,
   provedSaid,
   trimBand,
@@ -102,6 +103,27 @@ describe('all changes together', () => {
     ))
   it('a trim of a moment is no proof', () =>
     expect(compareRuns([point('snap', 2300, { trim1_pct: 9 })], [point('snap', 2300, { trim1_pct: 0 })])).toEqual([]))
+  it('a snap is compared by its delay, settling and fall, whatever its speed; longer is worse', () => {
+    const snap = (rpm: number, means: OperatingPoint['means']): OperatingPoint[] => [
+      { ...point('snap', rpm, means), sds: { pedal_delay_s: 0.04, settle_s: 0.04, dip_rpm: 0 } },
+    ]
+    const told = verdict(
+      snap(3400, { pedal_delay_s: 0.7, settle_s: 6, dip_rpm: 340, trim1_pct: 9 }),
+      snap(4100, { pedal_delay_s: 0.2, settle_s: 5.6, dip_rpm: 40, trim1_pct: 0 }),
+    )
+    expect(told.changes.map((c) => [c.label, c.verdict])).toEqual([
+      ['delay from pedal to speed', 'better'],
+      ['settling after a snap', 'no change seen'],
+      ['fall below idle after a snap', 'better'],
+    ])
+    expect(placeOfChange(told.changes[0])).toBe('')
+    expect(provedSaid(told, [])[0]).toBe('Delay from pedal to speed: better, 0.35 ± 0.13 s nearer to where it belongs.')
+    // an engine that idled high by a leak did not fall below its idle; a sound one does, and is not worse for it
+    expect(
+      verdict(snap(4061, { settle_s: 3.3, dip_rpm: 0 }), snap(3444, { settle_s: 5.1, dip_rpm: 131 })).verdict,
+    ).toBe('no change seen')
+    expect(verdict(snap(3400, { pedal_delay_s: 0.2 }), snap(3400, { pedal_delay_s: 0.7 })).verdict).toBe('worse')
+  })
   it('runs that differ only as two runs do are called better in at most one visit of twenty', () => {
     const random = seededRandom(5)
     const normal = normalFrom(random)

@@ -9,6 +9,10 @@ export type ProofQuantity =
   | 'wander_rpm'
   | 'throttle_pct'
   | 'idle_valve_pct'
+  | 'pedal_delay_s'
+  | 'settle_s'
+  | 'dip_rpm'
+  | 'pump_loss'
 
 /** Variation between two runs of an unchanged car, one standard deviation, and the least change worth having. */
 export interface ChangeRule {
@@ -21,6 +25,8 @@ export interface ChangeRule {
   readonly relative: boolean
   /** What is better: nearer to 0, lower, higher, inside its band, or nothing by itself. */
   readonly better: 'zero' | 'lower' | 'higher' | 'none'
+  /** Where any sound engine has it: within, less is no gain and more no loss. Ours. */
+  readonly belongs?: { readonly min: number; readonly max: number }
 }
 
 /** Between runs and worth having: stated starting figures, to be replaced by this shop's own. */
@@ -105,6 +111,45 @@ export const CHANGE_RULES: readonly ChangeRule[] = [
     worthHaving: 4,
     relative: false,
     better: 'none',
+  },
+  {
+    quantity: 'pedal_delay_s',
+    label: 'delay from pedal to speed',
+    unit: 's',
+    betweenRuns: 0.04,
+    worthHaving: 0.1,
+    relative: false,
+    better: 'lower',
+    belongs: { min: 0, max: 0.35 },
+  },
+  {
+    quantity: 'settle_s',
+    label: 'settling after a snap',
+    unit: 's',
+    betweenRuns: 0.5,
+    worthHaving: 1,
+    relative: false,
+    better: 'lower',
+    belongs: { min: 0, max: 6.5 },
+  },
+  {
+    quantity: 'dip_rpm',
+    label: 'fall below idle after a snap',
+    unit: 'rpm',
+    betweenRuns: 30,
+    worthHaving: 60,
+    relative: false,
+    better: 'lower',
+    belongs: { min: 0, max: 200 },
+  },
+  {
+    quantity: 'pump_loss',
+    label: 'loss on the hand pump',
+    unit: 'kPa/min',
+    betweenRuns: 1,
+    worthHaving: 2,
+    relative: false,
+    better: 'lower',
   },
 ]
 

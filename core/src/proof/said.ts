@@ -1,4 +1,5 @@
 import type { OperatingPoint } from '../signals/index.js'
+import type { Change } from './compare.js'
 import type { Pooled, ProofVerdict } from './verdict.js'
 
 /** A point in words: a held one by its speed, an idle without one, since a remedy may change it. */
@@ -7,7 +8,15 @@ export const pointWords = (p: { readonly kind: OperatingPoint['kind']; readonly 
     ? `${p.kind === 'hold' ? 'held' : 'cruise'} at ${(Math.round(p.rpm / 100) * 100).toFixed(0)}`
     : p.kind.replace('-', ', ')
 
-const figure = (x: number, unit: string): string => Math.abs(x).toFixed(unit === 'rpm' || Math.abs(x) >= 100 ? 0 : 1)
+/** Where a change was read; empty where its label says so itself. */
+export const placeOfChange = (c: Pick<Change, 'kind' | 'rpm' | 'quantity'>): string =>
+  c.kind === 'snap' || c.quantity === 'pump_loss' ? '' : pointWords(c)
+
+/** A proof's figure as it is written everywhere: whole speeds, hundredths of a short time, else tenths. */
+export const proofFigure = (x: number, unit: string): string =>
+  x.toFixed(unit === 'rpm' || Math.abs(x) >= 100 ? 0 : unit === 's' && Math.abs(x) < 1 ? 2 : 1).replace('-', '−')
+
+const figure = (x: number, unit: string): string => proofFigure(Math.abs(x), unit)
 
 /** One pooled quantity in a sentence with its interval, and the least that could have been seen. */
 export function pooledSaid(p: Pooled): string {
@@ -16,9 +25,9 @@ export function pooledSaid(p: Pooled): string {
   const amount = `${figure(p.gain, p.unit)} ± ${figure(p.uncertainty, p.unit)} ${p.unit}`
   switch (p.verdict) {
     case 'better':
-      return `${words}: better by ${amount}.`
+      return p.toBand ? `${words}: better, ${amount} nearer to where it belongs.` : `${words}: better by ${amount}.`
     case 'worse':
-      return `${words}: worse by ${amount}.`
+      return p.toBand ? `${words}: worse, ${amount} further from where it belongs.` : `${words}: worse by ${amount}.`
     case 'changed':
       return `${words}: ${amount} ${p.gain > 0 ? 'higher' : 'lower'} than before.`
     case 'no change seen':

@@ -7,6 +7,8 @@ export interface Pooled {
   /** Mean gain: how much nearer to where it belongs; where nothing is better by itself, the mean difference [unit]. */
   readonly gain: number
   readonly unit: string
+  /** The gain is counted in how far the figure lay outside of where it belongs. */
+  readonly toBand?: boolean
   /** Half width of its 90 % interval. */
   readonly uncertainty: number
   /** A smaller gain could not have been seen. */
@@ -56,6 +58,7 @@ export function proofVerdict(changes: readonly Change[]): ProofVerdict {
       what: t.what,
       gain: t.gain,
       unit: t.unit,
+      ...(t.rows.some((c) => c.belongs) ? { toBand: true } : {}),
       uncertainty: 1.645 * t.sd,
       leastSeen: upperNormal(t.alpha) * t.sd,
       points: new Set(t.rows.map(pointOf)).size,

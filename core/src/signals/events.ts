@@ -1,3 +1,4 @@
+import { snapFigures } from './moments.js'
 import type { OperatingPoint } from './point.js'
 import { held, meansOf } from './pointFigures.js'
 import type { Recording } from './recording.js'
@@ -28,9 +29,13 @@ export function findEvents(r: Recording, trims: readonly Float64Array[]): Operat
   const kph = road && held(road, t)
   const ld = load && held(load, t)
   const out: OperatingPoint[] = []
-  const put = (kind: OperatingPoint['kind'], from: number, to: number): void => {
+  const put = (kind: OperatingPoint['kind'], from: number, to: number, more?: ReturnType<typeof snapFigures>): void => {
     const m = meansOf(r, trims, from, to)
-    out.push({ kind, rpm: m.means.rpm ?? 0, startS: t[from], endS: t[to], n: to - from + 1, ...m })
+    const [means, sds] = [
+      { ...m.means, ...more?.means },
+      { ...m.sds, ...more?.sds },
+    ]
+    out.push({ kind, rpm: m.means.rpm ?? 0, startS: t[from], endS: t[to], n: to - from + 1, means, sds })
   }
   runs(
     r.rows,
@@ -60,7 +65,7 @@ export function findEvents(r: Recording, trims: readonly Float64Array[]): Operat
     // back near where it began, or it was a change to a held speed
     let back = k
     while (back + 1 < r.rows && n[back] > n[i] + 0.25 * (n[k] - n[i]) && t[back] - t[i] < EVENTS.snapWholeS) back++
-    if (n[back] <= n[i] + 0.25 * (n[k] - n[i])) put('snap', i, back)
+    if (n[back] <= n[i] + 0.25 * (n[k] - n[i])) put('snap', i, back, snapFigures(r, i, k))
     i = back
   }
   return out

@@ -23,12 +23,15 @@ export interface OperatingPoint {
   readonly endS: number
   /** Rows behind the figures; 1 for a typed point. */
   readonly n: number
-  readonly means: Readonly<Partial<Record<ChannelId | TotalTrim, number>>>
-  readonly sds: Readonly<Partial<Record<ChannelId | TotalTrim, number>>>
+  readonly means: Readonly<Partial<Record<ChannelId | TotalTrim | MomentFigure, number>>>
+  readonly sds: Readonly<Partial<Record<ChannelId | TotalTrim | MomentFigure, number>>>
 }
 
 /** Total trim per bank in percent, (1+STFT)(1+LTFT) − 1. */
 export type TotalTrim = 'trim1_pct' | 'trim2_pct'
+
+/** What a snap tells beyond its heights: delay of the speed behind the foot, time until it idles again, how far it falls below. */
+export type MomentFigure = 'pedal_delay_s' | 'settle_s' | 'dip_rpm'
 
 /** Steadiness rules: a point of these is what the rest of the computation may average over. */
 export const STEADY = {

@@ -106,6 +106,10 @@ export function judgePump(samples: readonly PumpSample[], altitudeM: number): Pu
       }
 }
 
+/** What a pump's figures say, where this place can have them. */
+export const pumpJudged = (samples: readonly PumpSample[], altitudeM: number): PumpJudged | undefined =>
+  samples.some((s) => gaugeProblem(s.kpa, altitudeM)) ? undefined : judgePump(samples, altitudeM)
+
 /** What a pump held, in a sentence; figures that this place cannot have are not judged. */
 export function pumpSaid(samples: readonly PumpSample[], altitudeM: number): string {
   const wrong = samples.map((s) => gaugeProblem(s.kpa, altitudeM)).find(Boolean)

@@ -1,7 +1,18 @@
-import { compareRuns, differsBetween, proofVerdict, type ProofVerdict } from '../proof/index.js'
+import {
+  compareRuns,
+  differsBetween,
+  judgeChange,
+  proofVerdict,
+  ruleOf,
+  type Change,
+  type ProofVerdict,
+} from '../proof/index.js'
+import { HOLDS_KPA_PER_MINUTE, pumpJudged, PUMP_PARTS } from '../vacuum/index.js'
+import { vehicleAtPlace } from './place.js'
 import { isIdleMeasured, lastRound, pointsOfRound } from './points.js'
 import type { VisitFile } from './records.js'
 import { remediesOf, type Remedy } from './remedies.js'
+import { takenOf } from './taken.js'
 
 /** What was done between two measured rounds, and what it changed. */
 export interface Proof {
@@ -35,7 +46,40 @@ export function proofsOf(f: VisitFile): Proof[] {
 
 /** What changed from one round to another at the same points, all judged together; idle speed by the band of this engine. */
 export const proofBetween = (f: VisitFile, before: number, after: number): ProofVerdict =>
-  proofVerdict(compareRuns(pointsOfRound(f, before), pointsOfRound(f, after), f.vehicle.spec.idleSpecRpm))
+  proofVerdict([
+    ...compareRuns(pointsOfRound(f, before), pointsOfRound(f, after), f.vehicle.spec.idleSpecRpm),
+    ...pumpChanges(f, before, after),
+  ])
+
+/** Loss of each part that was tried with a hand pump in both rounds; one that opens by itself has none to compare. */
+function pumpChanges(f: VisitFile, before: number, after: number): Change[] {
+  const rule = ruleOf('pump_loss')
+  const belongs = { min: -HOLDS_KPA_PER_MINUTE, max: HOLDS_KPA_PER_MINUTE }
+  const taken = takenOf(f.balances, 'pump')
+  const { altitudeM } = vehicleAtPlace(f)
+  return PUMP_PARTS.flatMap((part): Change[] => {
+    const [b, a] = [
+      taken.filter((x) => x.taken.part === part.id && x.round <= before).at(-1),
+      taken.filter((x) => x.taken.part === part.id && x.round > before && x.round <= after).at(-1),
+    ]
+    if (!b || !a) return []
+    const [was, is] = [b, a].map((x) => pumpJudged(x.taken.samples, altitudeM))
+    if (!was || !is || was.verdict === 'opens' || is.verdict === 'opens') return []
+    return [
+      {
+        kind: 'engine-off',
+        rpm: 0,
+        quantity: rule.quantity,
+        label: `${rule.label}, ${part.label}`,
+        unit: rule.unit,
+        before: was.kpaPerMinute,
+        after: is.kpaPerMinute,
+        belongs,
+        ...judgeChange(rule, was.kpaPerMinute, is.kpaPerMinute, undefined, belongs),
+      },
+    ]
+  })
+}
 
 /** What was not the same in two rounds besides the work, named. */
 export const besidesTheWork = (f: VisitFile, before: number, after: number): string[] =>

@@ -1,6 +1,6 @@
 import pdfmake from 'pdfmake'
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces.js'
-import { pointWords, type Change, type Picture, type Sheet, type Technical } from '@uvula/core'
+import { placeOfChange, proofFigure, type Change, type Picture, type Sheet, type Technical } from '@uvula/core'
 import type { Shop } from '@uvula/contract'
 import { FONT_FOLDERS, PDF_FONTS, inFonts } from './pdf-fonts.js'
 import type { ReportEntity } from './report.entity.js'
@@ -208,10 +208,10 @@ function changes(list: readonly Change[]): Content {
     color: '#454c4e',
   }))
   const rows = list.map((c): TableCell[] => [
-    pointWords(c),
+    placeOfChange(c),
     banks ? c.label : c.label.replace(', bank 1', ''),
-    { text: `${c.before.toFixed(1)} ${c.unit}`, alignment: 'right' },
-    { text: `${c.after.toFixed(1)} ${c.unit}`, alignment: 'right' },
+    { text: `${proofFigure(c.before, c.unit)} ${c.unit}`, alignment: 'right' },
+    { text: `${proofFigure(c.after, c.unit)} ${c.unit}`, alignment: 'right' },
     c.verdict,
   ])
   return {

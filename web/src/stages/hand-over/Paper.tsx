@@ -1,4 +1,4 @@
-import { pointWords, type Picture, type Sheet } from '@uvula/core'
+import { placeOfChange, proofFigure, type Picture, type Sheet } from '@uvula/core'
 import type { Shop } from '@uvula/contract'
 import { sayDay } from '../../words/format.js'
 
@@ -88,12 +88,12 @@ function TechnicianPage({ sheet: s, shop, name }: { sheet: Sheet; shop: Shop; na
           <caption className="text-left text-soft text-small">before and after, same points</caption>
           <tbody>
             {s.changes.map((c) => (
-              <tr key={`${c.kind}${c.rpm}${c.quantity}`}>
+              <tr key={`${c.kind}${c.rpm}${c.label}`}>
                 <th className={`${CELL} text-left [font-weight:inherit]`} scope="row">
-                  {banks ? c.label : c.label.replace(', bank 1', '')}, {pointWords(c)}
+                  {[banks ? c.label : c.label.replace(', bank 1', ''), placeOfChange(c)].filter(Boolean).join(', ')}
                 </th>
-                <td className={`${CELL} ${NUMBER}`}>{c.before.toFixed(1)}</td>
-                <td className={`${CELL} ${NUMBER}`}>{c.after.toFixed(1)}</td>
+                <td className={`${CELL} ${NUMBER}`}>{proofFigure(c.before, c.unit)}</td>
+                <td className={`${CELL} ${NUMBER}`}>{proofFigure(c.after, c.unit)}</td>
                 <td className={CELL}>{c.unit}</td>
                 <td className={CELL}>{c.verdict}</td>
               </tr>

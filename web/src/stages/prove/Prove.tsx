@@ -6,6 +6,8 @@ import {
   pointsOfRound,
   proofBetween,
   proofsOf,
+  placeOfChange,
+  proofFigure,
   provedSaid,
   remediesOf,
   roundToFill,
@@ -77,7 +79,7 @@ export function Prove({ file, diagnosis }: { file: VisitFile; diagnosis?: Diagno
         )}
         <ol>
           {changes.map((c) => (
-            <ChangeRow key={`${c.kind}${c.rpm}${c.quantity}`} change={c} />
+            <ChangeRow key={`${c.kind}${c.rpm}${c.label}`} change={c} />
           ))}
         </ol>
         {!changes.length && (
@@ -131,17 +133,14 @@ function ChangeRow({ change: c }: { change: Change }) {
   const reach = Math.max(Math.abs(c.difference) * 1.25, c.uncertainty * SPAN * 0.5)
   const mid = (c.before + c.after) / 2
   const at = (x: number): string => `${(50 + (50 * (x - mid)) / reach).toFixed(2)}%`
-  const point =
-    c.kind === 'hold' || c.kind === 'cruise'
-      ? `${c.kind} ${(Math.round(c.rpm / 100) * 100).toFixed(0)}`
-      : c.kind.replace('-', ', ')
+  const show = (x: number): string => proofFigure(x, c.unit)
   return (
     <li
       className="change border-b border-b-line gap-8 grid grid-cols-[104px_66px_minmax(80px,1fr)_108px_88px] items-center min-h-50 leading-tight narrow:grid-cols-[1fr_auto_auto]"
       data-verdict={c.verdict}
     >
       <span className="text-small">
-        {c.label} <span className="text-soft">{point}</span>
+        {c.label} <span className="text-soft">{placeOfChange(c)}</span>
       </span>
       <span className="fig text-figure text-right">{show(c.before)}</span>
       <span
@@ -172,8 +171,6 @@ function ChangeRow({ change: c }: { change: Change }) {
     </li>
   )
 }
-
-const show = (x: number): string => (Math.abs(x) >= 100 ? x.toFixed(0) : x.toFixed(1)).replace('-', '−')
 
 /** Speed within which a held point is one of the pad's [share]. */
 const SAME_SPEED = 0.08
