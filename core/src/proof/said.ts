@@ -1,3 +1,4 @@
+import { QUANTITIES } from '../units/index.js'
 import type { OperatingPoint } from '../signals/index.js'
 import type { Change } from './compare.js'
 import type { Pooled, ProofVerdict } from './verdict.js'
@@ -12,9 +13,16 @@ export const pointWords = (p: { readonly kind: OperatingPoint['kind']; readonly 
 export const placeOfChange = (c: Pick<Change, 'kind' | 'rpm' | 'quantity'>): string =>
   c.kind === 'snap' || c.quantity === 'pump_loss' ? '' : pointWords(c)
 
-/** A proof's figure as it is written everywhere: whole speeds, hundredths of a short time, else tenths. */
+/** Decimals of units that are not canonical. */
+const DECIMALS = new Map(
+  Object.values(QUANTITIES).flatMap((q) => q.units.slice(1).map((u): [string, number] => [u.symbol, u.decimals])),
+)
+
+/** A figure of the record as it is written everywhere: whole speeds, hundredths of a short time, else tenths. */
 export const proofFigure = (x: number, unit: string): string =>
-  x.toFixed(unit === 'rpm' || Math.abs(x) >= 100 ? 0 : unit === 's' && Math.abs(x) < 1 ? 2 : 1).replace('-', '−')
+  x
+    .toFixed(DECIMALS.get(unit) ?? (unit === 'rpm' || Math.abs(x) >= 100 ? 0 : unit === 's' && Math.abs(x) < 1 ? 2 : 1))
+    .replace('-', '\u2212')
 
 const figure = (x: number, unit: string): string => proofFigure(Math.abs(x), unit)
 

@@ -73,6 +73,22 @@ describe('what is offered by itself', () => {
   })
 })
 
+it('what is missing or doubtful is offered by name, to be priced', () => {
+  const bolt = (arrival: 'missing' | 'present') => ({
+    ...{ id: 'i', version: 1, by: 'R', at: at(3), visitId: 'v', station: 'throttle' as const },
+    ...{ name: 'M6 bolt', count: 2, state: 'on' as const, arrival, pieces: [] },
+  })
+  const offered = (arrival: 'missing' | 'present') => {
+    const f = leaky({ items: [bolt(arrival)] as never })
+    return proposedLines(f, diagnoseVisit(f, 0)).find((l) => l.id === 'parts-needed')
+  }
+  expect(offered('missing')).toMatchObject({
+    minutes: 0,
+    parts: [{ name: expect.stringMatching(/M6 bolt/), price: 0 }],
+  })
+  expect(offered('present')).toBeUndefined()
+})
+
 it('a quote that is none is named', () => {
   expect(quoteProblem([])).toMatch(/quote of nothing/)
   expect(quoteProblem([line({ minutes: 0, parts: [] })])).toMatch(/quote of nothing/)

@@ -3,6 +3,7 @@ import { stationInfo } from '../engine/index.js'
 import type { Gate, Refusal } from './gate.js'
 import { gateOf } from './gate.js'
 import { AGREED_HOW, live, type QuoteLine, type QuoteRecord, type VisitFile } from './records.js'
+import { partsToOrder } from './partsToOrder.js'
 import { plannedRepairs, remediesOf, repairWords } from './remedies.js'
 
 /** A cause is worth an offer from this chance on [–], and so many at most. */
@@ -38,7 +39,8 @@ export const quoteOf = (f: VisitFile): QuoteRecord | undefined => live(f.quotes 
 
 /**
  * What is offered by itself, to be edited: the next test, what is planned, and the likeliest causes that nothing planned
- * answers, each with the chance that it is the cure. Minutes of a cause are ours, its parts are for the shop to name.
+ * answers, each with the chance that it is the cure; then the parts that are missing or doubtful, for the shop to price and number.
+ * Minutes of a cause are ours, its parts are for the shop to name.
  * @param d - diagnosis of the last round
  */
 export function proposedLines(f: VisitFile, d: Diagnosis): QuoteLine[] {
@@ -65,7 +67,19 @@ export function proposedLines(f: VisitFile, d: Diagnosis): QuoteLine[] {
       cause: r.fault,
       chance: r.probability,
     }))
-  return [...tests, ...(planned.length ? planned : causes)]
+  const missing = partsToOrder(f, [], f.visit.openedAt.slice(0, 10)).filter((p) => p.state !== 'have')
+  const parts: QuoteLine[] = missing.length
+    ? [
+        {
+          id: 'parts-needed',
+          kind: 'remedy',
+          words: 'Parts to put it back together',
+          minutes: 0,
+          parts: missing.map((p) => ({ name: `${p.count} × ${p.words}`.slice(0, 80), price: 0 })),
+        },
+      ]
+    : []
+  return [...tests, ...(planned.length ? planned : causes), ...parts]
 }
 
 const lower = (s: string): string => s.charAt(0).toLowerCase() + s.slice(1)

@@ -10,7 +10,7 @@ pdfmake.setUrlAccessPolicy(() => false)
 pdfmake.setLocalAccessPolicy((path) => FONT_FOLDERS.some((f) => path.startsWith(f)))
 
 /** An issued sheet as PDF: the customer's page, then the technician's. */
-export function sheetPdf(report: ReportEntity, shop: Shop): Promise<Buffer> {
+export function sheetPdf(report: Pick<ReportEntity, 'sheet' | 'number' | 'issuedAt'>, shop: Shop): Promise<Buffer> {
   const s = report.sheet
   const name = `Sheet ${report.number}${report.number > 1 ? ', amends the one before' : ''}, ${report.issuedAt.slice(0, 10)}`
   const definition: TDocumentDefinitions = {
@@ -140,8 +140,7 @@ function technicianPage(s: Sheet, shop: Shop, name: string): Content[] {
 
 function technical(t: Technical): Content[] {
   const cell = (text: string, alignment: 'left' | 'right' = 'left'): TableCell => ({ text, alignment })
-  const figure = (x: number | null): string =>
-    x === null ? '–' : x.toFixed(Math.abs(x) >= 100 ? 0 : 1).replace('-', '−')
+  const figure = (x: number | null, unit: string): string => (x === null ? '–' : proofFigure(x, unit))
   return [
     ...(t.readings.length
       ? [
@@ -150,7 +149,7 @@ function technical(t: Technical): Content[] {
             ['point, figure', ...t.rounds, ''],
             t.readings.map((r) => [
               cell(`${r.point}: ${r.label}`),
-              ...r.values.map((x) => cell(figure(x), 'right')),
+              ...r.values.map((x) => cell(figure(x, r.unit), 'right')),
               cell(r.unit),
             ]),
           ),
@@ -171,6 +170,7 @@ function technical(t: Technical): Content[] {
       : []),
     ...list('tests', t.tests),
     ...list('account of air', t.account),
+    ...list('road test', t.road ?? []),
     ...list('doses', t.doses),
     ...list('fasteners that went back', t.torques),
     ...list('photos in the visit file', t.photos),

@@ -1,6 +1,14 @@
 import { Injectable } from '@nestjs/common'
 import { InjectDataSource } from '@nestjs/typeorm'
-import { diagnoseVisit, lastRound, mayIssueReport, sheetOf, type ReportRecord } from '@uvula/core'
+import {
+  diagnoseVisit,
+  lastRound,
+  mayIssueReport,
+  sheetInUnits,
+  sheetOf,
+  type ChosenUnits,
+  type ReportRecord,
+} from '@uvula/core'
 import { DataSource } from 'typeorm'
 import { notFound, refused } from '../records/problem.js'
 import { RecordWriter } from '../records/record-writer.js'
@@ -46,9 +54,9 @@ export class ReportsService {
     })
   }
 
-  async pdf(id: string): Promise<Buffer> {
+  async pdf(id: string, units: ChosenUnits): Promise<Buffer> {
     const report = await this.source.manager.findOneBy(ReportEntity, { id })
     if (!report) throw notFound('This sheet')
-    return sheetPdf(report, await this.shop.get())
+    return sheetPdf({ ...report, sheet: sheetInUnits(report.sheet, units) }, await this.shop.get())
   }
 }

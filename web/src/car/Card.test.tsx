@@ -110,6 +110,17 @@ describe('tanks filled', () => {
     expect((await wrote('fills'))[0]).toMatchObject({ odometerKm: 11200.5, litres: 48.2, full: true })
     expect(screen.getByText(/11,200\.5 km/)).toBeTruthy()
   })
+  it('a pasted table is read first, then kept: what is here already and what is none is said', async () => {
+    open(card({ fills: [fill(1, 50)] }))
+    tap('from a table')
+    await screen.findByRole('textbox', { name: 'table of fills' })
+    say('table of fills', 'date,km,litres\n2026-01-10,10600,50\n2026-03-01,11800,44\n2026-03-20,12300,-3')
+    expect(screen.getByText('1 fill read, 1 here already, 1 row left out:')).toBeTruthy()
+    expect(screen.getByText(/row 4 .*more than 0 and at most 400 L/)).toBeTruthy()
+    expect(server.writes).toHaveLength(0)
+    tap('add 1 fill')
+    expect(await wrote('fills')).toMatchObject([{ on: '2026-03-01', odometerKm: 11800, litres: 44, full: true }])
+  })
   it('before and after the last work is told, or how many tanks it takes', () => {
     open(card({ fills: [1, 2, 3, 4, 5, 6, 7, 8].map((n) => fill(n, n < 5 ? 60 : 48)) }))
     expect(document.querySelector('[data-economy]')?.getAttribute('data-economy')).toBe('better')

@@ -1,9 +1,12 @@
-import { useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import { economyOf, fillProblem, type FillRecord } from '@uvula/core'
 import { X } from 'lucide-react'
 import { Tick } from '../kit/Tick.js'
 import { newId } from '../store/database.js'
 import { writeShopRecord } from '../store/shopRecords.js'
+
+// a table is read seldom: its parser comes when it is asked for
+const FillsTable = lazy(() => import('./FillsTable.js').then((m) => ({ default: m.FillsTable })))
 
 const today = (): string => new Date().toISOString().slice(0, 10)
 const figure = (text: string): number => Number(text.trim().replace(',', '.').replace(/\s/g, '') || NaN)
@@ -24,6 +27,7 @@ export function Fills({
   const [litres, setLitres] = useState('')
   const [full, setFull] = useState(true)
   const [problem, setProblem] = useState<string>()
+  const [table, setTable] = useState(false)
   const sorted = [...fills].sort((a, b) => b.odometerKm - a.odometerKm)
   const economy = workedOn ? economyOf(fills, workedOn) : undefined
   const add = (): void => {
@@ -84,6 +88,15 @@ export function Fills({
         <p className="wrong" role="alert">
           {problem}
         </p>
+      )}
+      {table ? (
+        <Suspense fallback={null}>
+          <FillsTable vehicleId={vehicleId} fills={fills} onDone={() => setTable(false)} />
+        </Suspense>
+      ) : (
+        <button type="button" className="act my-8" onClick={() => setTable(true)}>
+          from a table
+        </button>
       )}
       <ul>
         {sorted.map((f) => (

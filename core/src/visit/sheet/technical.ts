@@ -7,6 +7,7 @@ import { methodInfo } from '../../cleaning/index.js'
 import { lastRound, pointsOfRound } from '../points.js'
 import { live, type VisitFile } from '../records.js'
 import { remediesOf } from '../remedies.js'
+import { roadTestOf } from '../roadTest.js'
 import { feedOfRun } from '../runs.js'
 import { figuresSaid } from '../testForms.js'
 import { visitLedger } from '../unmetered.js'
@@ -29,6 +30,8 @@ export interface Technical {
   readonly causes: readonly { readonly label: string; readonly before: number; readonly after: number }[]
   readonly tests: readonly string[]
   readonly account: readonly string[]
+  /** Stretches of the road test that were recorded; those that were not stand with "not recorded". */
+  readonly road?: readonly string[]
   readonly doses: readonly string[]
   readonly torques: readonly string[]
   readonly photos: readonly string[]
@@ -56,6 +59,7 @@ export function technicalOf(f: VisitFile, d: Diagnosis, now: Diagnosis): Technic
         ),
       ),
     account: accountLines(f),
+    ...roadLines(f),
     doses: doseLines(f),
     torques: torqueLines(f),
     photos: photoLines(f),
@@ -104,6 +108,13 @@ function accountLines(f: VisitFile): string[] {
     `Unmetered air at the baseline ${air(a.before.gramsPerS)}, at the last round ${air(a.now.gramsPerS)}.`,
     a.accounted ? 'What is left is within a sound engine’s spread.' : 'More is left than a sound engine shows.',
   ]
+}
+
+/** The road test, where any of it was recorded. */
+function roadLines(f: VisitFile): Pick<Technical, 'road'> {
+  const legs = roadTestOf(f)
+  if (!legs.some((l) => l.seen)) return {}
+  return { road: legs.map((l) => line(`${l.id}: ${l.seen?.said ?? 'not recorded'}`)) }
 }
 
 const doseLines = (f: VisitFile): string[] =>

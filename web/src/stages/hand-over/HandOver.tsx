@@ -4,7 +4,9 @@ import {
   lastRound,
   live,
   mayIssueReport,
+  sheetInUnits,
   sheetOf,
+  unitsToText,
   UNPROVED_SAID,
   type Diagnosis,
   type Sheet,
@@ -14,6 +16,7 @@ import type { Shop } from '@uvula/contract'
 import { Working } from '../../kit/Working.js'
 import { newId } from '../../store/database.js'
 import { useNow } from '../../parts/Timers.js'
+import { useSettings } from '../../store/settings.js'
 import { useOutbox, useWriter } from '../../store/visit.js'
 import { useDiagnosis } from '../../workers/heart.js'
 import { Views } from '../../kit/Views.js'
@@ -63,10 +66,14 @@ function SheetBench({
   const issued = live(file.reports).at(-1)
   const gate = mayIssueReport(file, useNow(1000))
   const refused = writes.find((w) => w.noun === 'reports' && w.visitId === file.visit.id && w.state === 'refused')
-  const sheet = (issued?.sheet as Sheet | undefined) ?? sheetOf(file, diagnosis, shop.labourPerHour, now, shop.taxPct)
+  const { units } = useSettings()
+  const composed =
+    (issued?.sheet as Sheet | undefined) ?? sheetOf(file, diagnosis, shop.labourPerHour, now, shop.taxPct)
+  const sheet = sheetInUnits(composed, units)
+  const inUnits = unitsToText(units)
   return (
     <div className="gap-28 grid grid-cols-[minmax(0,1fr)_210px] py-8 narrow:grid-cols-1 print:p-0 print:block">
-      <Paper sheet={sheet} shop={shop} number={issued?.number} issuedAt={issued?.issuedAt} />
+      <Paper sheet={sheet} shop={shop} number={issued?.number} issuedAt={issued?.issuedAt} photos={live(file.photos)} />
       <aside className="gap-10 flex flex-col print:hidden">
         {!gate.ok &&
           gate.refusals.map((r) => (
@@ -100,7 +107,7 @@ function SheetBench({
         {issued?.receivedAt && (
           <a
             className="act justify-center"
-            href={`/api/reports/${encodeURIComponent(issued.id)}/pdf`}
+            href={`/api/reports/${encodeURIComponent(issued.id)}/pdf${inUnits ? `?units=${encodeURIComponent(inUnits)}` : ''}`}
             target="_blank"
             rel="noreferrer"
           >

@@ -1,6 +1,6 @@
-import { placeOfChange, proofFigure, type Picture, type Sheet } from '@uvula/core'
+import { placeOfChange, proofFigure, stationInfo, type PhotoRecord, type Picture, type Sheet } from '@uvula/core'
 import type { Shop } from '@uvula/contract'
-import { sayDay } from '../../words/format.js'
+import { sayDay, sayTime } from '../../words/format.js'
 
 /** The two pages of a sheet: the customer's, and behind it the technician's. */
 export function Paper({
@@ -8,17 +8,20 @@ export function Paper({
   shop,
   number,
   issuedAt,
+  photos,
 }: {
   sheet: Sheet
   shop: Shop
   number?: number
   issuedAt?: string
+  /** Behind the technician's page. */
+  photos: readonly PhotoRecord[]
 }) {
   const name = number ? `sheet ${number}, ${sayDay(issuedAt!)}` : 'not issued yet'
   return (
     <article className="grid gap-20 print:block" aria-label="sheet">
       <CustomerPage sheet={sheet} shop={shop} name={name} />
-      <TechnicianPage sheet={sheet} shop={shop} name={name} />
+      <TechnicianPage sheet={sheet} shop={shop} name={name} photos={photos} />
     </article>
   )
 }
@@ -68,7 +71,17 @@ function Price({ sheet: s, shop }: { sheet: Sheet; shop: Shop }) {
   )
 }
 
-function TechnicianPage({ sheet: s, shop, name }: { sheet: Sheet; shop: Shop; name: string }) {
+function TechnicianPage({
+  sheet: s,
+  shop,
+  name,
+  photos,
+}: {
+  sheet: Sheet
+  shop: Shop
+  name: string
+  photos: readonly PhotoRecord[]
+}) {
   const banks = s.changes.some((c) => c.label.includes('bank 2'))
   const t = s.technical
   return (
@@ -126,7 +139,7 @@ function TechnicianPage({ sheet: s, shop, name }: { sheet: Sheet; shop: Shop; na
                     </th>
                     {r.values.map((x, i) => (
                       <td key={i} className={`${CELL} ${NUMBER}`}>
-                        {x === null ? '–' : x.toFixed(Math.abs(x) >= 100 ? 0 : 1).replace('-', '−')}
+                        {x === null ? '–' : proofFigure(x, r.unit)}
                       </td>
                     ))}
                     <td className={CELL}>{r.unit}</td>
@@ -153,13 +166,37 @@ function TechnicianPage({ sheet: s, shop, name }: { sheet: Sheet; shop: Shop; na
           )}
           <List title="tests" lines={t.tests} />
           <List title="account of air" lines={t.account} />
+          <List title="road test" lines={t.road ?? []} />
           <List title="doses" lines={t.doses} />
           <List title="fasteners that went back" lines={t.torques} />
           <List title="photos in the visit file" lines={t.photos} />
+          <Photos photos={photos} />
           <List title="entered by" lines={t.hands.length ? [t.hands.join(', ')] : []} />
         </>
       )}
     </section>
+  )
+}
+
+/** Photos as they were taken, each with its place; on paper too, two beside one another. */
+function Photos({ photos }: { photos: readonly PhotoRecord[] }) {
+  const kept = photos.filter((p) => p.receivedAt)
+  if (!kept.length) return null
+  return (
+    <div className="mt-8 grid grid-cols-2 gap-10 narrow:grid-cols-1">
+      {kept.map((p) => (
+        <figure key={p.id} className="break-inside-avoid">
+          <img
+            className="max-h-[280px] w-full object-contain"
+            src={`/api/photos/${encodeURIComponent(p.id)}/picture`}
+            alt={`${stationInfo(p.station).label}, ${sayDay(p.at)}`}
+          />
+          <figcaption className="text-small text-soft">
+            {stationInfo(p.station).label}, {sayDay(p.at)} {sayTime(p.at)}
+          </figcaption>
+        </figure>
+      ))}
+    </div>
   )
 }
 

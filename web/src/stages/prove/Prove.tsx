@@ -23,6 +23,7 @@ import { useState } from 'react'
 import { Choose } from '../../kit/Choose.js'
 import { Readings } from '../../parts/Readings.js'
 import { SLOTS, type Slot } from '@uvula/core'
+import { RoadTest } from './RoadTest.js'
 
 /** The same points again: before and after on one scale, change told from noise. */
 export function Prove({ file, diagnosis }: { file: VisitFile; diagnosis?: Diagnosis }) {
@@ -65,6 +66,7 @@ export function Prove({ file, diagnosis }: { file: VisitFile; diagnosis?: Diagno
           </Link>
         </div>
         <Readings key={slot} file={file} slot={slot} round={round} channels={idleChannels(file.vehicle.spec)} />
+        <RoadTest file={file} />
       </section>
       <section>
         {proof && changes.length > 0 && (
