@@ -1,4 +1,5 @@
 import type { Page } from '@playwright/test'
+import { baseline, firstStart, issued, says, typeIdle } from './last-third.js'
 import { delivered, expect, pick, test, type Shop } from './shop.js'
 
 interface Kept {
@@ -137,6 +138,18 @@ test('the bakery van: coated bore off the car, then a canister set by pressure a
   await page.getByRole('button', { name: 'back to the bench' }).click()
   await expect(page.getByTestId('now')).not.toContainText('Close the feed down')
   await delivered(page)
+
+  // nothing is cranked on a pool; then the first start, its idle measured again, and the printed page
+  const before = await baseline(shop, 'visit-bakery')
+  await page.goto(`${visit}/first-start`)
+  await page.getByRole('button', { name: 'end soak' }).click()
+  await page.getByRole('button', { name: 'looked: no pool stands' }).click()
+  await firstStart(page, visit)
+  await page.goto(`${visit}/prove`)
+  await typeIdle(page, { ...before, rpm: 800, idle_valve_pct: 32 })
+  const [customer, ...technician] = await issued(page, shop, 'visit-bakery')
+  says(customer, 'the throttle cleaned and the intake decarbonized')
+  says(technician.join(''), '1 of 1 mL at the duct')
 })
 
 test('the lift mechanic’s pick-up: both inlets at once, two slips, pools in each, soaked, cleared out', async ({

@@ -5,10 +5,11 @@ import '@fontsource/sofia-sans-extra-condensed/latin-600.css'
 import './styles/app.css'
 import { setNonce } from 'get-nonce'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
-import { lazy, StrictMode, Suspense } from 'react'
+import { StrictMode, Suspense } from 'react'
 import { createRoot } from 'react-dom/client'
 import { BrowserRouter, Route, Routes, useLocation } from 'react-router'
 import { nonce } from './kit/nonce.js'
+import { bringWhenIdle, soon } from './kit/soon.js'
 import { ApiProblem } from './store/api.js'
 import { answered, kept } from './store/kept.js'
 import { outbox } from './store/outbox.js'
@@ -18,15 +19,19 @@ import { Bay } from './bay/Bay.js'
 import { Shortcuts } from './parts/Shortcuts.js'
 import { PartBoundary, Waiting } from './parts/States.js'
 
-const Visit = lazy(() => import('./visit/Visit.js').then((m) => ({ default: m.Visit })))
-const HandsBusy = lazy(() => import('./run/HandsBusy.js').then((m) => ({ default: m.HandsBusy })))
-const Live = lazy(() => import('./live/Live.js').then((m) => ({ default: m.Live })))
-const RecordingPage = lazy(() => import('./recording/RecordingPage.js').then((m) => ({ default: m.RecordingPage })))
-const NewCar = lazy(() => import('./car/NewCar.js').then((m) => ({ default: m.NewCar })))
-const Card = lazy(() => import('./car/Card.js').then((m) => ({ default: m.Card })))
-const ProceduresPage = lazy(() => import('./procedures/ProceduresPage.js').then((m) => ({ default: m.ProceduresPage })))
-const TryRun = lazy(() => import('./procedures/TryRun.js').then((m) => ({ default: m.TryRun })))
-const SettingsPage = lazy(() => import('./settings/SettingsPage.js').then((m) => ({ default: m.SettingsPage })))
+const Visit = soon(() => import('./visit/Visit.js').then((m) => m.Visit))
+const HandsBusy = soon(() => import('./run/HandsBusy.js').then((m) => m.HandsBusy))
+const Live = soon(() => import('./live/Live.js').then((m) => m.Live))
+const RecordingPage = soon(() => import('./recording/RecordingPage.js').then((m) => m.RecordingPage))
+const NewCar = soon(() => import('./car/NewCar.js').then((m) => m.NewCar))
+const Card = soon(() => import('./car/Card.js').then((m) => m.Card))
+const ProceduresPage = soon(() => import('./procedures/ProceduresPage.js').then((m) => m.ProceduresPage))
+const TryRun = soon(() => import('./procedures/TryRun.js').then((m) => m.TryRun))
+const SettingsPage = soon(() => import('./settings/SettingsPage.js').then((m) => m.SettingsPage))
+
+/** After the first screen the others come by themselves: a page opened later stands at once, without the server too. */
+const LATER_MS = 2500
+const CHARTS = { ask: () => import('./charts/echarts.js').catch(() => undefined) }
 
 /** The screen of an address; one that cannot be loaded is left behind with its address. */
 function Screens() {
@@ -79,4 +84,8 @@ createRoot(document.getElementById('root')!).render(
       </BrowserRouter>
     </QueryClientProvider>
   </StrictMode>,
+)
+bringWhenIdle(
+  [Visit, Card, CHARTS, HandsBusy, Live, NewCar, RecordingPage, SettingsPage, ProceduresPage, TryRun],
+  LATER_MS,
 )

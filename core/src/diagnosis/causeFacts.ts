@@ -72,6 +72,11 @@ export const CAUSES: Readonly<Record<FaultId, CauseFacts>> = {
     plain: 'Deposits were closing the opening through which your engine idles',
     wrongRemedyMinutes: 60,
   },
+  'idle-learnt-past': {
+    act: 'Let it settle, then teach the idle',
+    plain: 'The idle control of your engine still allowed for deposits that are gone',
+    wrongRemedyMinutes: 25,
+  },
   'idle-valve-stuck': {
     act: 'Sweep the idle valve',
     plain: 'The valve that holds the idle of your engine did not follow',

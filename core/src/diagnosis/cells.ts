@@ -56,9 +56,9 @@ export function predict(set: ObservationSet, effects: readonly Effect[], into: F
   return into
 }
 
-/** Runs the whole grid of every fault that this engine can have through the forward model. */
-export function candidates(set: ObservationSet, v: Vehicle): Candidate[] {
-  return FAULTS.filter((f) => f.id !== 'none' && f.admissible(v)).map((fault) => ({
+/** Runs the whole grid of every fault that this engine can have through the forward model. @param worked - its idle opening was worked on */
+export function candidates(set: ObservationSet, v: Vehicle, worked: boolean): Candidate[] {
+  return FAULTS.filter((f) => f.id !== 'none' && f.admissible(v) && (worked || !f.afterWorkOnly)).map((fault) => ({
     fault,
     cells: fault.grid(v).map((parameters) => {
       const effects = set.contexts.map((c) => ({ ...NO_EFFECT, ...fault.effect(parameters, c) }))

@@ -122,7 +122,13 @@ export const CODE_MEANINGS: readonly CodeMeaning[] = [
   {
     code: 'P0507',
     label: 'idle above command',
-    favours: { 'unmetered-air': 3, 'pcv-stuck-open': 3, 'idle-valve-stuck': 2.5, 'purge-stuck-open': 1.5 },
+    favours: {
+      'unmetered-air': 3,
+      'pcv-stuck-open': 3,
+      'idle-valve-stuck': 2.5,
+      'idle-learnt-past': 4,
+      'purge-stuck-open': 1.5,
+    },
   },
   { code: 'P0011', label: 'intake camshaft position, bank 1', favours: { 'valve-timing-late': 6 } },
   { code: 'P0016', label: 'crankshaft and camshaft do not agree, bank 1', favours: { 'valve-timing-late': 80 } },

@@ -39,7 +39,7 @@ export function diagnose(v: Vehicle, evidence: Evidence): Diagnosis {
       { ...v, altitudeM: evidence.sound.altitudeM },
       evidence.sound.closedThrottlePct,
     )
-  const prepared = prepare(set, v, sound)
+  const prepared = prepare(set, v, sound, evidence.worked)
   const { intent, outcomes } = evidence
   const p = posterior(prepared, { intent, outcomes, discrete, sizes: true })
   const ranking = rankingOf(p, set, v)

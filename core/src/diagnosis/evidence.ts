@@ -45,6 +45,8 @@ export interface Evidence {
   readonly sound?: SoundPoints
   /** Confirmed outcomes of this shop, counted by cause; left out, every cause counts alike. */
   readonly outcomes?: Readonly<Partial<Record<FaultId, number>>>
+  /** Throttle or idle valve were worked on and the idle has not been taught since. */
+  readonly worked?: boolean
   /** Closed-plate throttle reading [%], where the recording shows it. */
   readonly closedThrottlePct?: number
 }

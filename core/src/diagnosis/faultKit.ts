@@ -15,6 +15,7 @@ export type FaultId =
   | 'map-sensor-offset'
   | 'temperature-sensor-implausible'
   | 'throttle-deposits'
+  | 'idle-learnt-past'
   | 'idle-valve-stuck'
   | 'intake-restriction'
   | 'egr-open-at-idle'
@@ -38,6 +39,8 @@ export interface Fault {
   /** Prior share among the faults of an engine, 1 unless a reason is stated. */
   readonly weight: number
   readonly admissible: (v: Vehicle) => boolean
+  /** Only a car whose idle opening was worked on can have it. */
+  readonly afterWorkOnly?: boolean
   /** Parameter grid; every point stands for an equal share of a log-uniform or uniform prior. */
   readonly grid: (v: Vehicle) => readonly (readonly number[])[]
   readonly effect: (p: readonly number[], at: PointContext) => Partial<Effect>

@@ -142,6 +142,22 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     effect: ([share]) => ({ lostShare: share }),
   },
   {
+    id: 'idle-learnt-past',
+    label: 'Idle learnt to deposits that are gone',
+    // after the opening was cleaned it is what a high idle most often is
+    weight: 1.5,
+    afterWorkOnly: true,
+    admissible: (v) => gasoline(v) && (v.idleControl === 'electronic-throttle' || v.idleControl === 'idle-valve'),
+    // the share of the opening that it still allows for; how much of the air too much is burnt late and how much lifts the speed
+    grid: () => cross(logGrid(0.12, 0.7, 8), [0.15, 0.5]),
+    effect: ([share, late], c) => {
+      if (flowRatio(c) > 1.6) return {}
+      const air = -Math.log(1 - share)
+      // the air passes where it is meant to: metered, and as the opening offers it
+      return { speedLog: 0.8 * (1 - late) * air, airNeed: late * air }
+    },
+  },
+  {
     id: 'idle-valve-stuck',
     label: 'Idle valve sticks',
     weight: 0.5,

@@ -67,11 +67,14 @@ interface Densities {
   readonly unexplained: number
 }
 
-/** @param sound - observations of this car's own sound record, where there is one */
-export function prepare(set: ObservationSet, v: Vehicle, sound?: ObservationSet): Prepared {
+/**
+ * @param sound - observations of this car's own sound record, where there is one
+ * @param worked - its idle opening was worked on
+ */
+export function prepare(set: ObservationSet, v: Vehicle, sound?: ObservationSet, worked = false): Prepared {
   return {
     set,
-    candidates: candidates(set, v),
+    candidates: candidates(set, v, worked),
     scatter: soundScatter(set.observations, sound?.observations ?? []),
     densities: new Map(),
   }

@@ -26,7 +26,13 @@ export const SIGNS: readonly Sign[] = [
   {
     id: 'idle-high',
     label: 'idle high',
-    favours: { 'unmetered-air': 1.8, 'unmetered-air-bank': 1.2, 'pcv-stuck-open': 1.7, 'idle-valve-stuck': 1.7 },
+    favours: {
+      'unmetered-air': 1.8,
+      'unmetered-air-bank': 1.2,
+      'pcv-stuck-open': 1.7,
+      'idle-valve-stuck': 1.7,
+      'idle-learnt-past': 1.8,
+    },
   },
   {
     id: 'idle-low',

@@ -101,7 +101,7 @@ export function visitDeposits(f: VisitFile, round: number): VisitDeposits | unde
 }
 
 /** Whether this visit's work at the idle opening was done before a round was measured; a car may come in so, too. */
-const cleanedBefore = (f: VisitFile, round: number): boolean =>
+export const cleanedBefore = (f: VisitFile, round: number): boolean =>
   f.visit.conditions.includes(AFTER_WORK) ||
   remediesOf(f).some(
     (r) => r.kind === 'cleaning' && r.afterRound < round && (r.station === 'throttle' || r.station === 'idle-valve'),

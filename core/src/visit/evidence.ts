@@ -13,7 +13,8 @@ import type { StationId } from '../engine/index.js'
 import { vehicleAtPlace } from './place.js'
 import { closedThrottleOf, pointsOfRound } from './points.js'
 import { live, type VisitFile } from './records.js'
-import { mendedStations } from './remedies.js'
+import { cleanedBefore, visitDeposits } from './deposits.js'
+import { mendedStations, remediesOf } from './remedies.js'
 import { takenOf } from './taken.js'
 
 /**
@@ -35,8 +36,18 @@ export function evidenceOf(f: VisitFile, round: number): Evidence {
     ],
     closedThrottlePct: closedThrottleOf(f, round),
     codes: baseline ? codesOf(f) : undefined,
+    ...(untaught(f, round) ? { worked: true } : {}),
   }
 }
+
+/**
+ * Whether the idle opening was cleaned before a round and the idle not taught between: then it may be learnt to what is gone.
+ * With idle control at its shut stop it is not: it asks for less air than comes, so the air comes from elsewhere.
+ */
+const untaught = (f: VisitFile, round: number): boolean =>
+  cleanedBefore(f, round) &&
+  !remediesOf(f).some((r) => r.kind === 'relearn' && r.afterRound < round) &&
+  visitDeposits(f, round)?.near !== 'shut'
 
 /** What needle and waveform of a round say; of several waveforms of the intake the newest. */
 function balanceFindings(f: VisitFile, round: number): Finding[] {

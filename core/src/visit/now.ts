@@ -35,6 +35,7 @@ export type ActId =
   | 'pools'
   | 'close-down'
   | 'teach-again'
+  | 'settle'
   | 'measure-again'
   | 'mend'
   | 'look-for-the-rest'
@@ -172,6 +173,10 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
         nextTitles(d),
       )
     const out = outsideNow(f)
+    if (out.length && d?.ranking[0]?.fault === 'idle-learnt-past')
+      return act('settle', 'learn', CAUSES['idle-learnt-past'].act, d.ranking[0].sentence, [
+        'Measure the same points again',
+      ])
     if (out.length)
       return act(
         'not-in-band',
@@ -221,7 +226,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
   }
   return act(
     lead ? 'cause' : 'undecided',
-    'trace',
+    lead?.fault === 'idle-learnt-past' ? 'learn' : 'trace',
     lead ? CAUSES[lead.fault].act : 'See what the readings say',
     lead?.sentence ?? 'Measured and looked at: the causes are ranked.',
     nextTitles(d),

@@ -203,7 +203,7 @@ function runs(f: VisitFile): Remedy[] {
         partsPrice: 0,
         words: `${done}${reset.length ? `: ${reset.join(', ')}` : ''}, attempt ${r.attempt}`,
         plain: donePlain,
-        answers: [],
+        answers: ['idle-learnt-past'],
       },
     ]
   })

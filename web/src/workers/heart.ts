@@ -122,12 +122,20 @@ function useOutcomes(wanted: boolean): Outcomes | undefined {
   return count && count.counted === count.of ? count.causes : undefined
 }
 
+/** Diagnoses that were worked out last, by what they stand on: the next page that asks has its answer at once. */
+const weighed = new Map<string, Diagnosis>()
+const WEIGHED_MOST = 12
+function keepWeighed(key: string, d: Diagnosis): void {
+  weighed.delete(key)
+  weighed.set(key, d)
+  if (weighed.size > WEIGHED_MOST) weighed.delete(weighed.keys().next().value!)
+}
+
 /** Diagnosis of a round, kept while the next is worked out; `busy` after half a second. */
 export function useDiagnosis(
   file: VisitFile | undefined,
   round: number,
 ): { diagnosis: Diagnosis | undefined; busy: boolean } {
-  const [diagnosis, setDiagnosis] = useState<Diagnosis>()
   const [busy, setBusy] = useState(false)
   const latest = useRef(0)
   const { ownOutcomes, missing } = useSettings()
@@ -135,17 +143,25 @@ export function useDiagnosis(
   const outcomes = useOutcomes(ownOutcomes && file !== undefined)
   const evidence = useMemo(() => file && evidenceKey(file, round), [file, round])
   const key = evidence && evidence + JSON.stringify([sound?.visitId, outcomes, missing])
+  const [diagnosis, setDiagnosis] = useState(() => (key === undefined ? undefined : weighed.get(key)))
   useEffect(() => {
-    if (!file) return
+    if (!file || key === undefined) return
     const mine = ++latest.current
+    const known = weighed.get(key)
+    if (known) {
+      setDiagnosis(known)
+      setBusy(false)
+      return
+    }
     const beyond: Beyond = { ...(sound ? { sound } : {}), ...(outcomes ? { outcomes } : {}) }
     const slow = setTimeout(() => setBusy(true), 500)
     const start = performance.now()
     void heart()
       .diagnose(file, round, beyond, missing)
       .then((d) => {
-        // a later question has been asked meanwhile: its answer counts
         performance.measure('diagnosis', { start })
+        keepWeighed(key, d)
+        // a later question has been asked meanwhile: its answer counts
         if (mine === latest.current) setDiagnosis(d)
       })
       .finally(() => {

@@ -1,0 +1,44 @@
+import { describe, expect, it } from '@jest/globals'
+import { ENGINE_PATTERNS, type Vehicle } from '../engine/index.js'
+import { totalTrimPct, type ChannelId } from '../signals/index.js'
+import { diagnose, pointFromTyped, type Diagnosis, type Evidence } from './index.js'
+
+const car = (id: string): Vehicle => ({
+  ...ENGINE_PATTERNS.find((p) => p.id === id)!.vehicle,
+  name: id,
+  altitudeM: 0,
+})
+const weigh = (v: Vehicle, values: Partial<Record<ChannelId, number>>, more: Partial<Evidence> = {}): Diagnosis =>
+  diagnose(v, {
+    intent: 'complaint',
+    points: [
+      pointFromTyped({ kind: 'idle', values: { stft1_pct: 0, ltft1_pct: 0, battery_v: 14, ...values } }, totalTrimPct),
+    ],
+    signs: [],
+    findings: [],
+    ...more,
+  })
+const chance = (d: Diagnosis, fault: string): number => d.ranking.find((r) => r.fault === fault)?.probability ?? 0
+
+describe('learnt to deposits that are gone', () => {
+  const four = car('four-maf')
+  /** Half as fast again as it should idle, all of its air metered. */
+  const fast = { rpm: 1060, maf_gs: 3.6, throttle_pct: 3.4 }
+  it('is no cause of a car that nobody worked on', () =>
+    expect(weigh(four, fast).ranking.map((r) => r.fault)).not.toContain('idle-learnt-past'))
+  it('leads after the throttle was cleaned, where the idle is high and the air is metered', () => {
+    const d = weigh(four, fast, { worked: true })
+    expect(d.ranking[0].fault).toBe('idle-learnt-past')
+    expect(d.ranking[0].sentence).toMatch(/still opens for deposits that are gone; a plate .* reads alike/)
+  })
+  it('a normal idle after the cleaning is not called learnt wrong', () => {
+    const d = weigh(four, { rpm: 690, maf_gs: 2.4, throttle_pct: 2 }, { worked: true })
+    expect(d.ranking[0].fault).toBe('none')
+    expect(chance(d, 'idle-learnt-past')).toBeLessThan(0.15)
+  })
+  it('unmetered air is told from it by the trim', () => {
+    const d = weigh(four, { rpm: 700, ltft1_pct: 24, maf_gs: 1.9, throttle_pct: 1.5 }, { worked: true })
+    expect(d.ranking[0].fault).toMatch(/unmetered-air|maf-under-reads/)
+    expect(chance(d, 'idle-learnt-past')).toBeLessThan(0.05)
+  })
+})
