@@ -216,6 +216,37 @@ test('from first start to the printed page: the bakery van’s throttle', async 
   await expect(page.getByText(/^Too few visits for a trend/)).toBeVisible()
 })
 
+test('from first start to the printed page: the district nurse’s car, and its tanks from a table', async ({
+  bay: page,
+  shop,
+}) => {
+  const visit = `${shop.url}/visit/visit-nurse`
+  const before = await baseline(shop, 'visit-nurse')
+  await send(shop, 'repairs', 'vent', repair('visit-nurse', 'pcv', { kind: 'replace' }))
+  await firstStart(page, visit)
+  await page.goto(`${visit}/prove`)
+  await expect(page.locator('[data-leg=overrun]')).toContainText('Foot off in gear')
+  await typeIdle(page, { ...before, rpm: 720 })
+  const [customer, ...technician] = await issued(page, shop, 'visit-nurse')
+  says(customer, 'crankcase vent')
+  // this engine has no airflow sensor: nothing is said of one
+  expect((customer + technician.join('')).toLowerCase()).not.toContain('airflowsensor')
+
+  const { vehicle } = await shop.get<{ vehicle: { id: string } }>('/api/visits/visit-nurse')
+  await page.goto(`${shop.url}/car/${encodeURIComponent(vehicle.id)}`)
+  await page.getByRole('button', { name: 'from a table' }).click()
+  const rows = Array.from(
+    { length: 6 },
+    (_, i) => `${String(2 + 4 * i).padStart(2, '0')}.06.2025;${80_000 + 520 * i};${34 + (i % 2)}`,
+  )
+  await page.getByRole('textbox', { name: 'table of fills' }).fill(['Datum;km;Liter', ...rows].join('\n'))
+  await page.getByRole('button', { name: 'add 6 fills' }).click()
+  await delivered(page)
+  await page.reload()
+  await expect(page.locator('[data-fill]')).toHaveCount(6)
+  await expect(page.locator('[data-economy]')).toContainText('two fills to the brim')
+})
+
 test('a sound car is sold nothing, on paper too', async ({ bay: page, shop }) => {
   const [customer] = await issued(page, shop, 'visit-teacher')
   says(customer, 'found nothing wrong with the way it breathes there.')

@@ -51,6 +51,17 @@ const card = (part: Partial<VehicleCard> = {}): VehicleCard => ({
       promised: ['Look at the duct again by 2026-05-01.'],
       cleaned: true,
     },
+    {
+      visitId: 'w',
+      openedAt: '2026-09-02T09:00:00.000Z',
+      state: 'open',
+      complaint: 'idle low',
+      figures: { 'idle-used': 30 },
+      done: [],
+      parts: [],
+      promised: [],
+      cleaned: false,
+    },
   ],
   ...part,
 })
@@ -82,9 +93,12 @@ describe('the card of a car', () => {
     expect(screen.getByText('Too few visits for a trend.')).toBeTruthy()
     expect(screen.getByText('done: throttle plate cleaned')).toBeTruthy()
     expect(screen.getByText('promised: Look at the duct again by 2026-05-01.')).toBeTruthy()
-    expect(screen.getByText('range of idle control used over the visits: [["2026-04-20",41]]')).toBeTruthy()
+    expect(
+      screen.getByText('range of idle control used over the visits: [["2026-04-20",41],["2026-09-02",30]]'),
+    ).toBeTruthy()
     fireEvent.click(screen.getByRole('radio', { name: /^total trim/ }))
-    expect(screen.getByText(/over the visits: \[\["2026-04-20",12\]\]/)).toBeTruthy()
+    // one visit is no line
+    expect(screen.getByText(/on 2026-04-20; a line needs two visits/).textContent).toMatch(/total trim.* 12\.0 %/)
   })
   it('how it is driven is kept with the car', async () => {
     open(card())

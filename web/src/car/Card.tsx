@@ -83,7 +83,7 @@ export function Card() {
                         </span>
                       ))}
                     </span>
-                    <span className="text-soft">
+                    <span className="text-soft narrow:col-start-2">
                       {h.state === 'open' ? 'in the bay' : 'handed over'}
                       {h.odometerKm ? `, ${h.odometerKm.toLocaleString('en')} km` : ''}
                     </span>

@@ -64,12 +64,19 @@ export function Drift({ rows }: { rows: readonly HistoryRow[] }) {
           onChange={setChosen}
         />
       )}
-      <Chart
-        label={`${drift.label} over the visits`}
-        className="h-240 w-full"
-        option={option}
-        table={{ head: ['day', drift.unit], rows: points.map((p) => [p.day, Number(p.y.toFixed(1))]) }}
-      />
+      {points.length > 1 ? (
+        <Chart
+          label={`${drift.label} over the visits`}
+          className="h-240 w-full"
+          option={option}
+          table={{ head: ['day', drift.unit], rows: points.map((p) => [p.day, Number(p.y.toFixed(1))]) }}
+        />
+      ) : (
+        <p className="my-8">
+          {drift.label} <b className="fig text-figure">{points[0].y.toFixed(1)}</b> {drift.unit} on {points[0].day}; a
+          line needs two visits.
+        </p>
+      )}
     </section>
   )
 }

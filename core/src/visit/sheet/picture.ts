@@ -27,7 +27,13 @@ const PLAIN: Readonly<Partial<Record<Judged['channel'], string>>> = {
 /** How far a figure stands outside, in widths of its band. */
 const outside = (j: Judged): number => Math.max(j.low - j.value, j.value - j.high, 0) / Math.max(j.high - j.low, 1e-6)
 
-/** The figure that stood farthest out as the car came and was read again; else the first that was read twice. Undefined without work or a second reading. */
+/** How far a figure moved, in widths of its band. */
+const moved = (b: Judged, a: Judged): number => Math.abs(a.value - b.value) / Math.max(b.high - b.low, 1e-6)
+
+/**
+ * The figure that stood farthest out as the car came and was read again; where none stood out, the one that moved most.
+ * Undefined without work or a second reading.
+ */
 export function pictureOf(f: VisitFile): Picture | undefined {
   const last = lastRound(f)
   if (!remediesOf(f).length || last < 1) return undefined
@@ -36,7 +42,7 @@ export function pictureOf(f: VisitFile): Picture | undefined {
     const a = after.find((x) => x.channel === b.channel)
     return a && b.channel !== 'battery_v' ? [{ b, a }] : []
   })
-  const worst = [...both].sort((x, y) => outside(y.b) - outside(x.b)).at(0)
+  const worst = [...both].sort((x, y) => outside(y.b) - outside(x.b) || moved(y.b, y.a) - moved(x.b, x.a)).at(0)
   if (!worst) return undefined
   const { b, a } = worst
   return {
