@@ -48,6 +48,7 @@ const bootstrapped = Date.now()
 await Promise.all([
   check('types', async () => {
     await run(node, [bin('typescript/bin/tsc')[1], '-p', 'web'])
+    await run(node, [bin('typescript/bin/tsc')[1], '-p', 'web/src/offline'])
     await run(node, [bin('typescript/bin/tsc')[1], '-p', 'tsconfig.tests.json'])
   }),
   check('lint', () => run(node, [bin('eslint/bin/eslint.js')[1], '.', '--max-warnings', '0'])),

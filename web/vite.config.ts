@@ -1,9 +1,10 @@
+import { createHash } from 'node:crypto'
 import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { brotliCompressSync, constants } from 'node:zlib'
 import tailwindcss from '@tailwindcss/vite'
 import react from '@vitejs/plugin-react'
-import { defineConfig, type Plugin } from 'vite'
+import { defineConfig, transformWithOxc, type Plugin } from 'vite'
 
 /** Writes a compressed copy beside each script and style, so that the server does not compress at every request. */
 const compressed = (): Plugin => ({
@@ -18,11 +19,31 @@ const compressed = (): Plugin => ({
   },
 })
 
+/** Writes the worker that opens the application without the server, with the list of what it keeps. */
+const offline = (): Plugin => ({
+  name: 'offline',
+  apply: 'build',
+  async writeBundle({ dir }, bundle) {
+    const source = join(import.meta.dirname, 'src/offline/worker.ts')
+    const { code } = await transformWithOxc(readFileSync(source, 'utf8'), source)
+    const files = Object.keys(bundle).filter((n) => /\.(js|css|woff2)$/.test(n))
+    const shell = [...files.map((n) => `/${n}`), '/icon.svg', '/'].sort()
+    const build = createHash('sha256')
+      .update(shell.join())
+      .update(readFileSync(join(dir!, 'index.html')))
+      .update(code)
+      .digest('hex')
+      .slice(0, 16)
+    const head = `const SHELL = ${JSON.stringify(shell)}, BUILD = ${JSON.stringify(build)}\n`
+    writeFileSync(join(dir!, 'offline.js'), head + code)
+  },
+})
+
 export default defineConfig({
   root: import.meta.dirname,
   // the server puts the nonce of each answer in its place
   html: { cspNonce: 'CSP_NONCE' },
-  plugins: [tailwindcss(), react(), compressed()],
+  plugins: [tailwindcss(), react(), compressed(), offline()],
   build: {
     outDir: 'dist',
     emptyOutDir: true,

@@ -31,6 +31,8 @@ const SettingsPage = soon(() => import('./settings/SettingsPage.js').then((m) =>
 
 /** After the first screen the others come by themselves: a page opened later stands at once, without the server too. */
 const LATER_MS = 2500
+/** When what opens them without the server is kept [ms]: by then the other screens have mostly come. */
+const OFFLINE_MS = 6000
 const CHARTS = { ask: () => import('./charts/echarts.js').catch(() => undefined) }
 
 /** The screen of an address; one that cannot be loaded is left behind with its address. */
@@ -89,3 +91,6 @@ bringWhenIdle(
   [Visit, Card, CHARTS, HandsBusy, Live, NewCar, RecordingPage, SettingsPage, ProceduresPage, TryRun],
   LATER_MS,
 )
+// where the browser allows it, the application opens without the server too
+if (import.meta.env.PROD && 'serviceWorker' in navigator)
+  setTimeout(() => void navigator.serviceWorker.register('/offline.js').catch(() => undefined), OFFLINE_MS)

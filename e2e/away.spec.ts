@@ -1,0 +1,77 @@
+import type { Page } from '@playwright/test'
+import { delivered, expect, test } from './shop.js'
+
+/** Until the application can be opened without its server. */
+const keptHere = (page: Page): Promise<unknown> =>
+  page.evaluate(async () => {
+    const { active } = await navigator.serviceWorker.ready
+    for (let i = 0; i < 300 && active?.state !== 'activated'; i++) await new Promise((r) => setTimeout(r, 100))
+    return active?.state
+  })
+
+test.describe('the server is switched off', () => {
+  test.setTimeout(120_000)
+
+  test('the application opens from the tablet, visits on hand are read and written, and all of it arrives once', async ({
+    bay: page,
+    shop,
+  }) => {
+    await page.goto(`${shop.url}/visit/visit-vet/arrive`)
+    await expect(page.getByTestId('now')).toBeVisible()
+    expect(await keptHere(page)).toBe('activated')
+    await shop.kill()
+
+    await page.reload()
+    const rpm = page.locator('[data-channel=rpm] input')
+    await rpm.fill('702')
+    await rpm.press('Enter')
+    await expect(page.getByTestId('delivery')).toContainText('server away, 1 kept here')
+    // its number stands after the next reload, and on another stage opened by its address
+    await page.reload()
+    await expect(rpm).toHaveValue('702')
+    await page.goto(`${shop.url}/visit/visit-vet/look`)
+    await page.getByRole('radio', { name: 'Hose on both ends: sound' }).click()
+    await expect(page.getByTestId('delivery')).toContainText('server away, 2 kept here')
+    // the bay as it was seen last
+    await page.goto(shop.url)
+    await expect(page.getByRole('link', { name: /Vet's estate/ })).toBeVisible()
+
+    await shop.start()
+    await delivered(page)
+    const file = await shop.get<{ readings: { value: number; version: number }[]; findings: { item?: string }[] }>(
+      '/api/visits/visit-vet',
+    )
+    expect(file.readings.map((r) => [r.value, r.version])).toEqual([[702, 1]])
+    expect(file.findings).toHaveLength(1)
+  })
+
+  test('screens that were never opened stand too: settings, a run, live data, a new car that is worked on', async ({
+    bay: page,
+    shop,
+  }) => {
+    await page.goto(`${shop.url}/visit/visit-vet/learn`)
+    await expect(page.getByTestId('now')).toBeVisible()
+    expect(await keptHere(page)).toBe('activated')
+    await shop.kill()
+
+    await page.goto(`${shop.url}/settings`)
+    await expect(page.getByRole('textbox', { name: 'who works here' })).toBeVisible()
+    await page.goto(`${shop.url}/visit/visit-vet/live`)
+    await expect(page.getByRole('heading').first()).toBeVisible()
+    await page.goto(`${shop.url}/new`)
+    await page.getByRole('textbox', { name: 'plate', exact: true }).fill('val 999')
+    await page.getByLabel('what people call it').fill('Beekeeper’s wagon')
+    await page.keyboard.press('Enter')
+    await expect(page.getByTestId('now')).toContainText('Tap what the customer feels')
+    const address = page.url()
+    await page.reload()
+    await expect(page.getByTestId('now')).toContainText('Tap what the customer feels')
+    await shop.start()
+    await delivered(page)
+    await page.goto(address)
+    await expect(page.getByTestId('now')).toContainText('Tap what the customer feels')
+    expect(await shop.get<{ vehicle: { plate: string } }>(`/api/visits/${address.split('/')[4]}`)).toMatchObject({
+      vehicle: { plate: 'VAL 999' },
+    })
+  })
+})
