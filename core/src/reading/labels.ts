@@ -1,9 +1,12 @@
 import type { ChannelId } from '../signals/index.js'
+import { inOurWords, labelWords } from './vocabulary.js'
 
 /** Phrases by which tools name a channel. Words in any order; all of a phrase must be there. */
 export interface LabelRow {
   readonly channel: ChannelId
   readonly phrases: readonly string[]
+  /** Words that may stand beside and say no more. */
+  readonly beside?: readonly string[]
   /** Words that make it another thing. */
   readonly not?: readonly string[]
 }
@@ -15,23 +18,44 @@ export interface LabelRow {
 export const LABELS: readonly LabelRow[] = [
   {
     channel: 'time_s',
-    phrases: ['time', 'elapsed', 'elapsed time', 'time stamp', 'timestamp', 'seconds', 'offset'],
-    not: ['run', 'since', 'injection', 'dwell'],
+    phrases: ['time', 'elapsed', 'elapsed time', 'time stamp', 'timestamp', 'seconds', 'offset', 'datetime', 'clock'],
+    beside: ['date', 'stamp', 'local', 'log', 'sample', 'clock', 'relative', 'device', 'system', 'gps', 'day', 'ms'],
+    not: ['run', 'since', 'injection', 'dwell', 'delay', 'response'],
   },
   {
     channel: 'rpm',
-    phrases: ['rpm', 'engine speed', 'engine rpm', 'revs', 'crank speed', 'motor speed'],
-    not: ['target', 'desired', 'turbine', 'output', 'input', 'fan'],
+    phrases: ['rpm', 'engine speed', 'engine rpm', 'revs', 'crank speed', 'crankshaft speed', 'speed', 'n engine'],
+    beside: ['engine', 'crank', 'crankshaft', 'speed', 'min', 'revolutions'],
+    not: ['target', 'desired', 'turbine', 'output', 'input', 'fan', 'idle', 'vehicle', 'wheel', 'road', 'turbo'],
   },
   {
     channel: 'speed_kph',
-    phrases: ['vehicle speed', 'road speed', 'vss', 'vehicle speed sensor', 'wheel speed', 'speed gps', 'speed kph'],
-    not: ['engine'],
+    phrases: [
+      'vehicle speed',
+      'road speed',
+      'vss',
+      'vehicle speed sensor',
+      'wheel speed',
+      'speed gps',
+      'speed kph',
+      'speed',
+    ],
+    beside: ['road', 'ground', 'vss'],
+    not: ['engine', 'crank', 'idle', 'fan', 'turbine', 'turbo', 'desired'],
   },
   {
     channel: 'load_pct',
-    phrases: ['load', 'engine load', 'calculated load', 'calculated engine load', 'calculated load value'],
-    not: ['absolute', 'canister', 'electrical', 'alternator'],
+    phrases: [
+      'load',
+      'engine load',
+      'calculated load',
+      'calculated engine load',
+      'calculated load value',
+      'engine charge',
+      'calculated charge',
+    ],
+    beside: ['engine', 'calculated', 'value'],
+    not: ['pressure', 'temperature', 'air', 'absolute', 'canister', 'electrical', 'alternator'],
   },
   {
     channel: 'ect_c',
@@ -43,7 +67,8 @@ export const LABELS: readonly LabelRow[] = [
       'engine temperature',
       'water temperature',
     ],
-    not: ['oil'],
+    beside: ['engine', 'water', 'temperature'],
+    not: ['oil', 'fan', 'level', 'pressure', 'outlet'],
   },
   {
     channel: 'iat_c',
@@ -55,11 +80,14 @@ export const LABELS: readonly LabelRow[] = [
       'charge air temperature',
       'air temperature',
     ],
-    not: ['ambient', 'outside'],
+    beside: ['intake', 'manifold', 'engine', 'temperature'],
+    not: ['ambient', 'outside', 'exhaust', 'cabin'],
   },
   {
     channel: 'baro_kpa',
     phrases: ['baro', 'barometric pressure', 'barometer', 'atmospheric pressure', 'ambient pressure', 'barometric'],
+    beside: ['pressure', 'absolute', 'atmospheric', 'ambient', 'air'],
+    not: ['fuel', 'oil'],
   },
   {
     channel: 'map_kpa',
@@ -72,7 +100,8 @@ export const LABELS: readonly LabelRow[] = [
       'inlet manifold pressure',
       'intake pressure',
     ],
-    not: ['desired', 'target', 'fuel'],
+    beside: ['pressure', 'absolute', 'intake', 'manifold', 'air', 'engine'],
+    not: ['desired', 'target', 'fuel', 'vacuum', 'temperature', 'boost'],
   },
   {
     channel: 'maf_gs',
@@ -87,8 +116,11 @@ export const LABELS: readonly LabelRow[] = [
       'mass air flow rate',
       'air mass',
       'air mass flow',
+      'mass flow',
+      'intake air flow',
     ],
-    not: ['target', 'desired', 'volts', 'voltage', 'frequency'],
+    beside: ['air', 'mass', 'flow', 'rate', 'intake', 'engine', 'airflow', 'g', 's', 'sec'],
+    not: ['target', 'desired', 'voltage', 'frequency', 'temperature', 'idle', 'bypass', 'fuel', 'egr', 'exhaust', 'hz'],
   },
   {
     channel: 'throttle_pct',
@@ -101,13 +133,79 @@ export const LABELS: readonly LabelRow[] = [
       'throttle angle',
       'throttle opening',
     ],
-    not: ['desired', 'target', 'commanded', 'pedal', 'actuator', 'relative'],
+    beside: ['position', 'absolute', 'opening', 'angle', 'plate', 'valve', 'blade', '1', 'engine', 'tps'],
+    not: [
+      'desired',
+      'target',
+      'commanded',
+      'pedal',
+      'actuator',
+      'relative',
+      'accelerator',
+      'voltage',
+      'idle',
+      '2',
+      'b',
+    ],
   },
   { channel: 'throttle_pct', phrases: ['relative throttle position'] },
   {
     channel: 'idle_valve_pct',
-    phrases: ['idle valve', 'idle air', 'idle air control', 'iac', 'idle valve duty', 'idle control valve'],
-    not: ['steps', 'desired'],
+    phrases: [
+      'idle valve',
+      'idle air',
+      'idle air control',
+      'idle control',
+      'idle control valve',
+      'idle speed control',
+      'idle actuator',
+      'idle bypass',
+      'bypass air',
+      'bypass valve',
+      'bypass',
+      'auxiliary air valve',
+      'idle stabilizer',
+    ],
+    beside: [
+      'valve',
+      'air',
+      'control',
+      'speed',
+      'duty',
+      'cycle',
+      'position',
+      'steps',
+      'step',
+      'opening',
+      'command',
+      'commanded',
+      'engine',
+      'stepper',
+      'solenoid',
+      'actuator',
+      'bypass',
+      'idle',
+      'stabilizer',
+      'output',
+      'pwm',
+      'ratio',
+      'rate',
+      'flow',
+    ],
+    not: [
+      'desired',
+      'target',
+      'learn',
+      'learned',
+      'learnt',
+      'rpm',
+      'trim',
+      'status',
+      'switch',
+      'turbo',
+      'boost',
+      'wastegate',
+    ],
   },
   {
     channel: 'stft1_pct',
@@ -122,11 +220,13 @@ export const LABELS: readonly LabelRow[] = [
       'short trim 1',
       'short trim',
     ],
+    beside: ['fuel', 'term', 'short', 'trim', '1', 'b', 'air'],
     not: ['2'],
   },
   {
     channel: 'stft2_pct',
     phrases: ['stft 2', 'short fuel trim 2', 'short term fuel trim 2', 'short term trim 2', 'short trim 2'],
+    beside: ['fuel', 'term', 'short', 'trim', 'air'],
     not: ['1'],
   },
   {
@@ -142,11 +242,13 @@ export const LABELS: readonly LabelRow[] = [
       'long trim 1',
       'long trim',
     ],
+    beside: ['fuel', 'term', 'long', 'trim', '1', 'b', 'air'],
     not: ['2'],
   },
   {
     channel: 'ltft2_pct',
     phrases: ['ltft 2', 'long fuel trim 2', 'long term fuel trim 2', 'long term trim 2', 'long trim 2'],
+    beside: ['fuel', 'term', 'long', 'trim', 'air'],
     not: ['1'],
   },
   {
@@ -198,10 +300,11 @@ export const LABELS: readonly LabelRow[] = [
       'ecu voltage',
       'system voltage',
       'voltage',
-      'volts',
       'battery v',
+      'ignition voltage',
     ],
-    not: ['o2', 'maf', 'sensor', 'throttle'],
+    beside: ['control', 'module', 'engine', 'system', 'supply', 'b', 'positive'],
+    not: ['o2', 'ho2s', 'maf', 'throttle', 'map', 'pedal', 'lambda', 'ect', 'iat', 'reference', 'coolant', 'egr'],
   },
   {
     channel: 'purge_pct',
@@ -213,11 +316,13 @@ export const LABELS: readonly LabelRow[] = [
       'purge duty',
       'canister purge',
     ],
-    not: ['pressure', 'flow'],
+    beside: ['valve', 'duty', 'cycle', 'solenoid', 'canister', 'evap', 'vapor', 'vapour', 'commanded'],
+    not: ['pressure', 'flow', 'temperature'],
   },
   {
     channel: 'charge_kpa',
     phrases: ['charge pressure', 'boost pressure', 'boost', 'turbo pressure'],
+    beside: ['absolute', 'air', 'turbo', 'intake'],
     not: ['target', 'desired', 'commanded'],
   },
   {
@@ -230,12 +335,14 @@ export const LABELS: readonly LabelRow[] = [
       'accelerator pedal position',
       'accelerator pedal',
     ],
-    not: ['brake', 'clutch'],
+    beside: ['position', 'angle', 'd', 'accelerator'],
+    not: ['brake', 'clutch', 'e'],
   },
   {
     channel: 'egr_pct',
     phrases: ['egr', 'commanded egr', 'egr commanded', 'egr duty', 'egr position', 'egr valve'],
-    not: ['error', 'temperature'],
+    beside: ['valve', 'position', 'duty', 'cycle', 'commanded', 'opening'],
+    not: ['error', 'temperature', 'pressure', 'flow', 'desired'],
   },
   {
     channel: 'spark_deg',
@@ -247,83 +354,21 @@ export const LABELS: readonly LabelRow[] = [
       'ignition advance',
       'ignition timing advance',
     ],
-    not: ['retard', 'knock'],
+    beside: ['advance', 'timing', 'angle', 'cylinder', '1'],
+    not: ['retard', 'knock', 'injection', 'valve', 'cam'],
   },
   {
     channel: 'run_time_s',
     phrases: ['run time', 'engine run time', 'time since engine start', 'run time since start', 'runtime'],
   },
-  { channel: 'gauge_vacuum_kpa', phrases: ['vacuum', 'gauge vacuum', 'manifold vacuum'], not: ['booster', 'pump'] },
+  {
+    channel: 'gauge_vacuum_kpa',
+    phrases: ['vacuum', 'gauge vacuum', 'manifold vacuum'],
+    beside: ['manifold', 'intake', 'engine', 'gauge'],
+    not: ['booster', 'pump', 'brake', 'fuel'],
+  },
   { channel: 'mark', phrases: ['mark', 'marker'] },
 ]
-
-/** Words that are spelled in several ways. */
-const SPELLINGS: Readonly<Record<string, string>> = {
-  temp: 'temperature',
-  temps: 'temperature',
-  press: 'pressure',
-  pos: 'position',
-  posn: 'position',
-  abs: 'absolute',
-  calc: 'calculated',
-  eng: 'engine',
-  veh: 'vehicle',
-  accel: 'accelerator',
-  volt: 'voltage',
-  batt: 'battery',
-  b1: '1',
-  b2: '2',
-  bank1: '1',
-  bank2: '2',
-  st: 'stft',
-  lt: 'ltft',
-  stft1: 'stft 1',
-  stft2: 'stft 2',
-  ltft1: 'ltft 1',
-  ltft2: 'ltft 2',
-  shrtft1: 'stft 1',
-  shrtft2: 'stft 2',
-  longft1: 'ltft 1',
-  longft2: 'ltft 2',
-}
-/** Words that say nothing about which channel it is. */
-const EMPTY = new Set([
-  'bank',
-  'the',
-  'of',
-  'sensor',
-  'value',
-  'current',
-  'actual',
-  'measured',
-  'reading',
-  'data',
-  'live',
-  'sae',
-  'pid',
-  'obd',
-  's1',
-  'kpa',
-  'pct',
-  'gs',
-  'c',
-  'v',
-  'kph',
-  'deg',
-])
-
-/** Words of a label: lower case, units and punctuation gone, spellings made one. */
-export function labelWords(label: string): string[] {
-  return label
-    .replace(/[([{][^)\]}]*[)\]}]/g, ' ')
-    .replace(/([a-z])([A-Z][a-z])/g, '$1 $2')
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, ' ')
-    .trim()
-    .split(' ')
-    .flatMap((w) => (SPELLINGS[w] ?? w).split(' '))
-    .filter((w) => w !== '' && !EMPTY.has(w))
-}
 
 /** How well a label fits a channel, 0..1, and by which phrase. */
 export interface LabelMatch {
@@ -340,7 +385,7 @@ const PHRASES = LABELS.map((row) => ({
   ...row,
   phrases: row.phrases.map((phrase) => ({
     phrase,
-    wanted: phrase.split(' ').flatMap((w) => (SPELLINGS[w] ?? w).split(' ')),
+    wanted: phrase.split(' ').flatMap(inOurWords),
   })),
 }))
 /** Labels already looked at: a table asks for the same ones again and again. */
@@ -366,7 +411,8 @@ function match(label: string): LabelMatch[] {
     if (row.not?.some((w) => has.has(w))) continue
     for (const { phrase, wanted } of row.phrases) {
       if (!wanted.every((w) => has.has(w))) continue
-      const score = wanted.length / has.size
+      const spare = row.beside?.filter((w) => has.has(w) && !wanted.includes(w)).length ?? 0
+      const score = wanted.length / Math.max(1, has.size - spare)
       if (score > (best.get(row.channel)?.score ?? 0))
         best.set(row.channel, { channel: row.channel, score: Math.min(1, score), phrase })
     }

@@ -117,6 +117,8 @@ function fromTable(utf8: Uint8Array, layout: Layout, tell: ReadOptions['tell']):
   const columns: [ChannelId, Float64Array][] = wanted.map((c, k) => {
     const xs = pick(body.columns[k], line.kept)
     const unit = c.unitAssumed ? unitByValue(c, xs) : undefined
+    const steps = c.channel.id === 'idle_valve_pct' && c.unitAssumed && STEPS.test(layout.header[c.at])
+    if (steps) warnings.push(inSteps(xs, layout.header[c.at]))
     if (c.unitAssumed) outside += insidePhysics(xs, c.channel, unit)
     if (!unit) return [c.channel.id, xs]
     warnings.push({
@@ -136,7 +138,7 @@ function fromTable(utf8: Uint8Array, layout: Layout, tell: ReadOptions['tell']):
   if (twice.length)
     warnings.push({
       code: 'twice',
-      message: `Named twice, the first one is used: ${twice.map((g) => g.label).join(', ')}.`,
+      message: `Named more than once, the fuller one is used: ${twice.map((g) => g.label).join(', ')}.`,
     })
   if (body.short > 1 || (body.short === 1 && body.rows > 1))
     warnings.push({
@@ -166,6 +168,20 @@ function fromTable(utf8: Uint8Array, layout: Layout, tell: ReadOptions['tell']):
     columns: { time_s: line.seconds, ...Object.fromEntries(columns) },
     warnings,
   })
+}
+
+const STEPS = /\b(steps?|counts?|schritte?|pas|pasos|passi|kroki)\b/i
+/** Steps that the whole way of an idle valve has where more than a hundred are counted; ours. */
+const MANY_STEPS = 255
+
+/** Steps of an idle valve as a share of its way, as far as that is known; brought to percent in place. */
+function inSteps(xs: Float64Array, label: string): RecordingWarning {
+  const whole = xs.some((x) => x > 100) ? MANY_STEPS : 100
+  for (let i = 0; i < xs.length; i++) xs[i] *= 100 / whole
+  return {
+    code: 'unit-by-value',
+    message: `"${label}" counts steps, and how many make its whole way is not known: taken as ${whole}. Trust how it changes, not where it stands.`,
+  }
 }
 
 /** Brings values into the canonical unit and blanks what is not physics. @returns how many were blanked */

@@ -30,6 +30,9 @@ export interface Column {
   readonly unitAssumed: boolean
 }
 
+/** Of two columns that mean the same, the later one is taken when it holds so many times as much. */
+const FULLER = 1.5
+
 /** How a table is laid out. */
 export interface Layout {
   readonly delimiter: string
@@ -47,6 +50,8 @@ export interface Layout {
 const LOOKED_AT = 1 << 18
 const LINES = 60
 const HEADER_WITHIN = 40
+/** Rows between names and figures at most. */
+const BETWEEN = 3
 const PREVIEWED = 5
 const DELIMITERS = [',', ';', '\t', '|'] as const
 const LONG_NAMES = /^(channel|name|parameter|signal|sensor|pid|item|variable)$/i
@@ -105,15 +110,25 @@ export function sniff(bytes: Uint8Array, mapping: Mapping = {}, least = KNOWN_LE
     if (!head.includes(delimiter.charCodeAt(0))) continue
     const lines = linesBy(head, delimiter)
     for (let i = 0; i < Math.min(HEADER_WITHIN, lines.length); i++) {
-      const { cells } = lines[i]
-      // among headers that say nothing the one with most columns
-      const score = headerScore(cells, mapping) + (least === 0 && !cells.some(isFigure) ? 0.01 * (cells.length - 1) : 0)
-      if (score < least || score <= (best?.score ?? 0)) continue
-      const layout = layoutAt(lines, i, delimiter, mapping)
-      if (layout) best = { layout, score }
+      for (const names of namesAt(lines, i)) {
+        // among headers that say nothing the one with most columns
+        const score =
+          headerScore(names, mapping) + (least === 0 && !names.some(isFigure) ? 0.01 * (names.length - 1) : 0)
+        if (score < least || score <= (best?.score ?? 0)) continue
+        const layout = layoutAt(lines, i, names, delimiter, mapping)
+        if (layout) best = { layout, score }
+      }
     }
   }
   return best?.layout
+}
+
+/** Names that a line may give its columns: its own, or those of the line above and its own together. */
+function namesAt(lines: readonly Line[], i: number): (readonly string[])[] {
+  const own = lines[i].cells
+  const above = i > 0 ? lines[i - 1].cells : []
+  if (above.length < 2 || above.length !== own.length || [...above, ...own].some(isFigure)) return [own]
+  return [own, own.map((c, k) => `${above[k]} ${c}`.trim())]
 }
 
 /** How many cells of a line name channels; a line of figures names none. */
@@ -135,17 +150,27 @@ function longForm(cells: readonly string[]): Layout['long'] {
   return { time, name, value, ...(unit < 0 ? {} : { unit }) }
 }
 
-function layoutAt(lines: readonly Line[], at: number, delimiter: string, mapping: Mapping): Layout | undefined {
-  const header = lines[at].cells
-  const next = lines[at + 1]?.cells ?? []
-  const isUnits = next.filter((c, i) => c !== '' && !isFigure(c) && isUnitWord(c, header[i] ?? '')).length >= 2
-  const first = at + (isUnits ? 2 : 1)
+function layoutAt(
+  lines: readonly Line[],
+  at: number,
+  header: readonly string[],
+  delimiter: string,
+  mapping: Mapping,
+): Layout | undefined {
+  // rows of units, of modules, of nothing may stand between the names and the figures
+  let first = at + 1
+  let units: readonly string[] = []
+  while (first < lines.length && first - at <= BETWEEN && !lines[first].cells.some(isFigure)) {
+    const { cells } = lines[first]
+    if (cells.filter((c, i) => c !== '' && isUnitWord(c, header[i] ?? '')).length >= 2) units = cells
+    first++
+  }
   const body = lines.slice(first).map((l) => l.cells)
   // a line that is followed by figures is a header; one followed by words is a preamble
   if (body.length && !body.some((cells) => cells.some(isFigure))) return undefined
   const decimalComma = delimiter !== ',' && body.some((cells) => cells.some((c) => /^[+-]?\d*,\d+$/.test(c)))
-  const guesses = header.map((label, i) => guess(label, i, mapping, body))
-  const columns = chosen(guesses, header, isUnits ? next : [], body)
+  const guesses = withClock(header.map((label, i) => guess(label, i, mapping, body, unitText(label, units[i]))))
+  const columns = chosen(guesses, units, body)
   return {
     delimiter,
     decimalComma,
@@ -172,14 +197,53 @@ function isUnitWord(word: string, label: string): boolean {
   )
 }
 
-function guess(label: string, at: number, mapping: Mapping, body: readonly (readonly string[])[]): ColumnGuess {
+/** The unit that a header names: in brackets, behind a comma or slash, or in a row of its own. */
+function unitText(label: string, inRow: string | undefined): string {
+  const inBrackets = /[([{]([^)\]}]*)[)\]}]/.exec(label)?.[1]
+  return inBrackets ?? inRow?.replace(/[[\]()]/g, '') ?? /[,/|]\s*([^,|]+)$/.exec(label)?.[1] ?? ''
+}
+
+/** A name without the unit behind its comma or slash: "coolant, °F". */
+const withoutUnit = (label: string, unit: string): string =>
+  unit !== '' && label.endsWith(unit) && isUnitWord(unit, '') ? label.slice(0, -unit.length) : label
+
+/** Units of things that are no channel of ours: what is counted in them is not guessed to be one. */
+const FOREIGN =
+  /^(k?hz|mv|k?ohms?|\u03a9|m[gl]\/(stk|str|stroke|hub|cyl|cycle)|g\/rev|counts?|l\/h|ma|a|nm|n\u00b7m|kw|hp|ps|g)$/i
+
+/** What can be measured in a unit; everything where it is none that is known. */
+function inUnit(candidates: readonly LabelMatch[], unit: string): readonly LabelMatch[] {
+  if (unit === '') return candidates
+  if (FOREIGN.test(unit.trim())) return []
+  const known = Object.values(QUANTITIES).some((q) => unitNamed(q.id, unit))
+  if (!known) return candidates
+  return candidates.filter((c) => c.channel === 'time_s' || unitNamed(maybeChannel(c.channel)!.quantity, unit))
+}
+
+/** Where no name tells the time, the first column of clock times does. */
+function withClock(guesses: readonly ColumnGuess[]): readonly ColumnGuess[] {
+  if (guesses.some((g) => g.channel === 'time_s')) return guesses
+  const clock = guesses.find(
+    (g) =>
+      !g.channel && g.preview.length > 1 && g.preview.every((c) => c.includes(':') && Number.isFinite(readClock(c))),
+  )
+  return guesses.map((g) => (g === clock ? { ...g, channel: 'time_s', by: 'label' } : g))
+}
+
+function guess(
+  label: string,
+  at: number,
+  mapping: Mapping,
+  body: readonly (readonly string[])[],
+  unit: string,
+): ColumnGuess {
   const preview = body.slice(0, PREVIEWED).map((cells) => cells[at] ?? '')
   const told = mapping[label]
   if (told !== undefined)
     return { label, at, by: 'told', candidates: [], preview, ...(told === 'none' ? {} : { channel: told }) }
   const exact = maybeChannel(label.toLowerCase())
   if (exact) return { label, at, by: 'exact', channel: exact.id, candidates: [], preview }
-  const candidates = matchesOf(label)
+  const candidates = inUnit(matchesOf(withoutUnit(label, unit)), unit)
   const [first, second] = candidates
   if (!first) return { label, at, by: 'none', candidates, preview }
   const sure = first.score >= SURE_SCORE && (!second || first.score - second.score >= CLOSE_SCORE)
@@ -191,7 +255,6 @@ function guess(label: string, at: number, mapping: Mapping, body: readonly (read
 /** One column a channel: the surest, then the fullest, then the first. */
 function chosen(
   guesses: readonly ColumnGuess[],
-  header: readonly string[],
   units: readonly string[],
   body: readonly (readonly string[])[],
 ): Column[] {
@@ -201,17 +264,16 @@ function chosen(
   for (const g of guesses) {
     if (!g.channel) continue
     const other = best.get(g.channel)
-    const better =
-      !other ||
-      rank[g.by] > rank[other.by] ||
-      (rank[g.by] === rank[other.by] && filled(other.at) === 0 && filled(g.at) > 0)
+    const surer = !other || rank[g.by] > rank[other.by]
+    const fuller = other !== undefined && other.by !== 'told' && filled(g.at) > FULLER * filled(other.at)
+    const better = surer || (fuller && g.by !== 'doubtful')
     if (better) best.set(g.channel, g)
   }
   return [...best.values()]
     .sort((a, b) => a.at - b.at)
     .map((g) => {
       const channel = maybeChannel(g.channel!)!
-      const named = /[([{]([^)\]}]*)[)\]}]/.exec(header[g.at])?.[1] ?? units[g.at]?.replace(/[[\]()]/g, '') ?? ''
+      const named = unitText(g.label, units[g.at])
       const unit = named === '' ? undefined : unitNamed(channel.quantity, named)
       const canonical = QUANTITIES[channel.quantity].units[0]
       return {

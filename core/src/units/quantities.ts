@@ -48,8 +48,8 @@ export const QUANTITIES: Readonly<Record<QuantityId, Quantity>> = {
   pressure: {
     id: 'pressure',
     units: [
-      u('kPa', 1, 1),
-      u('inHg', 3.386389, 1, ['"hg', 'inhg', 'in.hg', 'inchhg']),
+      u('kPa', 1, 1, ['kpaabs', 'kpaa']),
+      u('inHg', 3.386389, 1, ['"hg', 'inhg', 'in.hg', 'inchhg', 'incheshg']),
       u('mmHg', 0.1333224, 0, ['mmhg', 'torr']),
       u('cmHg', 1.333224, 1, ['cmhg']),
       u('mbar', 0.1, 0, ['hpa']),
@@ -59,23 +59,49 @@ export const QUANTITIES: Readonly<Record<QuantityId, Quantity>> = {
   },
   massFlow: {
     id: 'massFlow',
-    units: [u('g/s', 1, 2, ['gs']), u('lb/min', 453.59237 / 60, 3), u('kg/h', 1 / 3.6, 1)],
+    units: [
+      u('g/s', 1, 2, ['gs', 'g/sec', 'gm/s', 'gm/sec', 'gps', 'gr/s']),
+      u('lb/min', 453.59237 / 60, 3, ['lbs/min', 'lb/m', 'lbm/min']),
+      u('kg/h', 1 / 3.6, 1, ['kg/hr', 'kg/std']),
+    ],
   },
   temperature: {
     id: 'temperature',
-    units: [u('°C', 1, 0, ['c', 'degc']), u('°F', 5 / 9, 0, ['f', 'degf'], -160 / 9)],
+    units: [
+      u('°C', 1, 0, ['c', 'degc', 'celsius', 'ºc']),
+      u('°F', 5 / 9, 0, ['f', 'degf', 'fahrenheit', 'ºf'], -160 / 9),
+    ],
   },
   speed: {
     id: 'speed',
-    units: [u('km/h', 1, 0, ['kph', 'kmh']), u('mph', 1.609344, 0)],
+    units: [u('km/h', 1, 0, ['kph', 'kmh', 'km/std']), u('mph', 1.609344, 0, ['mi/h', 'mil/h'])],
   },
   distance: {
     id: 'distance',
     units: [u('km', 1, 0), u('mi', 1.609344, 0, ['mile', 'miles'])],
   },
-  ratio: { id: 'ratio', units: [u('%', 1, 1, ['pct'])] },
-  rotation: { id: 'rotation', units: [u('rpm', 1, 0, ['/min', '1/min'])] },
-  voltage: { id: 'voltage', units: [u('V', 1, 1)] },
+  ratio: { id: 'ratio', units: [u('%', 1, 1, ['pct', 'percent'])] },
+  rotation: {
+    id: 'rotation',
+    units: [
+      u('rpm', 1, 0, [
+        '/min',
+        '1/min',
+        'min-1',
+        'min⁻¹',
+        'u/min',
+        'tr/min',
+        'obr/min',
+        'giri/min',
+        'g/min',
+        'r/min',
+        'rev/min',
+        'min^-1',
+        'r.p.m.',
+      ]),
+    ],
+  },
+  voltage: { id: 'voltage', units: [u('V', 1, 1, ['volt', 'volts'])] },
   torque: {
     id: 'torque',
     units: [
@@ -85,7 +111,7 @@ export const QUANTITIES: Readonly<Record<QuantityId, Quantity>> = {
     ],
   },
   altitude: { id: 'altitude', units: [u('m', 1, 0), u('ft', 0.3048, 0)] },
-  duration: { id: 'duration', units: [u('s', 1, 0), u('min', 60, 0), u('h', 3600, 1)] },
+  duration: { id: 'duration', units: [u('s', 1, 0, ['sec', 'seconds', 'sek']), u('min', 60, 0), u('h', 3600, 1)] },
   number: { id: 'number', units: [u('', 1, 2)] },
 }
 

@@ -1,0 +1,133 @@
+/**
+ * Words of headers, made one: abbreviations of SAE J1930 and of common exports, and the plain words of English, German,
+ * French, Spanish, Italian and Polish ones, each with what it means in the dictionary's own words. Without accents.
+ */
+const SPELLED: Readonly<Record<string, string>> = {
+  // abbreviations
+  'temp temps tmp temperatur temperatura temperature temperaturen': 'temperature',
+  'press pres pression presion pressione cisnienie druck': 'pressure',
+  'pos posn posit posicion posizione pozycja polozenie stellung': 'position',
+  abs: 'absolute',
+  'calc calculee calculado calculada calcolato calcolata berechnet berechnete obliczone': 'calculated',
+  'eng moteur motor motore silnik silnika motors': 'engine',
+  'veh vehicule vehiculo veicolo pojazd pojazdu fahrzeug': 'vehicle',
+  'accel accelerateur acelerador acceleratore przyspieszenia gazu': 'accelerator',
+  'volt volts voltaje tension tensione napiecie spannung vpwr': 'voltage',
+  'batt bat batterie bateria batteria akumulatora akumulator': 'battery',
+  'b1 bank1': '1',
+  'b2 bank2': '2',
+  st: 'stft',
+  lt: 'ltft',
+  'stft1 shrtft1 sft1': 'stft 1',
+  'stft2 shrtft2 sft2': 'stft 2',
+  'ltft1 longft1 lft1': 'ltft 1',
+  'ltft2 longft2 lft2': 'ltft 2',
+  'shrtft sft': 'stft',
+  'longft lft': 'ltft',
+  'cts clt coolanttemp': 'coolant temperature',
+  'act mat charge_air': 'intake air temperature',
+  'bp barometrica barometrique barometrisch barometryczne barometrico': 'barometric',
+  'atmospherique atmosferica atmosferyczne atmosferico': 'atmospheric',
+  'luftdruck umgebungsdruck atmospharendruck atmosphaerendruck': 'barometric pressure',
+  'app pps': 'accelerator pedal position',
+  'ign zundung zuendung allumage encendido accensione zaplon zaplonu': 'ignition',
+  'adv avance anticipo wyprzedzenie': 'advance',
+  'zundwinkel zuendwinkel zundzeitpunkt zuendzeitpunkt': 'ignition timing',
+  'isc iscv iac iacv idlevalve': 'idle valve',
+  'leerlauf ralenti minimo jalowego jalowy': 'idle',
+  'leerlaufsteller leerlaufregelventil leerlaufregler leerlaufventil leerlaufluft leerlaufstellers': 'idle valve',
+  'bypass nebenluft': 'bypass',
+  // time
+  'zeit uhrzeit zeitstempel temps heure tiempo hora tempo ora czas godzina': 'time',
+  // speeds
+  'drehzahl motordrehzahl obroty giri revoluciones umdrehungen regime regimen': 'rpm',
+  'obrotowa rotazione rotacion': 'engine',
+  'geschwindigkeit fahrgeschwindigkeit fahrzeuggeschwindigkeit': 'vehicle speed',
+  'vitesse velocidad velocita predkosc': 'speed',
+  // load
+  'last motorlast carga carico obciazenie lastwert': 'load',
+  // temperatures
+  'kuhlmittel kuehlmittel refroidissement refrigerante raffreddamento chlodzacej chlodzacego chlodziwa kuhlwasser kuehlwasser':
+    'coolant',
+  'kuhlmitteltemperatur kuehlmitteltemperatur kuhlwassertemperatur kuehlwassertemperatur motortemperatur':
+    'coolant temperature',
+  'eau agua acqua wody': 'water',
+  'ansaugluft admission admision aspirazione aspirata dolotowego zasysanego dolocie ssacym dolotowym inlet': 'intake',
+  'ansauglufttemperatur lufttemperatur': 'intake air temperature',
+  ladelufttemperatur: 'charge air temperature',
+  'aire aria powietrza powietrze luft': 'air',
+  // pressures
+  'saugrohrdruck ansaugdruck krummerdruck': 'intake manifold pressure',
+  'collecteur tubulure colector multiple collettore kolektor kolektora kolektorze saugrohr manif': 'manifold',
+  'ladedruck turboladedruck': 'boost pressure',
+  'suralimentation sobrealimentacion sovralimentazione doladowania': 'boost',
+  'unterdruck depression vacio vuoto depressione podcisnienie vac': 'vacuum',
+  // airflow
+  'luftmasse luftmassenstrom luftmassendurchsatz luftmassenmesser lmm': 'air mass',
+  'debit flujo caudal portata flusso przeplyw': 'flow',
+  'masse massique masa masico massa masowy': 'mass',
+  // throttle and pedal
+  'drosselklappe papillon mariposa farfalla przepustnica przepustnicy thr thrtl': 'throttle',
+  'drosselklappenstellung drosselklappenposition': 'throttle position',
+  'drosselklappenwinkel drosselklappenoffnung': 'throttle angle',
+  'ouverture apertura otwarcie offnung': 'opening',
+  'winkel angulo angolo kat': 'angle',
+  'pedale pedalu': 'pedal',
+  'gaspedal fahrpedal pedalwert pedalstellung fahrpedalstellung': 'accelerator pedal',
+  // trims
+  'correction correccion correzione korekta ajuste trimm adaption korrektur': 'trim',
+  'carburant combustible carburante paliwa kraftstoff richesse mezcla gemisch': 'fuel',
+  'kraftstofftrimm kraftstoffkorrektur gemischkorrektur': 'fuel trim',
+  'kurzzeit krotkoterminowa krotkookresowa kurzfristig': 'short term',
+  'langzeit dlugoterminowa dlugookresowa langfristig': 'long term',
+  'kurzzeittrimm kurzzeitkraftstofftrimm': 'short term fuel trim',
+  'langzeittrimm langzeitkraftstofftrimm': 'long term fuel trim',
+  ft: 'fuel trim',
+  'court corto breve': 'short',
+  'largo lungo': 'long',
+  'terme plazo termine': 'term',
+  // the rest
+  'batteriespannung bordnetzspannung bordspannung': 'battery voltage',
+  'vanne soupape valvula valvola zawor zaworu ventil': 'valve',
+  'tankentluftung tankentlueftung regenerierventil purga': 'purge',
+  'agr agrventil': 'egr',
+  'soll sollwert consigne objetivo obiettivo zadane zadana': 'desired',
+  'wideband breitband': 'wideband',
+  'regelkreis boucle bucle petla anello': 'loop',
+}
+const WORDS = new Map(
+  Object.entries(SPELLED).flatMap(([from, to]) =>
+    from.split(' ').map((w): [string, readonly string[]] => [w, to.split(' ')]),
+  ),
+)
+
+/** Words that say nothing about which channel it is. */
+const EMPTY = new Set(
+  (
+    'bank bancata banco banc banque rangee the of sensor value current actual measured reading data live sae pid obd obdii ' +
+    's1 kpa pct percent percentage gs c v kph deg signal ecm ecu pcm parameter istwert ist wert valeur valor valore wartosc ' +
+    'd l de du des la le les el del di della dello dell der die das am im w na do z a al au aux liquide liquido cieczy plynu ' +
+    'biegu bieg capteur sonde sensore czujnik'
+  ).split(' '),
+)
+
+/** One spelling's words in the dictionary's own; itself where it is none of these. */
+export const inOurWords = (word: string): readonly string[] => WORDS.get(word) ?? [word]
+
+/** Words of a label: lower case, accents, units and punctuation gone, spellings made one. */
+export function labelWords(label: string): string[] {
+  return label
+    .replace(/[([{][^)\]}]*[)\]}]/g, ' ')
+    .replace(/([a-z])([A-Z][a-z])/g, '$1 $2')
+    .toLowerCase()
+    .normalize('NFD')
+    .replace(/[\u0300-\u036f]/g, '')
+    .replace(/\u0142/g, 'l')
+    .replace(/\u00df/g, 'ss')
+    .replace(/\bby[- ]pass\b/g, 'bypass')
+    .replace(/[^a-z0-9]+/g, ' ')
+    .trim()
+    .split(' ')
+    .flatMap(inOurWords)
+    .filter((w) => w !== '' && !EMPTY.has(w))
+}
