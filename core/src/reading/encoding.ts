@@ -45,40 +45,19 @@ function isUtf8(bytes: Uint8Array): boolean {
   return true
 }
 
-/** The same text as UTF-8, without marks wherever they stand, with line ends that have a line feed; the bytes themselves when they are that already. */
+/** The same text as UTF-8 with line ends that have a line feed; the bytes themselves when they are that already. */
 export function toUtf8(bytes: Uint8Array, encoding: Encoding): Uint8Array {
-  const text =
-    encoding === 'utf-8'
-      ? bytes
-      : new TextEncoder().encode(new TextDecoder(encoding).decode(bytes).replace(/^\ufeff/, ''))
-  return withLineFeeds(withoutMarks(text))
+  if (encoding !== 'utf-8') return withLineFeeds(new TextEncoder().encode(new TextDecoder(encoding).decode(bytes)))
+  return withLineFeeds(bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf ? bytes.subarray(3) : bytes)
 }
 
-/** Files that were put together carry a mark where each began. */
-function withoutMarks(bytes: Uint8Array): Uint8Array {
-  const isMark = (i: number): boolean => bytes[i + 1] === 0xbb && bytes[i + 2] === 0xbf
-  const at: number[] = []
-  for (let i = bytes.indexOf(0xef); i >= 0; i = bytes.indexOf(0xef, i + 1)) if (isMark(i)) at.push(i)
-  if (!at.length) return bytes
-  if (at.length === 1 && at[0] === 0) return bytes.subarray(3)
-  const out = new Uint8Array(bytes.length - 3 * at.length)
-  let [from, to] = [0, 0]
-  for (const mark of [...at, bytes.length]) {
-    out.set(bytes.subarray(from, mark), to)
-    to += mark - from
-    from = mark + 3
-  }
-  return out
-}
-
-/** Lines that end in a carriage return alone. */
+/** Lines that end in a carriage return alone; the beginning tells. */
 function withLineFeeds(bytes: Uint8Array): Uint8Array {
-  const first = bytes.indexOf(CR)
-  if (first < 0 || bytes.indexOf(LF) >= 0) return bytes
-  return bytes.map((b) => (b === CR ? LF : b))
+  const head = bytes.subarray(0, 1 << 16)
+  return head.includes(LF) || !head.includes(CR) ? bytes : bytes.map((b) => (b === CR ? LF : b))
 }
 const [LF, CR] = [10, 13]
 
-/** Text of a part of a file that is UTF-8. */
-export const textOf = (bytes: Uint8Array): string => decoder.decode(bytes)
+/** Text of a part of a file that is UTF-8, without the marks that files put together carry where each began. */
+export const textOf = (bytes: Uint8Array): string => decoder.decode(bytes).replaceAll('\ufeff', '')
 const decoder = new TextDecoder('utf-8')
