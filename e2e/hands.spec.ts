@@ -96,10 +96,12 @@ test.describe('nothing is lost', () => {
     const other = await (await browser.newContext()).newPage()
     await other.goto(`${shop.url}/visit/visit-bakery/arrive`)
     await expect(other.locator('[data-channel=rpm] input')).not.toHaveValue('')
+    // typed here before the other's number came, and entered after: it was not seen
+    await other.locator('[data-channel=rpm] input').fill('799')
     await page.locator('[data-channel=rpm] input').fill('801')
     await page.keyboard.press('Enter')
     await delivered(page)
-    await other.locator('[data-channel=rpm] input').fill('799')
+    await other.waitForTimeout(1500)
     await other.keyboard.press('Enter')
     await expect(other.getByTestId('delivery')).toContainText('1 to decide')
     await other.getByTestId('delivery').click()
@@ -110,6 +112,32 @@ test.describe('nothing is lost', () => {
       '/api/visits/visit-bakery',
     )
     expect(file.readings.find((r) => r.channel === 'rpm' && r.slot === 'idle')?.value).toBe(799)
+  })
+
+  test('two tablets on one visit: who is where is shown, and what one enters the other has within a second', async ({
+    bay: page,
+    shop,
+    browser,
+  }) => {
+    await page.goto(`${shop.url}/visit/visit-vet/arrive`)
+    const context = await browser.newContext()
+    await context.addInitScript(() => localStorage.setItem('uvula-settings', JSON.stringify({ technician: 'Runa' })))
+    const other = await context.newPage()
+    await other.goto(`${shop.url}/visit/visit-vet/measure`)
+    await expect(page.getByTestId('together')).toHaveText('Runa is at Measure')
+    await other.goto(`${shop.url}/visit/visit-vet/arrive`)
+    await expect(page.getByTestId('together')).toHaveText('Runa is at Arrive')
+    const rpm = page.locator('[data-channel=rpm] input')
+    await expect(rpm).toHaveValue('')
+    await other.locator('[data-channel=rpm] input').fill('702')
+    await other.keyboard.press('Enter')
+    await delivered(other)
+    const began = Date.now()
+    await expect(rpm).toHaveValue('702')
+    console.log(`seen on the other tablet after ${Date.now() - began} ms`)
+    expect(Date.now() - began).toBeLessThan(1000)
+    await context.close()
+    await expect(page.getByTestId('together')).toHaveCount(0)
   })
 
   test('a picture named .csv, and a log without a usable channel, get a sentence', async ({ bay: page, shop }) => {

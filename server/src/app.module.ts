@@ -9,6 +9,7 @@ import { FillsModule } from './fills/fills.module.js'
 import { ProceduresModule } from './procedures/procedures.module.js'
 import { QuotesModule } from './quotes/quotes.module.js'
 import { RunsModule } from './runs/runs.module.js'
+import { TogetherModule } from './together/together.module.js'
 import { Module, type DynamicModule } from '@nestjs/common'
 import { APP_GUARD } from '@nestjs/core'
 import { ThrottlerGuard, ThrottlerModule } from '@nestjs/throttler'
@@ -43,6 +44,7 @@ export class AppModule {
         ShopModule,
         VehiclesModule,
         VisitsModule,
+        TogetherModule,
         ReadingsModule,
         FindingsModule,
         RepairsModule,

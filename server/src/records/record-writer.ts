@@ -2,6 +2,7 @@ import { Injectable } from '@nestjs/common'
 import type { EntityManager, EntityTarget } from 'typeorm'
 import type { WriteNoun } from '@uvula/contract'
 import { WriteLane } from '../database/write-lane.js'
+import { Changes } from './changes.js'
 import { HistoryEntity, WriteEntity } from './history.entity.js'
 import { conflict, badField } from './problem.js'
 import { toRecord, type RecordEntity } from './record.entity.js'
@@ -39,14 +40,21 @@ const ID = /^(?!\s)[^\p{C}\p{Zl}\p{Zp}]{1,160}(?<!\s)$/u
  */
 @Injectable()
 export class RecordWriter {
-  constructor(private readonly lane: WriteLane) {}
+  constructor(
+    private readonly lane: WriteLane,
+    private readonly changes: Changes,
+  ) {}
 
   /** @throws ProblemException on a conflict, with what the server holds */
   async write<E extends RecordEntity, R>(q: WriteRequest<E>): Promise<R> {
     if (!ID.test(q.id)) throw badField('id', q.id, 'letters, digits, spaces and signs on one line, 1 to 160 of them')
     if (!q.key || q.key.length > 100)
       throw badField('Idempotency-Key', q.key, 'a header of 1 to 100 characters, new for each write')
-    return this.lane.run((manager) => this.take<E, R>(manager, q, q.key!))
+    const { noun, key } = q
+    const answer = await this.lane.run((manager) => this.take<E, R>(manager, q, key))
+    const visitId = noun === 'visits' ? q.id : (answer as { visitId?: string }).visitId
+    this.changes.tell({ noun, key, ...(visitId === undefined ? {} : { visitId }) })
+    return answer
   }
 
   private async take<E extends RecordEntity, R>(manager: EntityManager, q: WriteRequest<E>, key: string): Promise<R> {

@@ -1,9 +1,10 @@
 import { Global, Module } from '@nestjs/common'
 import { Blobs } from './blobs.js'
+import { Changes } from './changes.js'
 import { RecordWriter } from './record-writer.js'
 import { VisitFiles } from './visit-files.js'
 
 /** What every noun needs: the writer, the bytes, and a visit read as one file. */
 @Global()
-@Module({ providers: [RecordWriter, Blobs, VisitFiles], exports: [RecordWriter, Blobs, VisitFiles] })
+@Module({ providers: [RecordWriter, Blobs, Changes, VisitFiles], exports: [RecordWriter, Blobs, Changes, VisitFiles] })
 export class RecordsModule {}

@@ -55,16 +55,21 @@ export function Readings({
   const open = roundToFill(file)
   const closed = round < open
   const [correcting, setCorrecting] = useState(false)
-  const save = (channel: ChannelId, canonical: number, typed: string): void =>
-    write('readings', `${file.visit.id}:${round}:${slot}:${channel}`, {
-      visitId: file.visit.id,
-      round,
-      slot,
-      channel,
-      value: canonical,
-      typed,
-      ...(closed ? { corrected: true } : {}),
-    })
+  const save = (channel: ChannelId, canonical: number, typed: string, seen: number): void =>
+    write(
+      'readings',
+      `${file.visit.id}:${round}:${slot}:${channel}`,
+      {
+        visitId: file.visit.id,
+        round,
+        slot,
+        channel,
+        value: canonical,
+        typed,
+        ...(closed ? { corrected: true } : {}),
+      },
+      { seen },
+    )
   const move = (from: HTMLElement, by: number): void => {
     const inputs = [...list.current!.querySelectorAll('input')]
     inputs[inputs.indexOf(from as HTMLInputElement) + by]?.focus()
@@ -104,7 +109,7 @@ export function Readings({
               before={before.find((r) => r.channel === channel)?.value}
               band={bandOf(channel, place)}
               locked={closed && !correcting}
-              onSave={(x, typed) => save(channel, x, typed)}
+              onSave={(x, typed, seen) => save(channel, x, typed, seen)}
               onClear={() => {
                 if (!reading) return
                 if (closed) write('readings', reading.id, { ...ownFields(reading), corrected: true, deleted: true })
@@ -126,7 +131,8 @@ interface RowProps {
   readonly band?: Band
   /** Shown only: what was done since has closed its round. */
   readonly locked: boolean
-  readonly onSave: (canonical: number, typed: string) => void
+  /** @param seen - version that stood here when typing began */
+  readonly onSave: (canonical: number, typed: string, seen: number) => void
   readonly onClear: () => void
   readonly onMove: (from: HTMLElement, by: number) => void
 }
@@ -139,7 +145,9 @@ function Reading({ channel, reading, before, band, locked, onSave, onClear, onMo
   const [draft, showDraft] = useState<string>()
   // the same text without waiting for a render: leaving the field right after Enter must not keep it twice
   const held = useRef<string>(undefined)
+  const seen = useRef(0)
   const setDraft = (text: string | undefined): void => {
+    if (held.current === undefined) seen.current = reading?.version ?? 0
     held.current = text
     showDraft(text)
   }
@@ -160,7 +168,7 @@ function Reading({ channel, reading, before, band, locked, onSave, onClear, onMo
       setProblem(refusal)
       return false
     }
-    if (typed.value !== reading?.value) onSave(typed.value, text.trim())
+    if (typed.value !== reading?.value) onSave(typed.value, text.trim(), seen.current)
     setDraft(undefined)
     setProblem(undefined)
     return true

@@ -68,6 +68,9 @@ class Outbox {
   private readonly deliveredListeners = new Set<Delivered>()
   /** Entered and not in storage yet: shown and counted at once. */
   private unsaved: readonly PendingWrite[] = []
+  /** Keys of what this page has sent. */
+  private readonly sent = new Set<string>()
+  private readonly made = new Map<string, number>()
   private running = false
   private tries = 0
   private timer: ReturnType<typeof setTimeout> | undefined
@@ -101,6 +104,12 @@ class Outbox {
     this.listeners.add(f)
     return () => this.listeners.delete(f)
   }
+
+  /** The version that this page's own last write made of a record. */
+  readonly versionHere = (noun: WriteNoun, id: string): number | undefined => this.made.get(`${noun} ${id}`)
+
+  /** Whether a write with this key went out from here. */
+  readonly sentHere = (key: string): boolean => this.sent.has(key)
 
   readonly snapshot = (): OutboxState => this.state
 
@@ -186,6 +195,7 @@ class Outbox {
     for (;;) {
       const next = nextToSend(await db.getAll('outbox'))
       if (!next) return
+      this.sent.add(next.key)
       try {
         const record = await putJson(
           `/api/${next.noun}/${encodeURIComponent(next.id)}`,
@@ -198,6 +208,7 @@ class Outbox {
           },
           next.key,
         )
+        this.made.set(`${next.noun} ${next.id}`, (record as { version?: number }).version ?? 0)
         for (const f of this.deliveredListeners) f(next, record)
         await db.delete('outbox', next.seq!)
         this.tries = 0

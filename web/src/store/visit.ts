@@ -183,14 +183,22 @@ export function ownFields(record: object): Record<string, unknown> {
   return out
 }
 
+/** What else is known of an entry. */
+interface WriteMore {
+  readonly eventTime?: number
+  readonly local?: RecordData
+  readonly seen?: number
+}
+
 /** Writes records of one visit; each write can be undone. */
 export function useWriter(file: VisitFile | undefined): {
-  write: (noun: WriteNoun, id: string, data: RecordData, more?: { eventTime?: number; local?: RecordData }) => void
+  /** @param more.seen - version that stood on the screen when the entry was begun; left out, it is the one that stands there now */
+  write: (noun: WriteNoun, id: string, data: RecordData, more?: WriteMore) => void
   remove: (noun: VisitNoun, id: string) => void
 } {
   const client = useQueryClient()
   const write = useCallback(
-    (noun: WriteNoun, id: string, data: RecordData, more: { eventTime?: number; local?: RecordData } = {}): void => {
+    (noun: WriteNoun, id: string, data: RecordData, more: WriteMore = {}): void => {
       const now =
         file && overlay(client.getQueryData<VisitFile>(['visit', file.visit.id]) ?? file, outbox.snapshot().writes)
       const list: readonly RecordMeta[] = now ? (isList(noun) ? now[noun] : [now.vehicle, now.visit]) : []
@@ -198,7 +206,10 @@ export function useWriter(file: VisitFile | undefined): {
       const at = new Date(
         more.eventTime === undefined ? Date.now() : performance.timeOrigin + more.eventTime,
       ).toISOString()
-      const upon = baseOf(outbox.snapshot().writes, noun, id, before?.version ?? 0)
+      const version = before?.version ?? 0
+      // what came while it was typed was not seen, unless it is this page's own
+      const saw = more.seen === undefined || outbox.versionHere(noun, id) === version ? version : more.seen
+      const upon = baseOf(outbox.snapshot().writes, noun, id, saw)
       const base = { noun, id, visitId: file?.visit.id, by: technician(), at, ...upon }
       undoStack.push(file?.visit.id, { noun, id, data: before ? ownFields(before) : { ...data, deleted: true } })
       void outbox.add({ ...base, data, local: more.local })

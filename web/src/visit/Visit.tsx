@@ -28,6 +28,7 @@ import { Undelivered } from '../parts/Undelivered.js'
 import { DropArea } from './FileDrop.js'
 import { PlaceDialog } from './PlaceDialog.js'
 import { Rail } from './Rail.js'
+import { Together } from './Together.js'
 import { Ruler } from './Ruler.js'
 import { Arrive } from '../stages/arrive/Arrive.js'
 import { HandOver } from '../stages/hand-over/HandOver.js'
@@ -112,6 +113,7 @@ function VisitOpen({ file, shop, stage: asked }: { file: VisitFile; shop: Shop; 
           >
             <Undo2 size={24} aria-hidden />
           </button>
+          <Together visitId={file.visit.id} stage={stage} />
           <Delivery />
           <PlaceDialog file={file} pressureKpa={visitPressureKpa(file.visit)} />
         </header>

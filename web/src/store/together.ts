@@ -1,0 +1,86 @@
+import { useQueryClient } from '@tanstack/react-query'
+import { useEffect, useRef, useState } from 'react'
+import type { Hand } from '@uvula/contract'
+import { newId } from './database.js'
+import { outbox } from './outbox.js'
+import { technician } from './settings.js'
+
+const KEY = 'uvula-device'
+
+/** This browser's own name for itself. */
+function device(): string {
+  try {
+    const known = localStorage.getItem(KEY) ?? newId()
+    localStorage.setItem(KEY, known)
+    return known
+  } catch {
+    return newId()
+  }
+}
+
+/** Writes that come together are asked for once [ms]. */
+const GATHER_MS = 120
+
+/**
+ * Who else is on a visit; what they write is asked for at once. The line is held while the page is looked at: a browser has few
+ * of them, and a page in the background asks again when it comes back.
+ */
+export function useTogether(visitId: string, stage: string): readonly Hand[] {
+  const client = useQueryClient()
+  const [hands, setHands] = useState<readonly Hand[]>([])
+  const me = useRef(device())
+  const standsAt = useRef(stage)
+  useEffect(() => {
+    let line: EventSource | undefined
+    let timer: ReturnType<typeof setTimeout> | undefined
+    const ask = (): void => {
+      clearTimeout(timer)
+      timer = setTimeout(() => void client.invalidateQueries({ queryKey: ['visit', visitId] }), GATHER_MS)
+    }
+    const close = (): void => {
+      line?.close()
+      line = undefined
+      setHands([])
+    }
+    const open = (): void => {
+      if (line || document.visibilityState === 'hidden' || !('EventSource' in window)) return
+      const who = new URLSearchParams({ device: me.current, by: technician(), stage: standsAt.current })
+      line = new EventSource(`/api/visits/${encodeURIComponent(visitId)}/together?${who.toString()}`)
+      let lost = false
+      line.onerror = () => {
+        lost = true
+        setHands([])
+      }
+      // what was written while the line was down was not told
+      line.onopen = () => lost && ask()
+      line.addEventListener('hands', (e: MessageEvent<string>) =>
+        setHands((JSON.parse(e.data) as Hand[]).filter((h) => h.device !== me.current)),
+      )
+      line.addEventListener('change', (e: MessageEvent<string>) => {
+        if (!outbox.sentHere((JSON.parse(e.data) as { key: string }).key)) ask()
+      })
+    }
+    const look = (): void => {
+      if (document.visibilityState === 'hidden') return close()
+      open()
+      ask()
+    }
+    open()
+    document.addEventListener('visibilitychange', look)
+    return () => {
+      document.removeEventListener('visibilitychange', look)
+      clearTimeout(timer)
+      close()
+    }
+  }, [client, visitId])
+  useEffect(() => {
+    if (standsAt.current === stage) return
+    standsAt.current = stage
+    void fetch(`/api/visits/${encodeURIComponent(visitId)}/together`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ device: me.current, by: technician(), stage }),
+    }).catch(() => undefined)
+  }, [visitId, stage])
+  return hands
+}
