@@ -65,7 +65,7 @@ class Server {
     })
     let said = ''
     this.child.stderr.on('data', (d) => (said += d))
-    for (const end = Date.now() + START_MS; Date.now() < end; ) {
+    for (const end = Date.now() + START_MS; Date.now() < end;) {
       const ok = await fetch(`${this.url}/api/shop`).then(
         (r) => r.ok,
         () => false,

@@ -10,7 +10,11 @@ export function Together({ visitId, stage }: { visitId: string; stage: string })
     return at ? `${h.by} is at ${at}` : `${h.by} is here`
   })
   return (
-    <span role="status" data-testid="together" className="border-l-6 border-l-air pl-8 text-small whitespace-nowrap narrow:ml-14">
+    <span
+      role="status"
+      data-testid="together"
+      className="border-l-6 border-l-air pl-8 text-small whitespace-nowrap narrow:ml-14"
+    >
       {words.join(', ')}
     </span>
   )
