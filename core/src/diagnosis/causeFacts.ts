@@ -73,7 +73,7 @@ export const CAUSES: Readonly<Record<FaultId, CauseFacts>> = {
     wrongRemedyMinutes: 60,
   },
   'idle-learnt-past': {
-    act: 'Let it settle, then teach the idle',
+    act: 'Look at the plate, let it settle, then teach',
     plain: 'The idle control of your engine still allowed for deposits that are gone',
     wrongRemedyMinutes: 25,
   },

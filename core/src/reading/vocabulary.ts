@@ -25,7 +25,6 @@ const SPELLED: Readonly<Record<string, string>> = {
   'shrtft sft': 'stft',
   'longft lft': 'ltft',
   'cts clt coolanttemp': 'coolant temperature',
-  'act mat charge_air': 'intake air temperature',
   'bp barometrica barometrique barometrisch barometryczne barometrico': 'barometric',
   'atmospherique atmosferica atmosferyczne atmosferico': 'atmospheric',
   'luftdruck umgebungsdruck atmospharendruck atmosphaerendruck': 'barometric pressure',

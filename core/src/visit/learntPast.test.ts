@@ -32,7 +32,11 @@ describe('after the throttle was cleaned', () => {
     const f = visit()
     const d = diagnoseVisit(f, 1)
     expect(d.ranking[0].fault).toBe('idle-learnt-past')
-    expect(nowAct(f, d)).toMatchObject({ id: 'settle', stage: 'learn', title: 'Let it settle, then teach the idle' })
+    expect(nowAct(f, d)).toMatchObject({
+      id: 'settle',
+      stage: 'learn',
+      title: 'Look at the plate, let it settle, then teach',
+    })
   })
   it('is no cause of the readings from before the work', () => expect(evidenceOf(visit(), 0).worked).toBeUndefined())
   it('is none with the plate at its shut stop: that air comes from elsewhere', () => {
@@ -47,6 +51,21 @@ describe('after the throttle was cleaned', () => {
     })
     expect(evidenceOf(f, 2).worked).toBeUndefined()
     expect(causesOf(f, diagnoseVisit(f, 1), diagnoseVisit(f, 2)).confirmed).toContain('idle-learnt-past')
-    expect(sheetOf(f, diagnoseVisit(f, 0), 60, diagnoseVisit(f, 2)).plain).toMatch(/\.$/)
+  })
+  it('a sheet does not say of an idle that was taught that it still stands high, and ranks what leads as it leaves', () => {
+    const came = visitOf({
+      readings: [...high(0), ...idleOf(1)],
+      runs: [{ ...taught(), afterRound: 0 } as never],
+      recordings: [closed(0)],
+    })
+    const worked = { ...came, visit: { ...came.visit, conditions: ['after-work'] } }
+    const sheet = sheetOf(worked, diagnoseVisit(worked, 0), 60, diagnoseVisit(worked, 1))
+    expect(sheet.found.join(' ')).toMatch(/^Idle learnt to deposits that are gone\. Confirmed/)
+    expect(sheet.found.join(' ')).not.toMatch(/until it is taught/)
+    expect(sheet.plain).toMatch(/still allowed for deposits that are gone\. Done: the idle taught/)
+    // cleaned in this visit, it leads only afterwards: it is in the table all the same
+    const f = visit()
+    const { technical } = sheetOf(f, diagnoseVisit(f, 0), 60, diagnoseVisit(f, 1))
+    expect(technical!.causes[0].label).toBe('Idle learnt to deposits that are gone')
   })
 })

@@ -5,8 +5,9 @@ import { Changes, type ChangeTold } from '../records/changes.js'
 
 /** A line to a browser through which nothing goes is taken for dead by what stands between [ms]. */
 const KEEP_ALIVE_MS = 10_000
-/** Browsers on one visit at most; more is a loop gone wild. */
+/** Pages on one visit, and on all of them, at most; more is a loop gone wild. */
 const HANDS_MOST = 40
+const LINES_MOST = 400
 
 interface Open {
   readonly visitId: string
@@ -38,8 +39,11 @@ export class TogetherService implements OnModuleDestroy {
   join(visitId: string, hand: Hand, response: Response): void {
     // no-transform: a compressor would hold the events back
     response.set({ 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store, no-transform' }).flushHeaders()
-    const mine = [...this.lines].filter((l) => l.visitId === visitId)
+    const all = [...this.lines]
+    const mine = all.filter((l) => l.visitId === visitId)
+    // the oldest makes room
     if (mine.length >= HANDS_MOST) mine[0].response.end()
+    else if (all.length >= LINES_MOST) all[0].response.end()
     const line: Open = { visitId, hand, response }
     this.lines.add(line)
     response.on('close', () => {

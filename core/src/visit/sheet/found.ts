@@ -55,7 +55,8 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
         `${faultOf(causes.suspected.fault).label}, ${share(causes.suspected.probability)} % by ${unread ? 'codes, signs and tests' : 'the readings'}${isProved(f) ? ' after the work' : ''}, not confirmed.${own}`,
       ]
     : []
-  const taughtWrong = learntPast(f)
+  // once it is taught its confirmed cause says so, and the idle stands high no more
+  const taughtWrong = causes.confirmed.includes('idle-learnt-past') ? undefined : learntPast(f)
   const lines = [
     ...new Set([
       ...confirmed,

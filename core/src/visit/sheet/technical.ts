@@ -95,7 +95,7 @@ function causeRows(d: Diagnosis, now: Diagnosis): Technical['causes'] {
   return faults
     .map((fault) => ({ label: faultOf(fault).label, before: of(d, fault), after: of(now, fault) }))
     .filter((c) => Math.max(c.before, c.after) >= NAMED)
-    .sort((a, b) => b.before - a.before)
+    .sort((a, b) => Math.max(b.before, b.after) - Math.max(a.before, a.after))
     .slice(0, CAUSES_MOST)
 }
 
