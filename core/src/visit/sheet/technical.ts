@@ -39,6 +39,19 @@ export interface Technical {
 }
 
 const POINTS: readonly OperatingPoint['kind'][] = ['key-on', 'idle', 'idle-load', 'hold', 'cruise', 'pull']
+/** What is judged at every point, and what stands beside it once, at idle; every other channel is in the visit file. */
+const FIGURES: readonly (keyof OperatingPoint['means'])[] = [
+  'rpm',
+  'maf_gs',
+  'map_kpa',
+  'gauge_vacuum_kpa',
+  'trim1_pct',
+  'trim2_pct',
+  'throttle_pct',
+  'idle_valve_pct',
+  'charge_kpa',
+]
+const BESIDE: readonly (keyof OperatingPoint['means'])[] = ['ect_c', 'iat_c', 'baro_kpa', 'battery_v']
 /** Causes below this before and after are left out [–]. */
 const NAMED = 0.03
 const CAUSES_MOST = 6
@@ -75,13 +88,10 @@ function readingRows(rounds: readonly (readonly OperatingPoint[])[], banks: bool
   const sorted = [...names].sort((a, b) => POINTS.indexOf(a[1].kind) - POINTS.indexOf(b[1].kind) || a[1].rpm - b[1].rpm)
   return sorted.flatMap(([point]) => {
     const at = rounds.map((ps) => ps.find((p) => pointWords(p) === point))
-    const channels = [
-      ...new Set(at.flatMap((p) => (p ? Object.keys(p.means) : []))),
-    ] as (keyof OperatingPoint['means'])[]
+    const wanted = point === (names.has('idle') ? 'idle' : sorted[0][0]) ? [...FIGURES, ...BESIDE] : FIGURES
+    const channels = wanted.filter((id) => at.some((p) => p?.means[id] !== undefined))
     return channels.flatMap((id): ReadingRow[] => {
       const info = maybeChannel(id)
-      // the total says what its two parts do
-      if (!info && !id.startsWith('trim')) return []
       const label = info ? info.label : banks ? `total trim, bank ${id.charAt(4)}` : 'total trim'
       const unit = info ? QUANTITIES[info.quantity].units[0].symbol : '%'
       return [{ point, label, unit, values: at.map((p) => p?.means[id] ?? null) }]
