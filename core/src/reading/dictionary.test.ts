@@ -137,6 +137,18 @@ describe('units', () => {
     ['Air flow (lb/min)', 'maf_gs', 0.5, 3.779936],
     ['MAF (gm/s)', 'maf_gs', 2.5, 2.5],
     ['Battery (volts)', 'battery_v', 14.1, 14.1],
+    ['Coolant Temp degF', 'ect_c', 212, 100],
+    ['coolant_temp_F', 'ect_c', 212, 100],
+    ['MAF g/s', 'maf_gs', 2.5, 2.5],
+    ['maf_lb_min', 'maf_gs', 0.5, 3.779936],
+    ['Throttle %', 'throttle_pct', 12, 12],
+    ['$10 MAF (g/s)', 'maf_gs', 2.5, 2.5],
+    ['0B Intake Manifold Absolute Pressure (kPa)', 'map_kpa', 33, 33],
+    ['Ansaugluftmasse (kg/h)', 'maf_gs', 9, 2.5],
+    ['Drosselklappenwinkel %', 'throttle_pct', 12, 12],
+    ['Leerlaufregelventil Tastverhältnis (%)', 'idle_valve_pct', 30, 30],
+    ['Lambdaregler Bank 1 (%)', 'stft1_pct', 2, 2],
+    ['SHRTFT11 (%)', 'stft1_pct', 2, 2],
   ])('%s', (label, channel, written, canonical) =>
     expect(columnsOf(label, [written, written, written])[channel]).toBeCloseTo(canonical, 4),
   )
@@ -189,6 +201,13 @@ describe('how a table may be laid out', () => {
     )
     expect(Object.keys(r).sort()).toEqual(['ltft1_pct', 'maf_gs', 'rpm', 'stft1_pct', 'time_s'])
   })
+  it('columns that come half way: the rows before have none of them', () => {
+    const r = read('Time,RPM,MAF\n0,700,2.5\n1,701,2.5\nTime,RPM,MAF,STFT1\n2,702,2.5,1\n3,703,2.5,2\n')
+    expect(r.rpm).toEqual([700, 701, 702, 703])
+    expect(r.stft1_pct).toEqual([NaN, NaN, 1, 2])
+  })
+  it('a unit behind a name without any mark, the time’s too', () =>
+    expect(read('Time ms,Engine RPM rpm,MAF g/s\n0,700,2.5\n250,701,2.6\n').time_s).toEqual([0, 0.25]))
   it('two controllers answer with the same: the one that answers more often is read, and it is said', () => {
     const rows = Array.from({ length: 6 }, (_, i) => `${i},${i % 3 ? '' : 650},${700 + i},2.5`)
     const r = readRecording(new TextEncoder().encode(`Time,RPM,Engine RPM,MAF\n${rows.join('\n')}\n`))

@@ -17,6 +17,8 @@ export interface ColumnGuess {
   /** exact: our own name; label: by the dictionary; told: by a person; doubtful: several fit, or none well. */
   readonly by: 'exact' | 'label' | 'told' | 'doubtful' | 'none'
   readonly candidates: readonly LabelMatch[]
+  /** Unit that it names, as it is written; empty where it names none. */
+  readonly unit?: string
   /** First cells, for a person who is asked. */
   readonly preview: readonly string[]
 }
@@ -116,11 +118,17 @@ export function sniff(bytes: Uint8Array, mapping: Mapping = {}, least = KNOWN_LE
           headerScore(names, mapping) + (least === 0 && !names.some(isFigure) ? 0.01 * (names.length - 1) : 0)
         if (score < least || score <= (best?.score ?? 0)) continue
         const layout = layoutAt(lines, i, names, delimiter, mapping)
-        if (layout) best = { layout, score }
+        if (layout) best = { layout: fromTheFirst(lines, i, names, layout), score }
       }
     }
   }
   return best?.layout
+}
+
+/** Where a header only adds columns to one further up, its table begins there: the rows between are shorter. */
+function fromTheFirst(lines: readonly Line[], at: number, names: readonly string[], layout: Layout): Layout {
+  const first = lines.slice(0, at).findIndex(({ cells }) => cells.length > 1 && cells.every((c, k) => c === names[k]))
+  return first < 0 ? layout : { ...layout, bodyAt: lines[first].end, bodyLine: first + 2 }
 }
 
 /** Names that a line may give its columns: its own, or those of the line above and its own together. */
@@ -200,7 +208,7 @@ function isUnitWord(word: string, label: string): boolean {
 /** The unit that a header names: in brackets, behind a comma or slash, or in a row of its own. */
 function unitText(label: string, inRow: string | undefined): string {
   const inBrackets = /[([{]([^)\]}]*)[)\]}]/.exec(label)?.[1]
-  return inBrackets ?? inRow?.replace(/[[\]()]/g, '') ?? /[,/|]\s*([^,|]+)$/.exec(label)?.[1] ?? ''
+  return inBrackets ?? inRow?.replace(/[[\]()]/g, '') ?? /(?:,|\s[/|])\s*([^,|]+)$/.exec(label)?.[1] ?? ''
 }
 
 /** A name without the unit behind its comma or slash: "coolant, °F". */
@@ -243,13 +251,28 @@ function guess(
     return { label, at, by: 'told', candidates: [], preview, ...(told === 'none' ? {} : { channel: told }) }
   const exact = maybeChannel(label.toLowerCase())
   if (exact) return { label, at, by: 'exact', channel: exact.id, candidates: [], preview }
-  const candidates = inUnit(matchesOf(withoutUnit(label, unit)), unit)
+  const named = inUnit(matchesOf(withoutUnit(label, unit)), unit)
+  const bare = unit === '' ? bareUnit(label) : undefined
+  // "coolant temp degC": taken apart where that says more than the whole
+  const apart = bare && inUnit(matchesOf(bare.name), bare.unit)
+  const split = apart?.[0] !== undefined && apart[0].score > (named[0]?.score ?? 0)
+  const candidates = split ? apart : named
+  const more = { label, at, candidates, preview, unit: split ? bare!.unit : unit }
   const [first, second] = candidates
-  if (!first) return { label, at, by: 'none', candidates, preview }
+  if (!first) return { ...more, by: 'none' }
   const sure = first.score >= SURE_SCORE && (!second || first.score - second.score >= CLOSE_SCORE)
-  return sure
-    ? { label, at, by: 'label', channel: first.channel, candidates, preview }
-    : { label, at, by: 'doubtful', candidates, preview }
+  return sure ? { ...more, by: 'label', channel: first.channel } : { ...more, by: 'doubtful' }
+}
+
+/** A unit that stands behind a name without any mark: one word, or two that were parted by an underscore. */
+function bareUnit(label: string): { readonly name: string; readonly unit: string } | undefined {
+  const words = label.split(/[\s_]+/)
+  for (const n of [2, 1]) {
+    const unit = words.slice(-n).join('/')
+    if (words.length > n && (isUnitWord(unit, '') || /^(ms|msec)$/i.test(unit)))
+      return { name: words.slice(0, -n).join(' '), unit }
+  }
+  return undefined
 }
 
 /** One column a channel: the surest, then the fullest, then the first. */
@@ -273,7 +296,7 @@ function chosen(
     .sort((a, b) => a.at - b.at)
     .map((g) => {
       const channel = maybeChannel(g.channel!)!
-      const named = unitText(g.label, units[g.at])
+      const named = g.unit ?? unitText(g.label, units[g.at])
       const unit = named === '' ? undefined : unitNamed(channel.quantity, named)
       const canonical = QUANTITIES[channel.quantity].units[0]
       return {

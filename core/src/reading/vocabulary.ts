@@ -18,10 +18,10 @@ const SPELLED: Readonly<Record<string, string>> = {
   'b2 bank2': '2',
   st: 'stft',
   lt: 'ltft',
-  'stft1 shrtft1 sft1': 'stft 1',
-  'stft2 shrtft2 sft2': 'stft 2',
-  'ltft1 longft1 lft1': 'ltft 1',
-  'ltft2 longft2 lft2': 'ltft 2',
+  'stft1 shrtft1 sft1 stft11 shrtft11': 'stft 1',
+  'stft2 shrtft2 sft2 stft21 shrtft21': 'stft 2',
+  'ltft1 longft1 lft1 ltft11 longft11': 'ltft 1',
+  'ltft2 longft2 lft2 ltft21 longft21': 'ltft 2',
   'shrtft sft': 'stft',
   'longft lft': 'ltft',
   'cts clt coolanttemp': 'coolant temperature',
@@ -79,8 +79,8 @@ const SPELLED: Readonly<Record<string, string>> = {
   'kraftstofftrimm kraftstoffkorrektur gemischkorrektur': 'fuel trim',
   'kurzzeit krotkoterminowa krotkookresowa kurzfristig': 'short term',
   'langzeit dlugoterminowa dlugookresowa langfristig': 'long term',
-  'kurzzeittrimm kurzzeitkraftstofftrimm': 'short term fuel trim',
-  'langzeittrimm langzeitkraftstofftrimm': 'long term fuel trim',
+  'kurzzeittrimm lambdaregler lambdaregelung lambdaintegrator': 'short term fuel trim',
+  'langzeittrimm lambdaadaption gemischadaption': 'long term fuel trim',
   ft: 'fuel trim',
   'court corto breve': 'short',
   'largo lungo': 'long',
@@ -110,12 +110,88 @@ const EMPTY = new Set(
   ).split(' '),
 )
 
+/** Parts of German compounds; what is made of these alone is taken apart. */
+const STEMS: Readonly<Record<string, string>> = {
+  ansaug: 'intake',
+  saugrohr: 'intake manifold',
+  luft: 'air',
+  massen: 'mass',
+  masse: 'mass',
+  strom: 'flow',
+  durchsatz: 'flow',
+  menge: 'flow',
+  temperatur: 'temperature',
+  druck: 'pressure',
+  kuhlmittel: 'coolant',
+  kuehlmittel: 'coolant',
+  motor: 'engine',
+  drehzahl: 'rpm',
+  drosselklappen: 'throttle',
+  drosselklappe: 'throttle',
+  winkel: 'angle',
+  stellung: 'position',
+  position: 'position',
+  offnung: 'opening',
+  oeffnung: 'opening',
+  spannung: 'voltage',
+  batterie: 'battery',
+  bordnetz: 'battery',
+  lade: 'boost',
+  umgebungs: 'barometric',
+  atmospharen: 'barometric',
+  leerlauf: 'idle',
+  regel: 'control',
+  ventil: 'valve',
+  steller: 'actuator',
+  tastverhaltnis: 'duty',
+  last: 'load',
+  fahrzeug: 'vehicle',
+  geschwindigkeits: 'speed',
+  geschwindigkeit: 'speed',
+  kurzzeit: 'short term',
+  langzeit: 'long term',
+  kraftstoff: 'fuel',
+  trimmung: 'trim',
+  trimm: 'trim',
+  korrektur: 'trim',
+  fahrpedal: 'accelerator pedal',
+  gaspedal: 'accelerator pedal',
+  zund: 'ignition',
+  zuend: 'ignition',
+  wert: '',
+  signal: '',
+  sensor: '',
+  geber: '',
+}
+const BY_LENGTH = Object.keys(STEMS).sort((a, b) => b.length - a.length)
+const SHORTEST_COMPOUND = 9
+
+/** A compound's parts in the dictionary's own words; undefined where some of it is none of ours. */
+function partsOf(word: string): readonly string[] | undefined {
+  if (word === '') return []
+  for (const stem of BY_LENGTH) {
+    if (!word.startsWith(stem)) continue
+    // parts are joined by s, n, en or by nothing
+    for (const joint of ['', 's', 'n', 'en']) {
+      const rest = word.slice(stem.length)
+      const behind = rest.startsWith(joint) ? partsOf(rest.slice(joint.length)) : undefined
+      if (behind) return [...STEMS[stem].split(' ').filter(Boolean), ...behind]
+    }
+  }
+  return undefined
+}
+
 /** One spelling's words in the dictionary's own; itself where it is none of these. */
-export const inOurWords = (word: string): readonly string[] => WORDS.get(word) ?? [word]
+export const inOurWords = (word: string): readonly string[] =>
+  WORDS.get(word) ?? (word.length >= SHORTEST_COMPOUND ? partsOf(word) : undefined) ?? [word]
+
+/** The number of a J1979 parameter ahead of its name: "0C Engine RPM", "$10 MAF". */
+const PARAMETER = /^\s*\$?(?:0x)?(?=[0-9a-f]*\d)[0-9a-f]{2}[\s:_-]+(?=\S)/i
 
 /** Words of a label: lower case, accents, units and punctuation gone, spellings made one. */
 export function labelWords(label: string): string[] {
   return label
+    .replace(PARAMETER, '')
     .replace(/[([{][^)\]}]*[)\]}]/g, ' ')
     .replace(/([a-z])([A-Z][a-z])/g, '$1 $2')
     .toLowerCase()
