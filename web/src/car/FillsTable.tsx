@@ -1,5 +1,5 @@
 import { readFillsTable, type FillRecord, type FillsTable as Read } from '@uvula/core'
-import { useState } from 'react'
+import { useRef, useState } from 'react'
 import { newId } from '../store/database.js'
 import { writeShopRecord } from '../store/shopRecords.js'
 
@@ -14,6 +14,7 @@ export function FillsTable({
   onDone: () => void
 }) {
   const [text, setText] = useState('')
+  const file = useRef<HTMLInputElement>(null)
   const read = text.trim() ? attempt(text, fills) : undefined
   const table = typeof read === 'object' ? read : undefined
   const take = (): void => {
@@ -32,11 +33,16 @@ export function FillsTable({
         />
       </label>
       <input
+        ref={file}
         type="file"
+        className="hidden"
         aria-label="file with fills"
         accept=".csv,.txt,.tsv,text/csv,text/plain"
         onChange={(e) => void e.target.files?.[0]?.text().then(setText)}
       />
+      <button type="button" className="act justify-self-start" onClick={() => file.current?.click()}>
+        choose a file
+      </button>
       {typeof read === 'string' && (
         <p className="wrong" role="alert">
           {read}
