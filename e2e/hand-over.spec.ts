@@ -225,6 +225,10 @@ test('from first start to the printed page: the district nurse’s car, and its 
   await send(shop, 'repairs', 'vent', repair('visit-nurse', 'pcv', { kind: 'replace' }))
   await firstStart(page, visit)
   await page.goto(`${visit}/prove`)
+  // nothing is driven before its STOP is seen to
+  await expect(page.locator('[data-leg=idle]')).toBeVisible()
+  await expect(page.locator('[data-leg=overrun]')).toHaveCount(0)
+  await page.getByRole('region', { name: 'road test' }).getByRole('checkbox', { name: 'seen to' }).click()
   await expect(page.locator('[data-leg=overrun]')).toContainText('Foot off in gear')
   await typeIdle(page, { ...before, rpm: 720 })
   const [customer, ...technician] = await issued(page, shop, 'visit-nurse')

@@ -43,6 +43,12 @@ export const CAUTIONS = {
     text: 'The car moves or starts itself: neutral or park, brake, chocks, start-stop and hybrid held by their procedure; hands and sleeves clear of belts and fan.',
     ifHappened: 'key off; nobody before or behind it until it stands.',
   },
+  'road-test': {
+    id: 'road-test',
+    stop: true,
+    text: 'One drives, another records, or the recording runs by itself: nobody taps while driving. Local law and the road decide what of it is driven. A flashing lamp, a knock or a rising temperature ends it.',
+    ifHappened: 'foot off, pull over, engine off; it is not driven back with a flashing lamp.',
+  },
   'test-fuel-line': {
     id: 'test-fuel-line',
     stop: true,

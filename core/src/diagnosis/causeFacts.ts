@@ -74,7 +74,7 @@ export const CAUSES: Readonly<Record<FaultId, CauseFacts>> = {
   },
   'idle-learnt-past': {
     act: 'Look at the plate, let it settle, then teach',
-    plain: 'The idle control of your engine still allowed for deposits that are gone',
+    plain: 'The idle control of your engine opened further than it needs to',
     wrongRemedyMinutes: 25,
   },
   'idle-valve-stuck': {

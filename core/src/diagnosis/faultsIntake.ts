@@ -143,7 +143,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
   },
   {
     id: 'idle-learnt-past',
-    label: 'Idle learnt to deposits that are gone',
+    label: 'Idle learnt to an opening that has changed',
     // after the opening was cleaned it is what a high idle most often is
     weight: 1.5,
     afterWorkOnly: true,

@@ -29,7 +29,7 @@ describe('learnt to deposits that are gone', () => {
   it('leads after the throttle was cleaned, where the idle is high and the air is metered', () => {
     const d = weigh(four, fast, { worked: true })
     expect(d.ranking[0].fault).toBe('idle-learnt-past')
-    expect(d.ranking[0].sentence).toMatch(/still opens for deposits that are gone/)
+    expect(d.ranking[0].sentence).toMatch(/opens further than its opening now needs/)
   })
   it('a normal idle after the cleaning is not called learnt wrong', () => {
     const d = weigh(four, { rpm: 690, maf_gs: 2.4, throttle_pct: 2 }, { worked: true })

@@ -132,7 +132,7 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
     case 'throttle-deposits':
       return { sentence: `Deposits have closed about ${span(pct)} % of the idle opening.` }
     case 'idle-learnt-past':
-      return { sentence: 'Idle control still opens for deposits that are gone.' }
+      return { sentence: 'Idle control opens further than its opening now needs.' }
     case 'pcv-blocked':
       return { sentence: `The vent no longer brings its part of the idle air, about ${span(pct)} %.` }
     case 'idle-valve-stuck':

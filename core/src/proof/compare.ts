@@ -88,7 +88,7 @@ function direction(rule: ChangeRule, before: number, after: number, belongs?: Be
 
 const ALL = CHANGE_RULES.map((r) => r.quantity)
 /** What a point of a kind can be compared by: in a moment nothing stands, and what an engine at rest shows is its sensors;
- * a snap is its own three figures. */
+ * a snap is its own figures. */
 const SAYS: Readonly<Record<OperatingPoint['kind'], readonly ProofQuantity[]>> = {
   idle: ALL,
   'idle-load': ALL,
@@ -97,7 +97,7 @@ const SAYS: Readonly<Record<OperatingPoint['kind'], readonly ProofQuantity[]>> =
   pull: ['maf_gs', 'map_kpa'],
   'key-on': ['map_kpa'],
   'engine-off': ['map_kpa'],
-  snap: ['pedal_delay_s', 'settle_s', 'dip_rpm'],
+  snap: ['pedal_delay_s', 'plate_delay_s', 'settle_s', 'dip_rpm'],
   deceleration: [],
   cold: [],
 }
@@ -106,6 +106,10 @@ const SAYS: Readonly<Record<OperatingPoint['kind'], readonly ProofQuantity[]>> =
 const AT_A_SPEED: readonly OperatingPoint['kind'][] = ['hold', 'cruise', 'pull', 'deceleration', 'cold']
 /** Speed within which two points are the same point [share]. */
 const SAME_SPEED = 0.08
+
+/** Whether a point of another run is the same one again. */
+export const isSamePoint = (b: OperatingPoint, a: OperatingPoint): boolean =>
+  a.kind === b.kind && (!AT_A_SPEED.includes(b.kind) || Math.abs(a.rpm - b.rpm) <= SAME_SPEED * Math.max(b.rpm, 1))
 
 /**
  * Pairs points of the same kind, and for holds and cruises of the same speed, and judges every quantity both
@@ -119,11 +123,7 @@ export function compareRuns(
 ): Change[] {
   const out: Change[] = []
   for (const b of before) {
-    const a = after.find(
-      (x) =>
-        x.kind === b.kind &&
-        (!AT_A_SPEED.includes(b.kind) || Math.abs(x.rpm - b.rpm) <= SAME_SPEED * Math.max(b.rpm, 1)),
-    )
+    const a = after.find((x) => isSamePoint(b, x))
     if (!a) continue
     for (const rule of CHANGE_RULES) {
       const [x, y] = [figureOf(b, rule.quantity), figureOf(a, rule.quantity)]

@@ -42,6 +42,8 @@ describe('a table of fills', () => {
       [5, '"2026-02-31" is no day; 2026-03-12 or 12.3.2026 is read.'],
     ])
   })
+  it('litres to the thousandth are no thousands', () =>
+    expect(readFillsTable('2026-03-01,1.250,48.250', []).fills).toMatchObject([{ odometerKm: 1250, litres: 48.25 }]))
   it('a table that is none says so', () => {
     expect(() => readFillsTable(' \n', [])).toThrow(/empty/)
     expect(() => readFillsTable('date,price\n2026-03-01,40', [])).toThrow(/No column is headed odometer or km/)

@@ -49,7 +49,7 @@ export function readFillsTable(text: string, here: readonly Fill[]): FillsTable 
     const fill = {
       on: on ?? '',
       odometerKm: numberOf(cell('odometerKm')),
-      litres: numberOf(cell('litres')),
+      litres: numberOf(cell('litres'), false),
       full: !/^(no|n|0|false|part|teil)/i.test(cell('full')),
     }
     if (
@@ -71,13 +71,14 @@ function columnsOf(head: readonly string[]): (Column | undefined)[] {
   return head.map((h) => (Object.keys(HEADS) as Column[]).find((c) => HEADS[c].test(h.toLowerCase())))
 }
 
-/** "48,2", "12 340", "12.340,5", "1,234.5": the last of two kinds of mark is the decimal one; one mark before three digits of a longer number parts thousands. */
-function numberOf(text: string): number {
+/** "48,2", "12 340", "12.340,5", "1,234.5": the last of two kinds of mark is the decimal one; one mark before
+ * three digits parts thousands where there can be thousands: pumps print litres to the thousandth. */
+function numberOf(text: string, thousandsBe = true): number {
   const t = text.replace(/[^\d.,-]/g, '')
   if (!t) return NaN
   const decimal = Math.max(t.lastIndexOf(','), t.lastIndexOf('.'))
   const both = t.includes(',') && t.includes('.')
-  const thousands = !both && (/^\d{1,3}([.,]\d{3}){2,}$/.test(t) || /^\d{2,3}[.,]\d{3}$/.test(t))
+  const thousands = thousandsBe && !both && (/^\d{1,3}([.,]\d{3}){2,}$/.test(t) || /^\d{1,3}[.,]\d{3}$/.test(t))
   if (decimal < 0 || thousands) return Number(t.replace(/[.,]/g, ''))
   return Number(`${t.slice(0, decimal).replace(/[.,]/g, '')}.${t.slice(decimal + 1)}`)
 }

@@ -10,6 +10,7 @@ export type ProofQuantity =
   | 'throttle_pct'
   | 'idle_valve_pct'
   | 'pedal_delay_s'
+  | 'plate_delay_s'
   | 'settle_s'
   | 'dip_rpm'
   | 'pump_loss'
@@ -120,7 +121,18 @@ export const CHANGE_RULES: readonly ChangeRule[] = [
     worthHaving: 0.1,
     relative: false,
     better: 'lower',
-    belongs: { min: 0, max: 0.35 },
+    // rows that are polled in turn can put the answer ahead of the foot
+    belongs: { min: -1, max: 0.35 },
+  },
+  {
+    quantity: 'plate_delay_s',
+    label: 'delay from throttle plate to speed',
+    unit: 's',
+    betweenRuns: 0.04,
+    worthHaving: 0.1,
+    relative: false,
+    better: 'lower',
+    belongs: { min: -1, max: 0.35 },
   },
   {
     quantity: 'settle_s',

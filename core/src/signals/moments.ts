@@ -7,9 +7,9 @@ import type { Recording } from './recording.js'
 const SNAP = {
   /** The idle before it is read over so long [s]. */
   beforeS: 4,
-  /** The plate has moved when its reading rises by so much [% of its range]. */
+  /** Pedal or plate has moved when its reading rises by so much [% of its range]. */
   opensPct: 8,
-  /** The pedal counts at half of its way, the speed at a tenth of its rise. */
+  /** It counts at half of its way, the speed at a tenth of its rise. */
   footAt: 0.5,
   speedAt: 0.1,
   /** Settled: within so much of the idle before, for so long, sought for so long after the peak. */
@@ -21,7 +21,7 @@ const SNAP = {
 } as const
 
 /**
- * What a snap of the throttle tells beyond its heights: how long speed follows the foot [s], how long until it is the idle of
+ * What a snap of the throttle tells beyond its heights: how long speed follows pedal or plate [s], how long until it is the idle of
  * before again, counted from the peak [s], and how far it falls below that idle on the way [rpm]. Times come with the
  * error that the spacing of the rows leaves; what the rows cannot tell is left out.
  *
@@ -33,7 +33,7 @@ export function snapFigures(
   from: number,
   peak: number,
 ): { readonly means: Partial<Record<MomentFigure, number>>; readonly sds: Partial<Record<MomentFigure, number>> } {
-  const { time_s: t, rpm, throttle_pct: plate } = r.columns
+  const { time_s: t, rpm, throttle_pct: plate, pedal_pct: pedal } = r.columns
   const means: Partial<Record<MomentFigure, number>> = {}
   const sds: Partial<Record<MomentFigure, number>> = {}
   if (!t || !rpm) return { means, sds }
@@ -43,13 +43,16 @@ export function snapFigures(
   if (t[from] - t[first] < SNAP.beforeS / 2 || !standing.length) return { means, sds }
   const idle = median(standing)
   const spacing = spacingOf(rpm, t, first, peak)
-  if (plate) {
-    const foot = footAt(held(plate, t), t, first, peak)
+  // an electronic plate follows the foot by its own delay: one is never taken for the other
+  const foot = pedal ?? plate
+  if (foot) {
+    const id = pedal ? 'pedal_delay_s' : 'plate_delay_s'
+    const down = halfWay(held(foot, t), t, first, peak)
     const rise = crossing(n, t, from, peak, idle + SNAP.speedAt * (n[peak] - idle))
-    const plateSpacing = spacingOf(plate, t, first, peak)
-    if (foot !== undefined && rise !== undefined && Math.max(spacing, plateSpacing) <= SNAP.coarsestS) {
-      means.pedal_delay_s = rise - foot
-      sds.pedal_delay_s = Math.hypot(spacing, plateSpacing) / Math.sqrt(12)
+    const footSpacing = spacingOf(foot, t, first, peak)
+    if (down !== undefined && rise !== undefined && Math.max(spacing, footSpacing) <= SNAP.coarsestS) {
+      means[id] = rise - down
+      sds[id] = Math.hypot(spacing, footSpacing) / Math.sqrt(12)
     }
   }
   const settled = settledAt(n, t, peak, idle)
@@ -70,8 +73,8 @@ function spacingOf(xs: Float64Array, t: Float64Array, from: number, to: number):
   return at.length > 1 ? median(at.slice(1).map((x, i) => x - at[i])) : Infinity
 }
 
-/** When the foot was half-way down; undefined where the plate did not move. */
-function footAt(plate: Float64Array, t: Float64Array, first: number, peak: number): number | undefined {
+/** When pedal or plate was half-way down; undefined where it did not move. */
+function halfWay(plate: Float64Array, t: Float64Array, first: number, peak: number): number | undefined {
   const rest = plate[first]
   let top = first
   for (let i = first; i <= peak; i++) if (plate[i] > plate[top]) top = i

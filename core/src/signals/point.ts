@@ -30,8 +30,8 @@ export interface OperatingPoint {
 /** Total trim per bank in percent, (1+STFT)(1+LTFT) − 1. */
 export type TotalTrim = 'trim1_pct' | 'trim2_pct'
 
-/** What a snap tells beyond its heights: delay of the speed behind the foot, time until it idles again, how far it falls below. */
-export type MomentFigure = 'pedal_delay_s' | 'settle_s' | 'dip_rpm'
+/** What a snap tells beyond its heights: delay of the speed behind the pedal or, where that was not recorded, behind the plate; time until it idles again, how far it falls below. */
+export type MomentFigure = 'pedal_delay_s' | 'plate_delay_s' | 'settle_s' | 'dip_rpm'
 
 /** Steadiness rules: a point of these is what the rest of the computation may average over. */
 export const STEADY = {

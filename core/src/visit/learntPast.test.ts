@@ -60,12 +60,12 @@ describe('after the throttle was cleaned', () => {
     })
     const worked = { ...came, visit: { ...came.visit, conditions: ['after-work'] } }
     const sheet = sheetOf(worked, diagnoseVisit(worked, 0), 60, diagnoseVisit(worked, 1))
-    expect(sheet.found.join(' ')).toMatch(/^Idle learnt to deposits that are gone\. Confirmed/)
+    expect(sheet.found.join(' ')).toMatch(/^Idle learnt to an opening that has changed\. Confirmed/)
     expect(sheet.found.join(' ')).not.toMatch(/until it is taught/)
-    expect(sheet.plain).toMatch(/still allowed for deposits that are gone\. Done: the idle taught/)
+    expect(sheet.plain).toMatch(/opened further than it needs to\. Done: the idle taught/)
     // cleaned in this visit, it leads only afterwards: it is in the table all the same
     const f = visit()
     const { technical } = sheetOf(f, diagnoseVisit(f, 0), 60, diagnoseVisit(f, 1))
-    expect(technical!.causes[0].label).toBe('Idle learnt to deposits that are gone')
+    expect(technical!.causes[0].label).toBe('Idle learnt to an opening that has changed')
   })
 })

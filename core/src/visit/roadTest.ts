@@ -1,6 +1,6 @@
 import type { FaultId } from '../diagnosis/index.js'
 import { trimBanksOf } from '../engine/index.js'
-import { trimBand } from '../proof/index.js'
+import { isSamePoint, trimBand } from '../proof/index.js'
 import type { OperatingPoint } from '../signals/index.js'
 import { lastRound, pointsOfRound } from './points.js'
 import { live, type VisitFile } from './records.js'
@@ -14,13 +14,11 @@ export interface RoadLeg {
   readonly kind: OperatingPoint['kind']
   /** Shortest stretch that counts [s]. */
   readonly leastS: number
+  /** On the road, behind its STOP; the others are read standing. */
+  readonly driven: boolean
   /** As the recording has it; undefined where it has not. */
   readonly seen?: { readonly seconds: number; readonly said: string }
 }
-
-/** Said at the plan and never left out: who drives, drives. */
-export const ROAD_CAUTION =
-  'One drives, another records, or the recording runs by itself: nobody taps while driving. Local law and the road decide what of it is driven. A flashing lamp, a knock or a rising temperature ends it.'
 
 interface LegRule {
   readonly id: string
@@ -31,6 +29,8 @@ interface LegRule {
   /** Driven after work that answers one of these; always where left out. */
   readonly after?: readonly FaultId[]
 }
+
+const STANDING: readonly OperatingPoint['kind'][] = ['idle', 'snap']
 
 /** In the order of a drive. Times and which work asks for which stretch are ours. */
 const LEGS: readonly LegRule[] = [
@@ -99,7 +99,8 @@ export function roadTestOf(f: VisitFile): RoadLeg[] {
   return LEGS.filter((l) => !l.after || l.after.some((x) => answered.has(x))).flatMap((l) => {
     // without a controller there is no fuel cut to see
     if (carburetted && l.kind === 'deceleration') return []
-    const { after: _, ...leg } = l
+    const { after: _, ...rule } = l
+    const leg = { ...rule, driven: !STANDING.includes(l.kind) }
     const p = driven.filter((x) => x.kind === l.kind).sort((a, b) => b.endS - b.startS - (a.endS - a.startS))[0] as
       OperatingPoint | undefined
     const seconds = p ? p.endS - p.startS : 0
@@ -111,9 +112,7 @@ const signed = (x: number): string => `${x >= 0 ? '+' : '\u2212'}${Math.abs(x).t
 
 /** What a stretch reads, beside the same stretch of the baseline where it was measured. */
 function legSaid(f: VisitFile, p: OperatingPoint, before: readonly OperatingPoint[]): string {
-  const was = before.find(
-    (b) => b.kind === p.kind && (p.kind === 'idle' || p.kind === 'snap' || Math.abs(b.rpm - p.rpm) <= 0.08 * b.rpm),
-  )
+  const was = before.find((b) => isSamePoint(b, p))
   const parts: string[] = []
   const { min, max } = f.vehicle.spec.idleSpecRpm
   if (p.kind === 'idle')
@@ -135,8 +134,9 @@ function legSaid(f: VisitFile, p: OperatingPoint, before: readonly OperatingPoin
     parts.push(`manifold pressure ${p.means.map_kpa.toFixed(0)} kPa`)
   if (p.kind === 'deceleration') parts.push('fuel cut came')
   if (p.kind === 'snap') {
-    const { pedal_delay_s: delay, settle_s: settle, dip_rpm: dip } = p.means
-    if (delay !== undefined) parts.push(`speed follows the pedal by ${delay.toFixed(2)} s`)
+    const { pedal_delay_s: pedal, plate_delay_s: plate, settle_s: settle, dip_rpm: dip } = p.means
+    if (pedal !== undefined) parts.push(`speed follows the pedal by ${pedal.toFixed(2)} s`)
+    if (plate !== undefined) parts.push(`speed follows the throttle plate by ${plate.toFixed(2)} s`)
     if (settle !== undefined) parts.push(`idles again ${settle.toFixed(1)} s after its peak`)
     if (dip !== undefined) parts.push(`falls ${dip.toFixed(0)} rpm below its idle`)
     if (!parts.length) parts.push('too few rows a second to tell its delay')

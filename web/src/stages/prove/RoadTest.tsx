@@ -1,18 +1,22 @@
-import { ROAD_CAUTION, roadTestOf, type VisitFile } from '@uvula/core'
+import { roadTestOf, type VisitFile } from '@uvula/core'
+import { Stop, stopSeen } from '../../parts/Stop.js'
 
 /** What to drive after this work, and what the recording of it says. */
 export function RoadTest({ file }: { file: VisitFile }) {
   const legs = roadTestOf(file)
+  const drivable = stopSeen(file, 'road-test')
+  // what is driven comes once its STOP is seen to; what was recorded stands
+  const shown = legs.filter((l) => drivable || !l.driven || l.seen)
   if (!legs.length) return null
-  const next = legs.find((l) => !l.seen)
+  const next = shown.find((l) => !l.seen)
   return (
     <section aria-label="road test" className="mt-16">
       <h2 className="text-soft text-small">
         road test for this work; its recording, dropped here, is read stretch by stretch
       </h2>
-      <p className="my-8 border-4 border-ink px-10 py-6 text-small">{ROAD_CAUTION}</p>
+      {legs.some((l) => l.driven) && <Stop file={file} id="road-test" />}
       <ol>
-        {legs.map((l) => (
+        {shown.map((l) => (
           <li
             key={l.id}
             data-leg={l.id}
