@@ -73,6 +73,15 @@ describe('proving', () => {
     expect(verdictOf('total trim')).toBe('better')
     expect(text()).toMatch(/It helped/)
   })
+  it('what is driven stands behind its STOP; what is read standing does not', () => {
+    draw({ readings: idle(0, 18), repairs: [refit] })
+    const legs = (): (string | undefined)[] =>
+      [...document.querySelectorAll<HTMLElement>('[data-leg]')].map((e) => e.dataset.leg)
+    expect(legs()).toContain('idle')
+    expect(legs()).not.toContain('cruise')
+    fireEvent.click(screen.getByRole('checkbox', { name: 'seen to' }))
+    expect(legs()).toContain('cruise')
+  })
   it('idle speed back in its band is better; out of it is worse', () => {
     const { min, max } = aVisit().vehicle.spec.idleSpecRpm
     draw({ readings: [...idle(0, 0, max + 400), ...idle(1, 0, (min + max) / 2)], repairs: [refit] })
