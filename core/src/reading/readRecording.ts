@@ -12,7 +12,9 @@ import {
 import { readBody } from './body.js'
 import { isCandump, readCandump } from './candump.js'
 import { encodingOf, textOf, toUtf8 } from './encoding.js'
+import { intervalAbove, withTabs, withTimes } from './loose.js'
 import { readLong } from './longForm.js'
+import { inRounds } from './rounds.js'
 import { unitByValue } from './sanity.js'
 import { columnsToAsk, sniff, type Layout, type Mapping } from './sniff.js'
 import { timeline, type Timeline } from './time.js'
@@ -54,7 +56,14 @@ export function readRecording(bytes: Uint8Array, options: ReadOptions = {}): Rec
   const utf8 = toUtf8(bytes, encoding)
   if (isCandump(utf8)) return fromCandump(utf8)
   const layout = sniff(utf8, options.mapping)
-  if (!layout) return noLayout(utf8)
+  if (layout) return fromLayout(utf8, layout, options)
+  // columns that stand under each other and are parted by spaces
+  const parted = withTabs(utf8)
+  const loose = parted && sniff(parted, options.mapping)
+  return loose ? fromLayout(parted, loose, options) : noLayout(utf8)
+}
+
+function fromLayout(utf8: Uint8Array, layout: Layout, options: ReadOptions): RecordingResult {
   if (layout.header.length > MOST_COLUMNS)
     return fail(
       'too-many-columns',
@@ -62,13 +71,29 @@ export function readRecording(bytes: Uint8Array, options: ReadOptions = {}): Rec
     )
   if (layout.long) return fromLong(utf8, layout, options.mapping ?? {})
   const ids = layout.columns.map((c) => c.channel.id)
-  if (!ids.includes('time_s'))
+  if (!ids.includes('time_s')) {
+    const seconds = intervalAbove(utf8, layout)
+    if (seconds !== undefined) return fromRowsApart(utf8, layout, seconds, options)
     return fail(
       'no-time',
-      `The recording has no time column among ${list(layout.header)}: points cannot be told apart without one.`,
+      `The recording has no time column among ${list(layout.header)}: points cannot be told apart without one. A line above the header that names the interval of the rows would do too.`,
     )
+  }
   if (!ids.some((id) => USEFUL.includes(id))) return notUseful(layout)
   return fromTable(utf8, layout, options.tell)
+}
+
+/** A table without times whose rows stand as far apart as its head says. */
+function fromRowsApart(utf8: Uint8Array, layout: Layout, seconds: number, options: ReadOptions): RecordingResult {
+  const timed = withTimes(utf8, layout, seconds)
+  const again = sniff(timed, options.mapping)
+  const read = again?.columns.some((c) => c.channel.id === 'time_s') ? fromLayout(timed, again, options) : undefined
+  if (!read?.ok) return read ?? fail('no-time', 'The recording has no time column, and none could be made for it.')
+  const message = `No column tells the time: rows are taken as ${seconds} s apart, as the lines above them say.`
+  return {
+    ok: true,
+    recording: { ...read.recording, warnings: [...read.recording.warnings, { code: 'time-by-interval', message }] },
+  }
 }
 
 const list = (labels: readonly string[]): string =>
@@ -267,5 +292,5 @@ function done(recording: Recording): RecordingResult {
   )
   if (!USEFUL.some((id) => columns[id]))
     return fail('all-blank', 'The columns that tell of air or fuel are there, but every cell of them is blank.')
-  return { ok: true, recording: { ...recording, columns } }
+  return { ok: true, recording: inRounds({ ...recording, columns }) }
 }

@@ -52,8 +52,47 @@ describe('what speaks against a recording', () => {
       [...rows(30, () => ({})), ...rows(30, () => ({})).map((r) => ({ ...r, t: r.t + 60 }))],
       ['gaps'],
     ],
+    [
+      'an airflow sensor that drops out for seconds',
+      rows(60, (i) => ({ maf_gs: i % 20 < 3 ? 0 : 2.5 + (i % 3) / 50 })),
+      ['drops-out maf_gs'],
+    ],
+    [
+      'a pressure that sticks while the throttle opens',
+      rows(60, (i) => ({
+        map_kpa: i > 20 && i < 40 ? 41 : 30 + (i % 5),
+        rpm: 700 + 30 * Math.max(0, i - 20),
+        maf_gs: 2.5 + i / 10,
+        throttle_pct: 3 + i,
+      })),
+      ['sticks map_kpa'],
+    ],
+    [
+      'a throttle that leaps by itself',
+      rows(60, (i) => ({ throttle_pct: i % 15 === 7 ? 30 : 3, maf_gs: 2.5 + (i % 3) / 50 })),
+      ['jumps throttle_pct'],
+    ],
     ['rows that come seldom', rows(60, () => ({}), 2), ['seldom']],
   ])('%s', (_, list, expected) => expect(codes(list)).toEqual(expected))
+  it('a wide plate leaves ambient behind it at any speed, and one that is closed the same air: neither sticks', () => {
+    const pull = rows(60, (i) => ({
+      map_kpa: i > 20 ? 86 : 30 + (i % 5),
+      rpm: 700 + 60 * i,
+      maf_gs: 2.5 + i,
+      throttle_pct: i > 20 ? 90 : 3 + i / 5,
+    }))
+    expect(codes(pull)).toEqual([])
+  })
+  it('banks that pull apart, each its own way, may have crossed sensors; both one way may not', () => {
+    const two = { ...v, banks: 2 }
+    const at = (ltft1_pct: number, ltft2_pct: number): string[] =>
+      codes(
+        rows(40, () => ({ ltft1_pct, ltft2_pct, stft2_pct: 0 })),
+        two,
+      )
+    expect(at(22, -19)).toEqual(['banks-apart'])
+    expect(at(22, 19)).toEqual([])
+  })
   it('manifold pressure with the engine standing is set against the height', () => {
     const map = { ...v, metering: 'map' as const }
     const at = (kpa: number): string[] =>

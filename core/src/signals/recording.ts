@@ -10,7 +10,15 @@ export interface Recording {
 
 export interface RecordingWarning {
   readonly code:
-    'unknown-column' | 'twice' | 'unit-by-value' | 'values-dropped' | 'truncated' | 'header-again' | 'time-backwards'
+    | 'unknown-column'
+    | 'twice'
+    | 'unit-by-value'
+    | 'values-dropped'
+    | 'truncated'
+    | 'header-again'
+    | 'time-backwards'
+    | 'in-rounds'
+    | 'time-by-interval'
   readonly message: string
 }
 
