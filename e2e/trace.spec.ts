@@ -117,3 +117,71 @@ test('cars of the demo shop: each has its cause, its size and its next test', as
     await expect(page.locator('.size-sentence')).toContainText('what a sound 1.8 L engine does')
   })
 })
+
+test('cars like it narrow a band and move a verdict', async ({ bay: page, shop }) => {
+  const at = '2026-03-01T09:00:00.000Z'
+  const { vehicle } = await shop.get<{ vehicle: { spec: object } }>('/api/visits/visit-library')
+  const spec = { ...vehicle.spec, displacementL: 2.3 }
+  const put = async (path: string, data: object, baseVersion = 0): Promise<void> => {
+    const answer = await fetch(`${shop.url}/api/${path}`, {
+      method: 'PUT',
+      headers: { 'content-type': 'application/json', 'idempotency-key': `${path} ${baseVersion}` },
+      body: JSON.stringify({ by: 'R', at, baseVersion, ...data }),
+    })
+    expect(answer.status).toBe(200)
+  }
+  const car = async (id: string, airflow: number, trim: number): Promise<void> => {
+    await put(`vehicles/${id}`, { plate: `KIN ${id}`, customer: 'made up', spec })
+    const visit = {
+      vehicleId: id,
+      openedAt: at,
+      state: 'open',
+      altitudeM: 1180,
+      ambientC: 20,
+      intent: 'not-stated',
+      complaint: '',
+      signs: [],
+      conditions: [],
+    }
+    await put(`visits/of-${id}`, visit)
+    // a leak takes the same from the airflow at any speed, and fades from the trim
+    for (const [slot, rpm, more, trimmed] of [
+      ['idle', 700, 0, trim],
+      ['hold-2500', 2500, 6.85, 0.3 * trim],
+    ] as const)
+      for (const [channel, value] of Object.entries({
+        rpm,
+        maf_gs: airflow + more,
+        stft1_pct: 0,
+        ltft1_pct: trimmed,
+      }))
+        await put(`readings/of-${id}:0:${slot}:${channel}`, {
+          visitId: `of-${id}`,
+          round: 0,
+          slot,
+          channel,
+          value,
+          typed: String(value),
+        })
+    await put(`visits/of-${id}`, { ...visit, state: id === 'mine' ? 'open' : 'handed-over' }, 1)
+  }
+  await car('mine', 2.5, 10)
+  const share = async (standing: string): Promise<number> => {
+    await open(page, `${shop.url}/visit/of-mine/trace`, 'which cause')
+    await expect(page.locator('[data-part=basis]')).toContainText(standing)
+    return Number(/(\d+)\s*%/.exec(await lead(page).innerText())?.[1])
+  }
+  const width = async (): Promise<number> => {
+    const label = await page.locator('[data-channel=maf_gs] .scale').getAttribute('aria-label')
+    const [low, high] = /band ([\d.]+) to ([\d.]+)/.exec(label!)!.slice(1).map(Number)
+    return high - low
+  }
+  const before = await share('readings at 2 points')
+  await page.goto(`${shop.url}/visit/of-mine/measure`)
+  const wide = await width()
+  for (const [i, airflow] of [2.85, 2.9, 2.8].entries()) await car(`kin-${i}`, airflow, 0)
+  await page.reload()
+  await expect(page.locator('[data-channel=maf_gs]')).toContainText('from 3 cars like it')
+  expect(await width()).toBeLessThan(0.6 * wide)
+  expect(await share('3 sound cars like it')).toBeGreaterThan(before + 3)
+})

@@ -6,7 +6,7 @@ import { availableParallelism } from 'node:os'
 import { join } from 'node:path'
 import { judge } from './diagnosis-bench/identify.mjs'
 import { KINDS } from './diagnosis-bench/population.mjs'
-import { calibration, firstRight, inFirstTwo, share, sizes } from './diagnosis-bench/score.mjs'
+import { calibration, firstRight, inFirstThree, inFirstTwo, share, sizes } from './diagnosis-bench/score.mjs'
 import { ensureReady, root } from './ready.mjs'
 
 const CASES = Number(process.argv[2] ?? 2000)
@@ -91,9 +91,22 @@ const said = await work(
   simulated.map((one) => ({ task: 'diagnosis', args: [one] })),
   told,
 )
-const cases = simulated.map(({ evidence, ...one }, i) => ({
-  ...one,
-  remembered: Boolean(evidence.sound),
+const pairs = await kept(`${CASES / 5}-pairs-of-${SEED}`, () => {
+  say(`${CASES / 5} pairs`)
+  return work(
+    Array.from({ length: CASES / 5 }, (_, i) => ({ task: 'case', args: [i, SEED, true] })),
+    told,
+  )
+})
+const saidOfPairs = await work(
+  pairs.map((one) => ({ task: 'diagnosis', args: [one] })),
+  told,
+)
+/** A case without what only the diagnosis reads. */
+const bare = ({ evidence: _evidence, kin: _kin, ...one }) => one
+const cases = simulated.map((one, i) => ({
+  ...bare(one),
+  remembered: Boolean(one.evidence.sound),
   ...said[i],
   ...judge(tableOf[one.kind], one),
 }))
@@ -150,10 +163,51 @@ for (const [name, list] of [
   if (s.areaError.n)
     print(`diagnosis-leak-area-error${name}`, s.areaError, name ? undefined : 0.15, s.areaError.value <= 0.15)
 }
+for (const k of ['area', 'maf', 'fuel'])
+  for (const metering of ['maf', 'map', 'maf+map']) {
+    const s = sizes(cases.filter((c) => c.vehicle.metering === metering))[k]
+    if (s.n) print(`diagnosis-coverage-${k}-${metering}`, s)
+  }
+// a sound car of the same model beside each
+const beside = cases.map((c) => ({ ...c, ranking: c.beside }))
+const clearBeside = beside.filter((c) => c.identifiable)
+rate('diagnosis-first-beside-a-sound-one', clearBeside, firstRight)
+rate('diagnosis-first-two-beside-a-sound-one', clearBeside, inFirstTwo)
+rate(
+  'diagnosis-first-faulty-beside-a-sound-one',
+  clearBeside.filter((c) => c.fault !== 'none'),
+  firstRight,
+)
+rate(
+  'diagnosis-false-alarms-beside-a-sound-one',
+  beside.filter((c) => c.fault === 'none'),
+  (c) => c.ranking[0].fault !== 'none',
+)
+print('diagnosis-log-loss-beside-a-sound-one', { value: calibration(clearBeside).logLoss })
+// two at once, both of which can be told
+const twice = pairs
+  .map((one, i) => ({ ...bare(one), ...saidOfPairs[i] }))
+  .filter((c) => judge(tableOf[c.kind], c).identifiable && judge(tableOf[c.kind], { ...c, ...c.also }).identifiable)
+rate('diagnosis-both-of-two-in-first-three', twice, (c) => inFirstThree(c) && inFirstThree({ ...c, ...c.also }), 0.75)
+rate('diagnosis-both-of-two-in-first-two', twice, (c) => inFirstTwo(c) && inFirstTwo({ ...c, ...c.also }))
+for (const fault of ['throttle-deposits', 'egr-open-at-idle', 'exhaust-leak'])
+  rate(
+    `diagnosis-first-${fault}`,
+    clear.filter((c) => c.fault === fault),
+    firstRight,
+    0.75,
+  )
 const tested = cases.map((c) => ({ ...c, ranking: c.tested }))
 const mean = (list) => ({ value: list.reduce((s, c) => s + c.tests, 0) / list.length, n: list.length })
 print('diagnosis-tests-needed', mean(cases))
 print('diagnosis-tests-needed-faulty', mean(faulty))
+print('diagnosis-minutes-of-tests', { value: cases.reduce((s, c) => s + c.minutes, 0) / cases.length, n: cases.length })
+rate(
+  'diagnosis-first-after-tests-identifiable',
+  tested.filter((c) => c.identifiable),
+  firstRight,
+  0.95,
+)
 rate('diagnosis-first-after-tests', tested, firstRight)
 rate(
   'diagnosis-first-after-tests-faulty',

@@ -35,6 +35,7 @@ interface Line {
   readonly case?: string
   readonly error?: { readonly code: string; readonly message: string }
   readonly ranking: { readonly fault: string; readonly probability: number }[]
+  readonly basis: { readonly sound: { readonly ownRecords: number; readonly carsLikeIt: number } }
 }
 
 describe('diagnose', () => {
@@ -88,6 +89,36 @@ describe('diagnose', () => {
       ['c030', 'throttle-deposits'],
     ])
     expect(lines.filter((l) => !l.error).every((l) => validate(l))).toBe(true)
+  })
+  it('sound cars beside it: by flags and in a folder, and what it stands on is told', async () => {
+    const sound = join(dir, 'sound.csv')
+    const base = ['--vehicle', vehicle, '--log', log]
+    await uvula('simulate', '--vehicle', vehicle, '--drive', 'shop', '--seed', '4', '--out', sound)
+    const alone = JSON.parse((await uvula('diagnose', ...base)).out) as Line
+    const flags = ['--sound', sound, '--sound', sound]
+    const { out } = await uvula('diagnose', ...base, ...flags, '--sound-of', 'same-car', '--sound-of', 'same-model')
+    const line = JSON.parse(out) as Line
+    expect(validate(line)).toBe(true)
+    expect(alone.basis.sound).toEqual({ ownRecords: 0, carsLikeIt: 0 })
+    expect(line.basis.sound).toEqual({ ownRecords: 1, carsLikeIt: 1 })
+    expect(line.ranking).not.toEqual(alone.ranking)
+    const folder = join(dir, 'beside', 'one')
+    cpSync(join(fixtures, 'c020'), folder, { recursive: true })
+    for (const name of ['sound-car-1', 'sound-model-1', 'sound-model-2']) cpSync(sound, join(folder, `${name}.csv`))
+    writeFileSync(join(folder, 'sound-model-2.json'), JSON.stringify({ altitudeM: 1200 }))
+    const batch = JSON.parse((await uvula('diagnose', '--batch', join(dir, 'beside'))).out) as Line
+    expect(batch.basis.sound).toEqual({ ownRecords: 1, carsLikeIt: 2 })
+    writeFileSync(join(folder, 'sound-model-2.json'), JSON.stringify({ altitudeM: 'high' }))
+    const bad = JSON.parse((await uvula('diagnose', '--batch', join(dir, 'beside'))).out) as Line
+    expect(bad.error).toMatchObject({ code: 'place-not-valid', message: expect.stringContaining('-400 to 5000 m') })
+  })
+  it.each([
+    [['--sound-of', 'same-model'], /--sound stands 0 times and --sound-of 1 times/],
+    [['--sound', log], /--sound stands 1 times and --sound-of 0 times/],
+    [['--sound', log, '--sound-of', 'cousin'], /--sound-of cousin: accepted are same-car, same-model/],
+  ])('%j is refused with what is accepted', async (flags, words) => {
+    const { status, err } = await uvula('diagnose', '--vehicle', vehicle, '--log', log, ...flags)
+    expect([status, words.test(err)]).toEqual([2, true])
   })
   it('says which field of the vehicle is wrong', async () => {
     const bad = join(dir, 'bad.json')

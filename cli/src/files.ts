@@ -107,6 +107,8 @@ export interface CaseFolder {
   readonly path: (file: string) => string
   /** A file that it may have. */
   readonly maybe: (...files: readonly string[]) => string | undefined
+  /** Its files by name, in order. */
+  readonly matching: (name: RegExp) => readonly string[]
 }
 
 /** A line of a batch, and whether its case could be worked. */
@@ -130,6 +132,10 @@ export function* eachCase(
     name,
     path: (file) => join(dir, name, file),
     maybe: (...files) => files.map((x) => join(dir, name, x)).find((x) => existsSync(x)),
+    matching: (wanted) =>
+      readdirSync(join(dir, name))
+        .filter((x) => wanted.test(x))
+        .sort((a, b) => a.localeCompare(b, 'en')),
   })
   const cases = readdirSync(dir, { withFileTypes: true })
     .filter((e) => e.isDirectory())

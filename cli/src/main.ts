@@ -1,5 +1,7 @@
 #!/usr/bin/env node
-import { writeFileSync } from 'node:fs'
+import { existsSync, writeFileSync } from 'node:fs'
+import { spawn } from 'node:child_process'
+import { fileURLToPath } from 'node:url'
 import { parseArgs } from 'node:util'
 import {
   addFault,
@@ -11,10 +13,11 @@ import {
   writeRecordingCsv,
   writeWav,
   type DriveName,
+  type SoundOf,
   type SimulatedFaults,
   type Vehicle,
 } from '@uvula/core'
-import { diagnoseBatch, diagnoseFiles } from './diagnose.js'
+import { diagnoseBatch, diagnoseFiles, type SoundPath } from './diagnose.js'
 import { CommandError, readRecording, readVehicle, type BatchLine } from './files.js'
 import { planFeedBatch, planFeedFiles } from './feed.js'
 import { runVehicle } from './vehicle.js'
@@ -23,6 +26,7 @@ import { balanceBatch, balanceFiles, speedFile } from './waves.js'
 const USAGE = `uvula: the intake path, measured
 
   uvula diagnose --vehicle V.json --log L.csv [--readings R.json]
+                 [--sound S.csv --sound-of same-car|same-model] ...
   uvula diagnose --batch DIR
   uvula simulate --vehicle V.json --fault ID[:key=value,...] [--fault ...]
                  --drive shop|road --seed N --out L.csv [--pressure P.(csv|wav)]
@@ -33,6 +37,9 @@ const USAGE = `uvula: the intake path, measured
   uvula plan-feed --vehicle V.json --request R.json [--history H.json]
   uvula plan-feed --batch DIR
   uvula convert IN --out OUT.csv
+  uvula backup --data DIR --out FILE
+  uvula check-backup FILE
+  uvula restore FILE --data DIR
   uvula vehicle --vehicle V.json [--fault ID[:key=value,...]] [--port N]
                 [--latency MS] [--seed N] [--coolant C]
 `
@@ -59,6 +66,8 @@ function runDiagnose(args: string[]): number {
       vehicle: { type: 'string' },
       log: { type: 'string' },
       readings: { type: 'string' },
+      sound: { type: 'string', multiple: true },
+      'sound-of': { type: 'string', multiple: true },
       batch: { type: 'string' },
     },
   })
@@ -67,9 +76,29 @@ function runDiagnose(args: string[]): number {
     vehicle: need(values.vehicle, '--vehicle'),
     log: need(values.log, '--log'),
     readings: values.readings,
+    sound: soundOf(values.sound ?? [], values['sound-of'] ?? []),
   })
   process.stdout.write(JSON.stringify(result) + '\n')
   return 0
+}
+
+const SOUND_OF: readonly SoundOf[] = ['same-car', 'same-model']
+
+/** Recordings of sound cars, each with whose it is: one word for all of them, or one each. @throws CommandError */
+function soundOf(logs: readonly string[], words: readonly string[]): SoundPath[] {
+  const matched = words.length === logs.length || (words.length === 1 && logs.length > 0)
+  if (!matched)
+    throw new CommandError(
+      'usage',
+      `--sound stands ${logs.length} times and --sound-of ${words.length} times: accepted is one for all, or one each.`,
+    )
+  return logs.map((log, i) => {
+    const word = words.length === 1 ? words[0] : words[i]
+    const of = SOUND_OF.find((x) => x === word)
+    if (!of) throw new CommandError('usage', `--sound-of ${word}: accepted are ${SOUND_OF.join(', ')}.`)
+    const place = log.replace(/\.csv$/i, '.json')
+    return { of, log, place: place !== log && existsSync(place) ? place : undefined }
+  })
 }
 
 /** Faults given as text, for one vehicle. @throws CommandError */
@@ -233,6 +262,17 @@ async function standVehicle(args: string[]): Promise<number> {
   })
 }
 
+/** Backups of a data folder are the server's affair: its own command does them, in a process of its own. */
+const ofServer =
+  (command: string) =>
+  (args: string[]): Promise<number> =>
+    new Promise((resolve, reject) => {
+      const file = fileURLToPath(new URL('../../server/dist/backup/command.js', import.meta.url))
+      const child = spawn(process.execPath, [file, command, ...args], { stdio: 'inherit' })
+      child.once('error', reject)
+      child.once('exit', (code) => resolve(code ?? 2))
+    })
+
 const COMMANDS: Readonly<Record<string, (args: string[]) => number | Promise<number>>> = {
   diagnose: runDiagnose,
   simulate: runSimulate,
@@ -240,6 +280,9 @@ const COMMANDS: Readonly<Record<string, (args: string[]) => number | Promise<num
   balance: runBalance,
   'plan-feed': runPlanFeed,
   speed: runSpeed,
+  backup: ofServer('backup'),
+  'check-backup': ofServer('check-backup'),
+  restore: ofServer('restore'),
   vehicle: standVehicle,
 }
 

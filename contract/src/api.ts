@@ -3,6 +3,7 @@ import type {
   HistoryRow,
   NextLook,
   Outcomes,
+  SoundRecord,
   VehicleRecord,
   VisitFile,
   VisitNoun,
@@ -35,6 +36,11 @@ export interface OutcomeCount {
   /** Visits weighed by now, of those that are to be. */
   readonly counted: number
   readonly of: number
+}
+
+/** Answer of GET /api/vehicles/:id/sound: this car's own record first, then those of cars of its model, newest first. */
+export interface SoundAnswer {
+  readonly sound: readonly SoundRecord[]
 }
 
 /** Answer of GET /api/vehicles/:id/card. */
@@ -101,4 +107,53 @@ export interface WriteBody {
   readonly by: string
   /** ISO 8601, the device's clock when it was entered. */
   readonly at: string
+}
+
+/** First line of a backup file: what is in it and how to tell that it is whole. */
+export interface BackupHead {
+  readonly format: 'uvula-backup'
+  readonly formatVersion: 1
+  /** ISO. */
+  readonly madeAt: string
+  readonly shop: string
+  /** Last step of the schema that its data file has taken. */
+  readonly schema: string
+  /** Records by table. */
+  readonly counts: Readonly<Record<string, number>>
+  /** Of the data file, unpacked. */
+  readonly bytes: number
+  readonly sha256: string
+}
+
+/** A backup in the chosen folder. */
+export interface BackupListed {
+  readonly name: string
+  readonly madeAt: string
+  readonly visits: number
+  readonly vehicles: number
+  /** Of the file as it lies there. */
+  readonly bytes: number
+}
+
+/** The last backup that went into the folder, or why it did not. */
+export interface BackupMade {
+  readonly at: string
+  /** Which data file: the shop's own, or the demo's. */
+  readonly of: 'own' | 'demo'
+  readonly name?: string
+  readonly problem?: string
+}
+
+/** Answer of GET /api/shop/backups. */
+export interface Backups {
+  /** Changes with every start: another one says that the server has come back. */
+  readonly boot: string
+  /** Folder on the shop's computer into which a backup goes each night; empty where none is chosen. */
+  readonly folder: string
+  /** How many are kept. */
+  readonly keep: number
+  readonly last?: BackupMade
+  /** There is a shop of one's own, which the nightly one is of; the demo is not backed up by itself. */
+  readonly ownShop: boolean
+  readonly files: readonly BackupListed[]
 }

@@ -1,4 +1,4 @@
-import { IsNumber, IsOptional, IsString, Matches, Max, MaxLength, Min, MinLength } from 'class-validator'
+import { IsInt, IsNumber, IsOptional, IsString, Matches, Max, MaxLength, Min, MinLength } from 'class-validator'
 
 /** What a technician fills in, checked by the same rules on the screen and on the server. Messages name what is accepted. */
 
@@ -162,4 +162,16 @@ export class FeedTypedForm {
   @IsOptional()
   @Between(2, 600, 's')
   overS?: number
+}
+
+/** Where backups go by themselves, and how many are kept. */
+export class BackupForm {
+  @IsString()
+  @MaxLength(400, { message: 'must have at most 400 letters' })
+  folder: string
+
+  @IsInt({ message: 'must be a whole number between 1 and 400' })
+  @Min(1, { message: 'must be a whole number between 1 and 400' })
+  @Max(400, { message: 'must be a whole number between 1 and 400' })
+  keep: number
 }

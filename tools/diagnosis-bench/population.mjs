@@ -218,19 +218,38 @@ function readOn(d, q, u) {
 
 /**
  * Case number i of a bench. A third is sound, the rest even over the classes that its vehicle can have; six cars of ten
- * were here before, sound, and were recorded then.
- * @returns vehicle, recording, codes (undefined where they were cleared before), earlier (undefined), truth
+ * were here before, sound, and were recorded then. Beside each stands a sound car of the same model on a day of its own.
+ * @returns vehicle, recording, codes (undefined where they were cleared before), earlier (undefined), kin, truth
  */
-export function caseOf(i, seed) {
+export const caseOf = (i, seed) => drawn(i, seed, false)
+
+/** The same with two faults at once, neither of which is the other's or undoes it; `also` is the second with its size. */
+export const pairOf = (i, seed) => drawn(i, seed, true)
+
+/** Faults that cannot be carried together, or are one thing said twice. */
+const NOT_TOGETHER = [
+  ['unmetered-air', 'unmetered-air-bank'],
+  ['maf-under-reads', 'maf-over-reads'],
+  ['fuel-delivery-low', 'fuel-delivery-high'],
+  ['pcv-stuck-open', 'pcv-blocked'],
+  ['egr-open-at-idle', 'egr-no-flow'],
+  ['weak-cylinder', 'ignition-misfire'],
+]
+const together = (a, b) => a !== b && !NOT_TOGETHER.some((p) => p.includes(a) && p.includes(b))
+
+function drawn(i, seed, two) {
   const { u, pick, random } = tools(seed * 7919 + i * 104729 + 13)
   const kind = pick(Object.keys(KINDS))
   const vehicle = otherVehicle(kind, u, pick)
-  const sound = random() < 0.36
+  const sound = random() < 0.36 && !two
   const ids = [...new Set(classesOf(vehicle).map((c) => c.fault))]
   const fault = sound ? 'none' : pick(ids)
   const severity = u(0, 1)
   const c = sound ? undefined : pick(classesOf(vehicle).filter((x) => x.fault === fault))
-  const faults = c ? c.set(severity, vehicle) : {}
+  const besides = tools(seed * 9001 + i * 7717 + 1)
+  const second = two ? besides.pick(classesOf(vehicle).filter((x) => together(x.fault, fault))) : undefined
+  const also = second && { fault: second.fault, variant: second.variant, severity: besides.u(0, 1) }
+  const faults = { ...(second?.set(also.severity, vehicle) ?? {}), ...(c ? c.set(severity, vehicle) : {}) }
   const engine = {
     vehicle,
     seed: 1 + Math.floor(1e6 * random()),
@@ -239,6 +258,9 @@ export function caseOf(i, seed) {
     road: random() < 0.8,
   }
   const { recording, codes } = readOn(dayOf(u, pick, 0), { ...engine, faults }, u)
+  // drawn apart: whether there is such a car changes nothing of the case
+  const beside = tools(seed * 6007 + i * 15287 + 3)
+  const sibling = { ...engine, seed: 1 + Math.floor(1e6 * beside.random()) }
   return {
     i,
     kind,
@@ -246,9 +268,11 @@ export function caseOf(i, seed) {
     recording,
     codes: codesFound(codes, u, pick),
     earlier: random() < 0.6 ? readOn(dayOf(u, pick, 1), engine, u).recording : undefined,
+    kin: readOn(dayOf(beside.u, beside.pick, 0), sibling, beside.u).recording,
     road: engine.road,
     fault,
     variant: c?.variant,
+    also,
     severity,
     carried: c && { ...HEALTHY, ...faults },
   }

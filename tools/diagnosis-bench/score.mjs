@@ -35,6 +35,14 @@ export const firstRight = (one) => holds({ faults: [one.ranking[0].fault] }, one
 export const inFirstTwo = (one) =>
   firstRight(one) || holds(answers(one)[1], one) || holds({ faults: [one.ranking[1]?.fault] }, one)
 
+export const inFirstThree = (one) =>
+  inFirstTwo(one) ||
+  holds(answers(one)[2], one) ||
+  one.ranking
+    .filter((r) => r.fault !== 'none')
+    .slice(0, 3)
+    .some((r) => holds({ faults: [r.fault] }, one))
+
 /** Error of the leader's probability over ten bins, and what perfect calibration would show by chance. */
 export function calibration(cases) {
   const bins = Array.from({ length: 10 }, () => ({ n: 0, p: 0, hit: 0, variance: 0 }))

@@ -1,8 +1,10 @@
 import type { Vehicle } from '../engine/index.js'
+import { basisOf, type Basis } from './basis.js'
 import { discreteEvidence } from './discrete.js'
 import { mergePoints, type Evidence } from './evidence.js'
 import { explain, type Reason } from './explain.js'
 import { confounded, type FaultId } from './faults.js'
+import { missingReading } from './missing.js'
 import { nextTests, stopRule, testPlan, type NextTest, type Stop } from './nextTest.js'
 import { observe } from './observations.js'
 import { posterior, prepare, type Posterior } from './posterior.js'
@@ -21,6 +23,8 @@ export interface Diagnosis {
   readonly ambiguous: readonly (readonly [FaultId, FaultId])[]
   /** Probability that none of the list explains the readings. */
   readonly unexplained: number
+  /** What all this stands on, and the reading that would help most. */
+  readonly basis: Basis
   /** What speaks for and against each of the leading causes, in bits. */
   readonly reasons: Readonly<Partial<Record<FaultId, readonly Reason[]>>>
 }
@@ -28,17 +32,26 @@ export interface Diagnosis {
 /** Causes whose reasons are worked out. */
 const EXPLAINED = 3
 
+/** Closed readings further apart than this come from sensors of two kinds, or by two ways of telling [%]. */
+const ONE_ZERO_PCT = 3.5
+
+const otherZero = (a: number | undefined, b: number | undefined): boolean =>
+  a === undefined || b === undefined || Math.abs(a - b) > ONE_ZERO_PCT
+
 /** Weighs all evidence on one car. Pure and deterministic; about 0.1 s for a recording's points, a quarter of it for typed ones. */
 export function diagnose(v: Vehicle, evidence: Evidence): Diagnosis {
-  const set = observe(mergePoints(evidence.points), v, evidence.closedThrottlePct)
+  const points = mergePoints(evidence.points)
+  const set = observe(points, v, evidence.closedThrottlePct)
   const discrete = discreteEvidence(evidence)
-  const sound =
-    evidence.sound &&
-    observe(
-      mergePoints(evidence.sound.points),
-      { ...v, altitudeM: evidence.sound.altitudeM },
-      evidence.sound.closedThrottlePct,
-    )
+  const sound = evidence.sound?.map((s) => ({
+    of: s.of,
+    observations: observe(
+      mergePoints(s.points),
+      { ...v, altitudeM: s.altitudeM },
+      s.closedThrottlePct,
+      otherZero(evidence.closedThrottlePct, s.closedThrottlePct),
+    ).observations,
+  }))
   const prepared = prepare(set, v, sound, evidence.worked)
   const { intent, outcomes } = evidence
   const p = posterior(prepared, { intent, outcomes, discrete, sizes: true })
@@ -58,6 +71,7 @@ export function diagnose(v: Vehicle, evidence: Evidence): Diagnosis {
     warnings: warningsOf(p, set, v),
     ambiguous: ambiguous(p, v),
     unexplained: p.unexplained,
+    basis: basisOf(set, evidence, v, missingReading(points, set, p, v, evidence.closedThrottlePct)),
     reasons: explain(leaders, prepared, evidence),
   }
 }

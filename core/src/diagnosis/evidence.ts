@@ -22,8 +22,12 @@ export interface CodeSeen {
   readonly state: 'pending' | 'stored' | 'permanent'
 }
 
+/** Whose sound record it is: this car's own, or that of another car of its model. */
+export type SoundOf = 'same-car' | 'same-model'
+
 /** Points of a sound engine, and the place where they were taken: pressures there are those of that height. */
 export interface SoundPoints {
+  readonly of: SoundOf
   readonly points: readonly OperatingPoint[]
   readonly altitudeM: number
   /** Where its throttle rested [%], where a recording told. */
@@ -41,8 +45,8 @@ export interface Evidence {
   readonly codes?: readonly CodeSeen[]
   /** Equipment at hand, by the words of the tests; all of it when left out. */
   readonly equipment?: readonly string[]
-  /** Points of this car's own record when it was sound: they narrow what its readings should be. */
-  readonly sound?: SoundPoints
+  /** Records of this car when it was sound, and of sound cars of its model: they narrow what its readings should be. */
+  readonly sound?: readonly SoundPoints[]
   /** Confirmed outcomes of this shop, counted by cause; left out, every cause counts alike. */
   readonly outcomes?: Readonly<Partial<Record<FaultId, number>>>
   /** Throttle or idle valve were worked on and the idle has not been taught since. */

@@ -23,6 +23,7 @@ const GROUPS: readonly ReadingGroup[] = [
   'pressure',
   'full-load',
   'opening',
+  'plate',
   'idle-speed',
   'wander',
   'barometer',
@@ -105,6 +106,7 @@ function readingText(g: ReadingGroup, set: ObservationSet): string {
   const of = ['airflow', 'pressure'].includes(g) && unloaded.length ? unloaded : all
   const pct = (r: number): number => 100 * (Math.exp(r) - 1)
   const say = (x: number): string => `${x < 0 ? '\u2212' : '+'}${Math.abs(x).toFixed(0)} %`
+  const points = (x: number): string => Math.abs(x).toFixed(1)
   const byFlow = [...of].sort((a, b) => set.contexts[a.point].airKgS - set.contexts[b.point].airKgS)
   const [first, last] = [byFlow[0], byFlow[byFlow.length - 1]]
   switch (g) {
@@ -136,6 +138,14 @@ function readingText(g: ReadingGroup, set: ObservationSet): string {
       return first.residual === 0 ? 'temperatures plausible' : 'a temperature that no car shows'
     case 'opening':
       return `idle opening ${say(pct(first.residual))} of the expected`
+    case 'plate': {
+      const off = first.residual
+      if (first.point === last.point) return 'where the plate stands at idle'
+      const steeper = last.residual - off
+      return Math.abs(steeper) < 0.5
+        ? 'plate opens with flow as a clean one does'
+        : `plate’s curve ${steeper < 0 ? 'steeper' : 'flatter'} by ${points(steeper)} %`
+    }
     case 'idle-speed':
       return Math.abs(first.residual) < 0.01
         ? 'idle speed in its band'

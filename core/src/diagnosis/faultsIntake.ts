@@ -182,7 +182,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     weight: 1,
     admissible: () => true,
     // loss of pressure at full flow, were it to flow; goes with flow squared, so that idle does not feel it
-    grid: () => logGrid(0.03, 3, 15).map((x) => [x]),
+    grid: () => logGrid(0.03, 12, 30).map((x) => [x]),
     effect: ([share], c) => ({ upstreamLog: Math.log(1 - Math.min(0.6, share * flowShare(c) ** 2)) }),
   },
   {

@@ -1,5 +1,6 @@
 import { CholeskyDecomposition, Matrix } from 'ml-matrix'
 import type { Observation, ReadingGroup } from './observations.js'
+import type { SoundOf } from './evidence.js'
 import { LASTING } from './scatter.js'
 
 /** What the readings of a sound engine scatter round, together: mean shift and covariance of their residuals. */
@@ -16,6 +17,7 @@ export const UNEXPLAINED_SD: Readonly<Record<ReadingGroup, number>> = {
   pressure: 0.2,
   'full-load': 0.2,
   opening: 0.6,
+  plate: 2,
   'idle-speed': 0.15,
   wander: 1,
   barometer: 0.03,
@@ -25,34 +27,56 @@ export const UNEXPLAINED_SD: Readonly<Record<ReadingGroup, number>> = {
 /** What may have changed in a sound engine since its record was made, one standard deviation [log]. */
 const DRIFT = 0.01
 
-/** Covariance of residuals: shared nuisances integrated out, own scatter on the diagonal. */
-function covarianceOf(rows: readonly Observation[], columns: readonly Observation[], ofRecord = false): number[][] {
-  const same = rows === columns
-  return rows.map((a, i) =>
-    columns.map((b, j) => {
-      let s = 0
-      for (const [key, x = 0] of Object.entries(a.shared))
-        // what belongs to a day does not tie that day to another
-        if (!ofRecord || LASTING.has(key)) s += x * (b.shared[key as keyof typeof b.shared] ?? 0)
-      return same && i === j ? s + a.ownSd ** 2 : s
-    }),
-  )
+/** Observations of one sound record. */
+export interface SoundObservations {
+  readonly of: SoundOf
+  readonly observations: readonly Observation[]
 }
 
+/** How two readings are akin: of one record, of two days of one car, or of two cars of one model. */
+type Kinship = 'record' | SoundOf
+
+const shareOf = (key: string, kinship: Kinship): number => {
+  // what belongs to a day does not tie that day to another
+  if (kinship === 'record') return 1
+  const lasting = LASTING[key]
+  return lasting ? (kinship === 'same-car' ? 1 : lasting.ofModel) : 0
+}
+
+/** Covariance of two readings: what they share, by how they are akin. */
+function shared(a: Observation, b: Observation, kinship: Kinship): number {
+  let s = 0
+  for (const [key, x = 0] of Object.entries(a.shared)) {
+    const y = b.shared[key as keyof typeof b.shared]
+    if (y) s += x * y * shareOf(key, kinship)
+  }
+  return s
+}
+
+/** Covariance of residuals of one record: shared nuisances integrated out, own scatter on the diagonal. */
+export const covarianceOf = (rows: readonly Observation[]): number[][] =>
+  rows.map((a, i) => rows.map((b, j) => shared(a, b, 'record') + (i === j ? a.ownSd ** 2 : 0)))
+
 /**
- * Joint scatter of a sound engine's readings. This car's own sound record narrows it: what stays with a car (its breathing,
- * friction, sensors, fuel) is conditioned on what was measured then.
+ * Joint scatter of a sound engine's readings. Sound records narrow it: what stays with a car (its breathing, friction,
+ * sensors, fuel) is conditioned on what was measured of it then, what a model has in common on what its other cars showed,
+ * the more the more there are.
  *
- * @param sound - observations of the sound record, same engine; none gives the prior
+ * @param sound - observations of sound records, same engine; none gives the prior
  */
-export function soundScatter(obs: readonly Observation[], sound: readonly Observation[]): Scatter {
-  const prior = covarianceOf(obs, obs)
-  if (!sound.length || !obs.length) return { mean: new Float64Array(obs.length), covariance: prior }
-  const ss = covarianceOf(sound, sound)
-  for (let i = 0; i < sound.length; i++) ss[i][i] += DRIFT ** 2
-  const cs = new Matrix(covarianceOf(obs, sound, true))
+export function soundScatter(obs: readonly Observation[], sound: readonly SoundObservations[]): Scatter {
+  const prior = covarianceOf(obs)
+  const rows = sound.flatMap(({ of, observations }, record) => observations.map((o) => ({ o, of, record })))
+  if (!rows.length || !obs.length) return { mean: new Float64Array(obs.length), covariance: prior }
+  const between = (a: (typeof rows)[0], b: (typeof rows)[0]): Kinship =>
+    // two records of one's own are one car's; every record of the model is another car's
+    a.record === b.record ? 'record' : a.of === 'same-car' && b.of === 'same-car' ? 'same-car' : 'same-model'
+  const ss = rows.map((a, i) =>
+    rows.map((b, j) => shared(a.o, b.o, between(a, b)) + (i === j ? a.o.ownSd ** 2 + DRIFT ** 2 : 0)),
+  )
+  const cs = new Matrix(obs.map((a) => rows.map((b) => shared(a, b.o, b.of))))
   const solver = new CholeskyDecomposition(new Matrix(ss))
-  const mean = cs.mmul(solver.solve(Matrix.columnVector(sound.map((o) => o.residual)))).to1DArray()
+  const mean = cs.mmul(solver.solve(Matrix.columnVector(rows.map(({ o }) => o.residual)))).to1DArray()
   const less = cs.mmul(solver.solve(cs.transpose()))
   return {
     mean: Float64Array.from(mean),

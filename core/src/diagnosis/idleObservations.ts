@@ -1,4 +1,4 @@
-import { REST_ANGLE_RAD, throttleAreaMm2, type Vehicle } from '../engine/index.js'
+import type { Vehicle } from '../engine/index.js'
 import type { OperatingPoint } from '../signals/index.js'
 import type { Basics } from './basics.js'
 import type { Effect } from './effect.js'
@@ -7,50 +7,36 @@ import {
   CLOSED_LEAK_SHARE,
   HEALTHY_IDLE_DUTY_PCT,
   MANY_ROWS,
-  PLATE_STANDS,
   SCATTER,
   SOUND_WANDER_RPM,
   SPEED_PER_AIR,
 } from './scatter.js'
 import { surplusAir } from './terms.js'
 
-/** Area the idle air needs [mm²] against what the opening offers, as a logarithm. */
-export function opening(p: OperatingPoint, i: number, v: Vehicle, k: Basics, closedPct?: number): Observation[] {
+/** Duty of an idle valve against what the idle air asks for, as a logarithm. */
+export function opening(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Observation[] {
+  const duty = p.means.idle_valve_pct
+  if (v.idleControl !== 'idle-valve' || duty === undefined) return []
   const neededMm2 = (k.airKgS / k.flux) * 1e6
-  const logOpen = logOpening(p, v, neededMm2, closedPct)
-  if (logOpen === undefined) return []
-  const byValve = v.idleControl === 'idle-valve'
   return [
     {
       group: 'opening',
       point: i,
-      residual: logOpen,
-      ownSd: byValve ? SCATTER.openingPoint : SCATTER.plateOpening,
-      shared: { opening: byValve ? SCATTER.valveLevel : SCATTER.plateLevel },
+      residual:
+        Math.log(Math.max(2, duty) / HEALTHY_IDLE_DUTY_PCT) - 0.5 * Math.log(neededMm2 / (4.6 * v.displacementL)),
+      ownSd: SCATTER.openingPoint,
+      shared: { opening: SCATTER.valveLevel },
       predict: (e) => Math.log(remainingOpening(e, k)) - Math.log(1 - e.lostShare) + e.dutyLog,
     },
   ]
 }
 
-/** Share of the idle air that the plate or valve still has to pass, not below what leaks past it closed. */
-const remainingOpening = (e: Effect, k: Basics): number =>
-  Math.max(CLOSED_LEAK_SHARE, 1 - (e.leakKgS + e.spareKgS) / k.airKgS)
+/** Duty at which a valve's command is as good as shut, over a healthy one [–]. */
+const SHUT_DUTY = 0.07
 
-function logOpening(p: OperatingPoint, v: Vehicle, neededMm2: number, closedPct?: number): number | undefined {
-  const typicalMm2 = 4.6 * v.displacementL
-  if (v.idleControl === 'idle-valve') {
-    const duty = p.means.idle_valve_pct
-    if (duty === undefined) return undefined
-    return Math.log(Math.max(2, duty) / HEALTHY_IDLE_DUTY_PCT) - 0.5 * Math.log(neededMm2 / typicalMm2)
-  }
-  const pct = p.means.throttle_pct
-  if (v.idleControl !== 'electronic-throttle' || pct === undefined || closedPct === undefined) return undefined
-  // learnt offset and sensor zero make the angle relative: one step of 0.39 % and a stop margin are added
-  const openPct = Math.max(0, pct - closedPct) + 0.8
-  const offered = 0.75 * throttleAreaMm2(v.throttleBoreMm, REST_ANGLE_RAD + (openPct * 0.83 * Math.PI) / 180)
-  const leak = CLOSED_LEAK_SHARE * typicalMm2
-  return Math.log((offered + leak) / (neededMm2 + leak) / PLATE_STANDS)
-}
+/** What the valve has still to pass over what a healthy one passes: the air less what comes elsewhere and leaks past it. */
+const remainingOpening = (e: Effect, k: Basics): number =>
+  Math.max(SHUT_DUTY, 1 - (e.leakKgS + e.spareKgS) / k.airKgS / (1 - CLOSED_LEAK_SHARE))
 
 /** Many controls raise idle when consumers are on; without any control the speed falls by so much [log]. */
 const RAISED_UNDER_LOAD = 1.12

@@ -5,6 +5,7 @@ import { basicsOf } from './basics.js'
 import type { PointContext } from './effect.js'
 import { idleSpeed, opening, wander } from './idleObservations.js'
 import type { ObservationSet } from './observation.js'
+import { plateCurve } from './plateObservations.js'
 import { barometer, keyOn, showsTemperature, temperature, temperatureOff } from './sensorObservations.js'
 import { trims } from './trimObservations.js'
 
@@ -13,8 +14,18 @@ export * from './observation.js'
 /** Kinds that are judged; of the others only key-on has its own reading. */
 const JUDGED: ReadonlySet<string> = new Set(['idle', 'idle-load', 'hold', 'cruise', 'pull', 'cold', 'key-on'])
 
-/** Turns merged operating points into observations for this engine. */
-export function observe(points: readonly OperatingPoint[], v: Vehicle, closedThrottlePct?: number): ObservationSet {
+/**
+ * Turns merged operating points into observations for this engine.
+ *
+ * @param closedThrottlePct - lowest reading of the throttle, where a recording told
+ * @param ownZero - its readings have a zero of their own: see `plateCurve`
+ */
+export function observe(
+  points: readonly OperatingPoint[],
+  v: Vehicle,
+  closedThrottlePct?: number,
+  ownZero = false,
+): ObservationSet {
   const usable = points.filter((p) => JUDGED.has(p.kind) && (p.rpm > 0 || p.kind === 'key-on'))
   const known = usable.map((p) => basicsOf(p.kind === 'key-on' ? { ...p, rpm: 700 } : p, v))
   const at = usable.findIndex((p) => p.kind === 'idle')
@@ -40,9 +51,18 @@ export function observe(points: readonly OperatingPoint[], v: Vehicle, closedThr
       ...trims(p, i, v, k, contexts[i]),
       ...airflow(p, i, v, k),
       ...pressure(p, i, v, k),
-      ...(p.kind === 'idle' ? [...opening(p, i, v, k, closedThrottlePct), ...wander(p, i)] : []),
+      ...(p.kind === 'idle' ? [...opening(p, i, v, k), ...wander(p, i)] : []),
       ...(p.kind === 'idle' || p.kind === 'idle-load' ? idleSpeed(p, i, v, k) : []),
     ]
   })
-  return { points: usable, contexts, observations: [...observations, ...barometer(usable, v), ...temperature(usable)] }
+  return {
+    points: usable,
+    contexts,
+    observations: [
+      ...observations,
+      ...plateCurve(usable, known, v, closedThrottlePct, ownZero),
+      ...barometer(usable, v),
+      ...temperature(usable),
+    ],
+  }
 }

@@ -3,7 +3,7 @@ import { logSumExp, studentShape, weightedInterval, type Interval } from '../sta
 import { addEffects, candidates, predict, type Candidate, type Cell } from './cells.js'
 import type { Intent } from './evidence.js'
 import { NO_EFFECT, PRIOR, type Effect, type Fault, type FaultId } from './faults.js'
-import { scatterOf, soundScatter, UNEXPLAINED_SD, type Scatter } from './healthy.js'
+import { scatterOf, soundScatter, UNEXPLAINED_SD, type Scatter, type SoundObservations } from './healthy.js'
 import type { ObservationSet } from './observations.js'
 
 /** Degrees of freedom of the joint density: heavy tails, since engines differ from any model. */
@@ -68,14 +68,19 @@ interface Densities {
 }
 
 /**
- * @param sound - observations of this car's own sound record, where there is one
+ * @param sound - observations of this car's own sound records and of its model's, where there are any
  * @param worked - its idle opening was worked on
  */
-export function prepare(set: ObservationSet, v: Vehicle, sound?: ObservationSet, worked = false): Prepared {
+export function prepare(
+  set: ObservationSet,
+  v: Vehicle,
+  sound: readonly SoundObservations[] = [],
+  worked = false,
+): Prepared {
   return {
     set,
     candidates: candidates(set, v, worked),
-    scatter: soundScatter(set.observations, sound?.observations ?? []),
+    scatter: soundScatter(set.observations, sound),
     densities: new Map(),
   }
 }

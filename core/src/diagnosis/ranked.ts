@@ -1,5 +1,5 @@
 import { holeDiameterMm } from '../air/index.js'
-import type { Vehicle } from '../engine/index.js'
+import { hasMaf, type Vehicle } from '../engine/index.js'
 import type { Interval } from '../statistics/index.js'
 import { faultOf, type FaultId } from './faults.js'
 import type { ObservationSet } from './observations.js'
@@ -61,12 +61,14 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
   switch (fault) {
     case 'unmetered-air':
     case 'unmetered-air-bank': {
-      // temperature and pressure at the opening are those of the manifold to about a tenth of the flow
+      // temperature and pressure at the opening are those of the manifold to about a tenth of the flow; where pressure meters
+      // the air, its amount is known no better than the engine's breathing
+      const width = hasMaf(v) ? 0.13 : 0.28
       const area = intervalOf(
         p,
         fault,
         (x) => x[0],
-        (x) => 0.13 * x[0],
+        (x) => width * x[0],
       )!
       const bank = fault === 'unmetered-air-bank' ? ((of((x) => x[1])?.median ?? 0) >= 0 ? 1 : 2) : undefined
       return { ...(bank ? { bank } : {}), effectiveAreaMm2: area, sentence: leakSentence(area, bank) }
@@ -103,7 +105,7 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
         p,
         fault,
         (x) => 100 * x[0],
-        (x) => 8 * (Math.abs(x[0]) + Math.abs(x[1])),
+        (x) => 12 * (Math.abs(x[0]) + Math.abs(x[1])),
       )!
       const word = fault === 'maf-under-reads' ? 'low' : 'high'
       return {

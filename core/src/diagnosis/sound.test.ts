@@ -85,13 +85,13 @@ describe('this car when it was sound', () => {
   ]
   it('makes deposits of a rise in duty that alone would say little', () => {
     const now = read({ idle_valve_pct: 46 })
-    const before = { points: read({}), altitudeM: 0 }
+    const before = [{ of: 'same-car' as const, points: read({}), altitudeM: 0 }]
     const alone = chance(weigh(v, { points: now }), 'throttle-deposits')
     expect(chance(weigh(v, { points: now, sound: before }), 'throttle-deposits')).toBeGreaterThan(3 * alone)
   })
   it('one that always stood there clears it', () => {
     const high = read({ idle_valve_pct: 46 })
-    const sound = { points: high, altitudeM: 0 }
+    const sound = [{ of: 'same-car' as const, points: high, altitudeM: 0 }]
     expect(chance(weigh(v, { points: high, sound }), 'throttle-deposits')).toBeLessThan(
       chance(weigh(v, { points: high }), 'throttle-deposits'),
     )

@@ -8,8 +8,11 @@ import { CLOSED_LEAK_SHARE, overlapSd, SCATTER, type Nuisance } from './scatter.
 /** 1/(1+ε)·(1+duct) + L/ṁ_ind: true air per air reported; the bracket of the trim equation. */
 export function airRatio(e: Effect, indicatedKgS: number, bank?: 1 | 2): number {
   const skew = bank === undefined ? 0 : bank === 1 ? e.bankSkew : -e.bankSkew
-  return ((1 + e.ductShare) * (1 - e.lostAirShare)) / (1 + e.mafError) + ((1 + skew) * e.leakKgS) / indicatedKgS
+  return meteredRatio(e) + ((1 + skew) * e.leakKgS) / indicatedKgS
 }
+
+/** Air that passed the sensor over what the sensor told, and what a duct adds or a boost pipe loses before the plate [–]. */
+export const meteredRatio = (e: Effect): number => ((1 + e.ductShare) * (1 - e.lostAirShare)) / (1 + e.mafError)
 
 /** log of true over read manifold pressure to the power that air follows it with. */
 export function pressureTerm(e: Effect, manifoldPa: number): number {

@@ -12,6 +12,8 @@ export interface Band {
   readonly scaleMax: number
   /** Where the band comes from, in a few words. */
   readonly from: string
+  /** It comes from this car or cars of its model when they were sound. */
+  readonly bySound?: boolean
 }
 
 /** What the band of a reading depends on. */

@@ -78,10 +78,13 @@ function visit(id: string, openedAt: string, rounds: readonly Figures[], mended 
 describe('what a car and a shop remember', () => {
   const mended = visit('b', '2026-02-01', [LEAK, SOUND], true)
   it('the newest round that leaves nothing wrong is the sound record', () => {
-    const record = soundRecord([visit('a', '2026-01-01', [SOUND]), mended, visit('c', '2026-03-01', [LEAK])])
+    const record = soundRecord(
+      [visit('a', '2026-01-01', [SOUND]), mended, visit('c', '2026-03-01', [LEAK])],
+      'same-car',
+    )
     expect(record).toMatchObject({ visitId: 'b', at: '2026-02-01' })
     expect(record!.points.find((p) => p.kind === 'idle')!.means.maf_gs).toBe(2.5)
-    expect(soundRecord([visit('c', '2026-03-01', [LEAK])])).toBeUndefined()
+    expect(soundRecord([visit('c', '2026-03-01', [LEAK])], 'same-car')).toBeUndefined()
   })
   it('a cause is confirmed when it led, was mended and is gone', () => {
     expect(confirmedOutcome(mended)).toBe('unmetered-air')
@@ -99,7 +102,7 @@ describe('what a car and a shop remember', () => {
     const small = visit('f', '2026-04-01', [{ idle: [2.32, 8], 'hold-2500': [8.05, 2.3] }])
     const p = (beyond = {}): number =>
       diagnoseVisit(small, 0, beyond).ranking.find((r) => r.fault === 'unmetered-air')!.probability
-    expect(p({ sound: soundRecord([mended]) })).toBeGreaterThan(p())
+    expect(p({ sound: [soundRecord([mended], 'same-car')!] })).toBeGreaterThan(p())
     expect(p({ outcomes: { 'unmetered-air': 30 } })).toBeGreaterThan(p())
   })
 })

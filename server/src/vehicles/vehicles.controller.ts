@@ -1,14 +1,18 @@
 import { Body, Controller, Get, Header, Headers, Param, Put, Query } from '@nestjs/common'
 import { ApiTags } from '@nestjs/swagger'
-import type { FindResult, VehicleCard } from '@uvula/contract'
-import type { SoundRecord, VehicleRecord } from '@uvula/core'
+import type { FindResult, SoundAnswer, VehicleCard } from '@uvula/contract'
+import type { VehicleRecord } from '@uvula/core'
+import { SoundRecords } from './sound-records.js'
 import { VehicleDto } from './vehicle.dto.js'
 import { VehiclesService } from './vehicles.service.js'
 
 @ApiTags('vehicles')
 @Controller('api')
 export class VehiclesController {
-  constructor(private readonly service: VehiclesService) {}
+  constructor(
+    private readonly service: VehiclesService,
+    private readonly records: SoundRecords,
+  ) {}
 
   @Put('vehicles/:id')
   write(
@@ -40,9 +44,10 @@ export class VehiclesController {
     return this.service.table()
   }
 
+  /** Sound records of this car and of cars of its model, from every visit but the one at hand. */
   @Get('vehicles/:id/sound')
-  async sound(@Param('id') id: string, @Query('except') except = ''): Promise<{ readonly sound: SoundRecord | null }> {
-    return { sound: await this.service.sound(id, String(except)) }
+  async sound(@Param('id') id: string, @Query('except') except = ''): Promise<SoundAnswer> {
+    return { sound: await this.records.of(id, String(except)) }
   }
 
   @Get('find')

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common'
 import { InjectDataSource } from '@nestjs/typeorm'
-import { DataSource, In, Like, Not } from 'typeorm'
+import { DataSource, In, Like } from 'typeorm'
 import {
   calendarOf,
   checkVehicle,
@@ -12,7 +12,6 @@ import {
   spreadsLeft,
   type Due,
   type FillRecord,
-  type SoundRecord,
   type VehicleRecord,
   type StationId,
   type VisitRecord,
@@ -25,7 +24,6 @@ import { toRecord } from '../records/record.entity.js'
 import { VisitFiles } from '../records/visit-files.js'
 import { FillEntity } from '../fills/fill.entity.js'
 import { VisitEntity } from '../visits/visit.entity.js'
-import { Weigher } from '../weigher/weigher.js'
 import type { VehicleDto } from './vehicle.dto.js'
 import { VehicleEntity } from './vehicle.entity.js'
 
@@ -33,15 +31,12 @@ import { VehicleEntity } from './vehicle.entity.js'
 const TABLE_PIECE = 500
 /** Rows a search answers with at most. */
 const FOUND_MOST = 20
-/** Visits of a car among which its sound record is looked for. */
-const SOUND_MOST = 10
 
 @Injectable()
 export class VehiclesService {
   constructor(
     private readonly writer: RecordWriter,
     private readonly files: VisitFiles,
-    private readonly weigher: Weigher,
     @InjectDataSource() private readonly source: DataSource,
   ) {}
 
@@ -150,16 +145,6 @@ export class VehiclesService {
       }
       if (visits.length < TABLE_PIECE) return `${rows.join('\r\n')}\r\n`
     }
-  }
-
-  /** What earlier visits say of this car when it was sound; null without any. @param except - the visit at hand */
-  async sound(id: string, except: string): Promise<SoundRecord | null> {
-    const visits = await this.source.manager.find(VisitEntity, {
-      where: { vehicleId: id, id: Not(except) },
-      order: { openedAt: 'DESC' },
-      take: SOUND_MOST,
-    })
-    return this.weigher.sound(await this.files.many(visits.map((v) => v.id)))
   }
 
   /** Vehicles by plate or name; open visits of each first. */

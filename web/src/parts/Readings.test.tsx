@@ -1,6 +1,6 @@
 /** @jest-environment jsdom */
 import { beforeEach, describe, expect, it } from '@jest/globals'
-import { screen, waitFor } from '@testing-library/react'
+import { cleanup, screen, waitFor } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import type { ReadingRecord } from '@uvula/core'
 import { PlayedServer } from '../test/browser.js'
@@ -34,6 +34,7 @@ const written = (): unknown[] => server.writes.map((w) => [w.body.channel, w.bod
 beforeEach(async () => {
   for (const w of outbox.snapshot().writes) await outbox.drop(w)
   server.asked.length = 0
+  sessionStorage.clear()
   server.answer = (a) => ({
     status: 200,
     body: { ...a.body, id: decodeURIComponent(a.path.split('/').at(-1)!), version: 2 },
@@ -67,6 +68,20 @@ describe('the reading pad', () => {
     await user.keyboard('-4{Enter}')
     expect(screen.getByRole('alert').textContent).toMatch(/outside/)
     expect(written()).toEqual([])
+  })
+  it('typed without Enter when the page is loaded anew: kept as if the field had been left, and once', async () => {
+    const user = userEvent.setup()
+    pad()
+    await user.click(cell('speed'))
+    await user.keyboard('668')
+    cleanup()
+    expect(written()).toEqual([])
+    pad()
+    await waitFor(() => expect(written()).toEqual([['rpm', 668, '668']]))
+    cleanup()
+    pad()
+    await new Promise((r) => setTimeout(r, 50))
+    expect(written()).toHaveLength(1)
   })
   it('arrows go up and down and keep what was typed on the way', async () => {
     const user = userEvent.setup()

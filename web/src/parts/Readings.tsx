@@ -1,10 +1,11 @@
-import { useRef, useState, type KeyboardEvent } from 'react'
+import { useEffect, useRef, useState, type KeyboardEvent } from 'react'
 import {
   bandOf,
   channelProblem,
   formatIn,
   live,
   maybeChannel,
+  narrowestBand,
   parseTyped,
   remediesOf,
   roundToFill,
@@ -18,8 +19,10 @@ import {
   type VisitFile,
 } from '@uvula/core'
 import { Link } from 'react-router'
+import { draftOf, keepDraft } from '../store/drafts.js'
 import { useUnit } from '../store/settings.js'
 import { ownFields, useWriter } from '../store/visit.js'
+import { useSoundRecords } from '../workers/heart.js'
 import { Scale } from './Scale.js'
 
 /** Readings of one point, typed on their scales with one hand: Enter goes on, arrows move, a table may be pasted. */
@@ -51,6 +54,7 @@ export function Readings({
       value('map_kpa') ?? (gauge !== undefined && ambient ? (ambient.low + ambient.high) / 2 - gauge : undefined),
     ambientC: file.visit.ambientC,
   }
+  const sound = useSoundRecords(file)
   // something was done since these were read: they are the "before", and only a correction changes one
   const open = roundToFill(file)
   const closed = round < open
@@ -104,10 +108,11 @@ export function Readings({
           return (
             <Reading
               key={`${slot}${round}${channel}`}
+              id={`${file.visit.id}:${round}:${slot}:${channel}`}
               channel={channel}
               reading={reading}
               before={before.find((r) => r.channel === channel)?.value}
-              band={bandOf(channel, place)}
+              band={narrowestBand(channel, place, sound)}
               locked={closed && !correcting}
               onSave={(x, typed, seen) => save(channel, x, typed, seen)}
               onClear={() => {
@@ -125,6 +130,8 @@ export function Readings({
 }
 
 interface RowProps {
+  /** Of the reading that it keeps. */
+  readonly id: string
   readonly channel: ChannelId
   readonly reading?: ReadingRecord
   readonly before?: number
@@ -139,7 +146,7 @@ interface RowProps {
 
 const WORDS = { inside: '', low: 'low', high: 'high', unknown: '' } as const
 
-function Reading({ channel, reading, before, band, locked, onSave, onClear, onMove }: RowProps) {
+function Reading({ id, channel, reading, before, band, locked, onSave, onClear, onMove }: RowProps) {
   const info = maybeChannel(channel)!
   const unit = useUnit(info.quantity)
   const [draft, showDraft] = useState<string>()
@@ -150,6 +157,7 @@ function Reading({ channel, reading, before, band, locked, onSave, onClear, onMo
     if (held.current === undefined) seen.current = reading?.version ?? 0
     held.current = text
     showDraft(text)
+    keepDraft(id, text === undefined ? undefined : { text, seen: seen.current })
   }
   const [problem, setProblem] = useState<string>()
   const shown = draft ?? (reading ? formatIn(reading.value, unit) : '')
@@ -174,6 +182,16 @@ function Reading({ channel, reading, before, band, locked, onSave, onClear, onMo
     return true
   }
 
+  // typed before the page was loaded anew, and never left: it is kept as if it had been left now
+  useEffect(() => {
+    const draft = locked ? undefined : draftOf(id)
+    if (!draft) return
+    setDraft(draft.text)
+    seen.current = draft.seen
+    commit(draft.text)
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- once, for what the tab remembers
+  }, [])
+
   const onKey = (e: KeyboardEvent<HTMLInputElement>): void => {
     if (e.key === 'Enter' || e.key === 'ArrowDown') {
       e.preventDefault()
@@ -193,7 +211,9 @@ function Reading({ channel, reading, before, band, locked, onSave, onClear, onMo
     band && (channel === 'maf_gs' || channel === 'map_kpa' || word)
       ? `${formatIn(band.low, unit)} to ${formatIn(band.high, unit)}`
       : ''
-  const note = [word, range].filter(Boolean).join(': ')
+  const note = [[word, range].filter(Boolean).join(': '), range && band?.bySound ? band.from : '']
+    .filter(Boolean)
+    .join(', ')
   return (
     <li
       className={`border-b border-b-line gap-x-8 grid grid-cols-[116px_90px_34px_minmax(60px,1fr)] items-center min-h-tap phone:grid-cols-[118px_96px_34px_minmax(60px,1fr)] ${wrong ? 'wrong' : ''}`}

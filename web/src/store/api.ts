@@ -45,3 +45,13 @@ export async function postJson<T>(path: string, body: unknown): Promise<T> {
   })
   return (await response.json()) as T
 }
+
+/** Sends a file as it is. @throws ApiProblem, Unreachable */
+export async function postFile<T>(path: string, file: Blob): Promise<T> {
+  const response = await send(path, {
+    method: 'POST',
+    headers: { 'content-type': 'application/octet-stream' },
+    body: file,
+  })
+  return (await response.json()) as T
+}

@@ -16,7 +16,7 @@ import {
   type VisitFile,
   type WaveResult,
 } from '@uvula/core'
-import type { OutcomeCount } from '@uvula/contract'
+import type { OutcomeCount, SoundAnswer } from '@uvula/contract'
 import { getJson } from '../store/api.js'
 import { useSettings } from '../store/settings.js'
 import type { Heart, ReadResult } from './heart.worker.js'
@@ -88,20 +88,20 @@ export function reader(): Reader {
 /** What the diagnosis reads, and nothing else: a photo or a price does not set it off again. */
 const evidenceKey = (f: VisitFile, round: number): string => JSON.stringify([vehicleAtPlace(f), evidenceOf(f, round)])
 
-/** This car's own record of when it was sound, from its earlier visits; undefined until it is known, or without one. */
-export function useSoundRecord(file: VisitFile | undefined): SoundRecord | undefined {
+const NONE_SOUND: readonly SoundRecord[] = []
+
+/** Records of this car and of cars of its model when they were sound, from the shop's other visits; none until they are known. */
+export function useSoundRecords(file: VisitFile | undefined): readonly SoundRecord[] {
   const id = file?.vehicle.id
   const except = file?.visit.id
   const { data } = useQuery({
     queryKey: ['sound', id, except],
     queryFn: () =>
-      getJson<{ sound: SoundRecord | null }>(
-        `/api/vehicles/${encodeURIComponent(id!)}/sound?except=${encodeURIComponent(except!)}`,
-      ),
+      getJson<SoundAnswer>(`/api/vehicles/${encodeURIComponent(id!)}/sound?except=${encodeURIComponent(except!)}`),
     enabled: file !== undefined,
     staleTime: 60_000,
   })
-  return data?.sound ?? undefined
+  return data?.sound ?? NONE_SOUND
 }
 
 /** Causes that this shop confirmed, as far as they are counted; asked again until they all are. */
@@ -139,10 +139,10 @@ export function useDiagnosis(
   const [busy, setBusy] = useState(false)
   const latest = useRef(0)
   const { ownOutcomes, missing } = useSettings()
-  const sound = useSoundRecord(file)
+  const sound = useSoundRecords(file)
   const outcomes = useOutcomes(ownOutcomes && file !== undefined)
   const evidence = useMemo(() => file && evidenceKey(file, round), [file, round])
-  const key = evidence && evidence + JSON.stringify([sound?.visitId, outcomes, missing])
+  const key = evidence && evidence + JSON.stringify([sound.map((s) => s.visitId), outcomes, missing])
   const [diagnosis, setDiagnosis] = useState(() => (key === undefined ? undefined : weighed.get(key)))
   useEffect(() => {
     if (!file || key === undefined) return
@@ -153,7 +153,7 @@ export function useDiagnosis(
       setBusy(false)
       return
     }
-    const beyond: Beyond = { ...(sound ? { sound } : {}), ...(outcomes ? { outcomes } : {}) }
+    const beyond: Beyond = { ...(sound.length ? { sound } : {}), ...(outcomes ? { outcomes } : {}) }
     const slow = setTimeout(() => setBusy(true), 500)
     const start = performance.now()
     void heart()

@@ -1,10 +1,10 @@
 import { useState } from 'react'
 import { Link } from 'react-router'
 import {
-  expectedAt,
   hasMaf,
   idleChannels,
   live,
+  narrowestBand,
   pointsOfRound,
   remediesOf,
   roundToFill,
@@ -20,6 +20,7 @@ import { TrimChart } from '../../charts/TrimChart.js'
 import { FileDrop } from '../../visit/FileDrop.js'
 import { useFormat } from '../../words/format.js'
 import { useWriter } from '../../store/visit.js'
+import { useSoundRecords } from '../../workers/heart.js'
 
 const ORDER: readonly Slot[] = ['key-on', 'idle', 'idle-load', 'hold-1500', 'hold-2500', 'cruise']
 
@@ -49,15 +50,15 @@ export function Figures({ file }: { file: VisitFile }) {
   const points = pointsOfRound(file, round)
   const recordings = live(file.recordings)
   const idle = points.find((p) => p.kind === 'idle')
-  const expected = hasMaf(file.vehicle.spec)
-    ? expectedAt({
-        vehicle: vehicleAtPlace(file),
-        kind: 'idle',
-        rpm: idle?.rpm,
-        manifoldKpa: idle?.means.map_kpa,
-        ambientC: file.visit.ambientC,
-      })
-    : undefined
+  const sound = useSoundRecords(file)
+  const place = {
+    vehicle: vehicleAtPlace(file),
+    kind: 'idle' as const,
+    rpm: idle?.rpm,
+    manifoldKpa: idle?.means.map_kpa,
+    ambientC: file.visit.ambientC,
+  }
+  const expected = narrowestBand('maf_gs', place, sound)
   return (
     <div className="grid grid-cols-[170px_minmax(0,1fr)_320px] gap-gap py-8 narrow:grid-cols-1">
       <nav
@@ -115,10 +116,8 @@ export function Figures({ file }: { file: VisitFile }) {
         <TrimChart points={points} />
         {expected && idle?.means.maf_gs !== undefined && (
           <p className="text-small">
-            At idle this engine should draw {format('massFlow', expected.lowKgS * 1e3)} to{' '}
-            {format('massFlow', expected.highKgS * 1e3)} (
-            {expected.from === 'pressure' ? 'from its pressure' : 'from its size, wide'}); the sensor reports{' '}
-            <b>{format('massFlow', idle.means.maf_gs)}</b>.
+            At idle this engine should draw {format('massFlow', expected.low)} to {format('massFlow', expected.high)} (
+            {expected.from}); the sensor reports <b>{format('massFlow', idle.means.maf_gs)}</b>.
           </p>
         )}
       </section>

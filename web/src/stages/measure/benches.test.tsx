@@ -14,6 +14,7 @@ let waveAnswer: WaveResult<Balance>
 let stopped = 0
 let calibratedBy: unknown
 jest.mock('../../workers/heart.js', () => ({
+  useSoundRecords: () => [],
   reader: (): Reader => ({
     read: unasked,
     speed: unasked,

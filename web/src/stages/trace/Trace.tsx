@@ -1,5 +1,6 @@
 import { useState } from 'react'
 import {
+  basisSentence,
   faultOf,
   hasTrims,
   holeDiameterMm,
@@ -21,7 +22,7 @@ import { Working } from '../../kit/Working.js'
 import { Holes } from './Holes.js'
 import { TrimChart } from '../../charts/TrimChart.js'
 import { sayShare } from '../../words/format.js'
-import { useSoundRecord } from '../../workers/heart.js'
+import { useSoundRecords } from '../../workers/heart.js'
 import { Place } from './Place.js'
 import { Tests } from './Tests.js'
 import './trace.css'
@@ -42,7 +43,7 @@ export function Trace({
   shop: Shop
   onOpen: (id: StationId) => void
 }) {
-  const sound = useSoundRecord(file)
+  const sound = useSoundRecords(file).find((s) => s.of === 'same-car')
   const failed = live(file.findings).some((f) => f.outcome === 'fail' && f.test !== 'note')
   const [view, setView] = useState<View>(failed || live(file.repairs).length ? 'place' : 'cause')
   return (
@@ -89,11 +90,16 @@ function Cause({ file, diagnosis, sound }: { file: VisitFile; diagnosis?: Diagno
         {causes.reduce((sum, c) => sum + c.probability, 0) > 1.004 && (
           <p className="text-small text-soft">Together more than 100 %: two causes can be true at once.</p>
         )}
-        {sound && (
-          <p className="text-small">
-            This car’s own sound record of {sound.at.slice(0, 10)} narrows what its readings should be.
-          </p>
-        )}
+        <p className="text-small" data-part="basis">
+          {basisSentence(diagnosis.basis)}
+          {sound && ` Its own record is of ${sound.at.slice(0, 10)}.`}
+          {diagnosis.basis.missing && (
+            <>
+              {' '}
+              Would tell most: <strong>{diagnosis.basis.missing.label}</strong>.
+            </>
+          )}
+        </p>
         {diagnosis.ambiguous.map(([a, b]) => (
           <p key={a + b} className="text-small">
             The readings cannot part “{faultOf(a).label}” from “{faultOf(b).label}”: a test must.
