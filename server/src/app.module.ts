@@ -13,6 +13,8 @@ import { TogetherModule } from './together/together.module.js'
 import { Module, type DynamicModule } from '@nestjs/common'
 import { APP_GUARD } from '@nestjs/core'
 import { ThrottlerGuard, ThrottlerModule } from '@nestjs/throttler'
+import { BackupModule } from './backup/backup.module.js'
+import type { DataPlace } from './backup/backup.service.js'
 import { BayModule } from './bay/bay.module.js'
 import { DatabaseModule } from './database/database.module.js'
 import { GaugesModule } from './gauges/gauges.module.js'
@@ -32,11 +34,11 @@ import { VisitsModule } from './visits/visits.module.js'
 
 @Module({})
 export class AppModule {
-  static at(databasePath: string): DynamicModule {
+  static at(place: DataPlace): DynamicModule {
     return {
       module: AppModule,
       imports: [
-        DatabaseModule.at(databasePath),
+        DatabaseModule.at(place.database),
         // far above what hands can do; it stops a loop gone wild
         ThrottlerModule.forRoot([{ ttl: 10_000, limit: 3000 }]),
         RecordsModule,
@@ -62,6 +64,7 @@ export class AppModule {
         QuotesModule,
         FillsModule,
         ProceduresModule,
+        BackupModule.at(place),
         BayModule,
         GaugesModule,
         TransducerModule,

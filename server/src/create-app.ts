@@ -1,7 +1,7 @@
 import 'reflect-metadata'
 import { randomBytes } from 'node:crypto'
 import { existsSync, readFileSync } from 'node:fs'
-import { join } from 'node:path'
+import { dirname, join } from 'node:path'
 import { NestFactory } from '@nestjs/core'
 import type { NestExpressApplication } from '@nestjs/platform-express'
 import { DocumentBuilder, SwaggerModule } from '@nestjs/swagger'
@@ -29,10 +29,13 @@ const FILES = ['/api/recordings', '/api/photos']
 
 /** Builds the server, ready to listen. */
 export async function createApp(paths: AppPaths): Promise<NestExpressApplication> {
-  const app = await NestFactory.create<NestExpressApplication>(AppModule.at(paths.database), {
-    bodyParser: false,
-    logger: ['error', 'warn'],
-  })
+  const app = await NestFactory.create<NestExpressApplication>(
+    AppModule.at({ database: paths.database, folder: dirname(paths.database) }),
+    {
+      bodyParser: false,
+      logger: ['error', 'warn'],
+    },
+  )
   // a number used once for each answer: styles that carry it may stand in the page, and no others
   app.use((_req: Request, res: Response, next: NextFunction) => {
     res.locals.nonce = randomBytes(16).toString('base64')
@@ -75,6 +78,11 @@ export async function createApp(paths: AppPaths): Promise<NestExpressApplication
           detail: 'This server answers its own pages only.',
         }),
       )
+  })
+  // what a shop keeps stands in no cache; the bay alone may wait for its page, which asks for it ahead of its script
+  app.use('/api', (req: Request, res: Response, next: NextFunction) => {
+    res.set('Cache-Control', req.path === '/bay' ? 'private, no-cache' : 'no-store')
+    next()
   })
   app.use(compression())
   app.use(FILES, json({ limit: '48mb' }))

@@ -1,3 +1,6 @@
 export * from './create-app.js'
 export * from './database/restore.js'
 export * from './database/options.js'
+export * from './backup/backup-file.js'
+export { lockFolder } from './database/lock.js'
+export { copyBeforeMigration, schemaProblem } from './database/schema.js'

@@ -1,10 +1,13 @@
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
 import { dirname, join, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { DataSource } from 'typeorm'
+import { restoreBackup } from './backup/backup-file.js'
 import { createApp } from './create-app.js'
+import { lockFolder } from './database/lock.js'
 import { databaseOptions } from './database/options.js'
 import { restoreShop, type ShopFile } from './database/restore.js'
+import { copyBeforeMigration, isBare, schemaProblem } from './database/schema.js'
 import { Restarter } from './shop/restarter.js'
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '../..')
@@ -13,6 +16,9 @@ const data = resolve(process.env.UVULA_DATA ?? join(root, 'data'))
 const demoFile = join(root, 'demo/dist/demo-shop.json')
 
 type Which = 'own' | 'demo'
+
+/** Stands beside the shop's own file from when it was first made: a folder that has lost it is known by that. */
+const MADE = join(data, 'own.made')
 
 /** Which data file is open; remembered beside them. */
 function remembered(): Which {
@@ -23,22 +29,44 @@ function remembered(): Which {
   }
 }
 
+/** Makes the demo's data file whole before it gets its name: a start that is killed half-way is begun anew the next time. */
 async function fillDemo(path: string): Promise<void> {
-  const source = await new DataSource(databaseOptions(path)).initialize()
+  const part = `${path}.filling`
+  for (const more of ['', '-wal', '-shm']) rmSync(part + more, { force: true })
+  const source = await new DataSource(databaseOptions(part)).initialize()
   await restoreShop(source, JSON.parse(readFileSync(demoFile, 'utf8')) as ShopFile)
+  // what is still in the log goes into the file
+  await source.query('PRAGMA wal_checkpoint(TRUNCATE)')
   await source.destroy()
+  renameSync(part, path)
 }
 
-async function serve(which: Which): Promise<void> {
-  mkdirSync(data, { recursive: true })
+/** @throws Refusal when the file must not be opened; it is left as it is */
+async function readyFile(which: Which, began: boolean): Promise<string> {
   const path = join(data, `${which}.sqlite`)
   if (which === 'demo' && !existsSync(path)) await fillDemo(path)
+  if (which === 'own' && began && isBare(path) && existsSync(MADE))
+    throw new Refusal(
+      `${path} is not there or empty, though this folder had a shop of its own: restore a backup (uvula restore), put the file back, or remove ${MADE} to begin anew.`,
+    )
+  const problem = schemaProblem(path)
+  if (problem) throw new Refusal(problem)
+  const copy = await copyBeforeMigration(path)
+  if (copy) console.log(`The shop's file takes a new form; as it was it is kept in ${copy}`)
+  return path
+}
+
+/** @param began - the process starts; later a file that is not there is a new shop */
+async function serve(which: Which, began: boolean): Promise<void> {
+  const path = await readyFile(which, began)
   const app = await createApp({ database: path, web: join(root, 'web/dist') })
-  app.get(Restarter).onRestart((next) => {
+  if (which === 'own') writeFileSync(MADE, '')
+  app.get(Restarter).onRestart((next, backup) => {
     void (async () => {
       writeFileSync(join(data, 'open'), next)
       await app.close()
-      await serve(next)
+      if (backup) await installed(backup)
+      await serve(next, false)
     })()
   })
   app.enableShutdownHooks()
@@ -46,10 +74,45 @@ async function serve(which: Which): Promise<void> {
   console.log(`Uvula is at http://127.0.0.1:${port}`)
 }
 
+/** Puts a backup in the place of the shop's own file; where that fails after all, what stood there goes on. */
+async function installed(backup: string): Promise<void> {
+  try {
+    const { keptAside } = await restoreBackup(backup, join(data, 'own.sqlite'))
+    if (keptAside) console.log(`The shop's file as it was is kept in ${keptAside}`)
+  } catch (e) {
+    console.error(e instanceof Error ? e.message : e)
+  } finally {
+    rmSync(backup, { force: true })
+  }
+}
+
+/** Something that is said in a sentence and not as a failure of ours. */
+class Refusal extends Error {}
+
+/** What a disk or a port says at the start, in a sentence. */
+const WORDS: Readonly<Record<string, string>> = {
+  EADDRINUSE: `Port ${port} is taken: stop the other program or set PORT.`,
+  ENOSPC: `The disk of ${data} is full: free some space. Nothing was half-written.`,
+  SQLITE_FULL: `The disk of ${data} is full: free some space. Nothing was half-written.`,
+  EROFS: `${data} can only be read: Uvula keeps its records there. Set UVULA_DATA to a folder that can be written to.`,
+  EACCES: `${data} cannot be written to: check its owner, or set UVULA_DATA to another folder.`,
+  SQLITE_READONLY: `${data} cannot be written to: check its owner, or set UVULA_DATA to another folder.`,
+  SQLITE_CANTOPEN: `${data} cannot be written to: check its owner, or set UVULA_DATA to another folder.`,
+  SQLITE_CORRUPT: `The shop's file in ${data} is damaged: put it aside and restore the last backup (uvula restore).`,
+  SQLITE_NOTADB: `The shop's file in ${data} is damaged: put it aside and restore the last backup (uvula restore).`,
+}
+
+// what a shop keeps is its owner's to read and nobody else's on this computer
+process.umask(0o077)
 try {
-  await serve(remembered())
+  mkdirSync(data, { recursive: true, mode: 0o700 })
+  const lock = lockFolder(data)
+  // held for as long as the process lives: what nobody refers to would be closed
+  process.on('exit', () => lock.release())
+  await serve(remembered(), true)
 } catch (e) {
-  const code = (e as { code?: string }).code
-  console.error(code === 'EADDRINUSE' ? `Port ${port} is taken: stop the other program or set PORT.` : e)
+  const { code = '', message } = e as { code?: string; message?: string }
+  const said = WORDS[code.replace(/^(SQLITE_[A-Z]+).*/, '$1')]
+  console.error(said ?? (e instanceof Refusal || /^Another Uvula runs/.test(message ?? '') ? message : e))
   process.exit(1)
 }

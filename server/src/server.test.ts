@@ -163,6 +163,12 @@ describe('bad input', () => {
     expect((await call('GET', '/api/visits/none')).status).toBe(404)
     expect((await call('GET', '/api/bay', undefined, { origin: 'http://elsewhere.example' })).status).toBe(403)
   })
+  it('answers with data stand in no cache', async () => {
+    const kept = async (path: string): Promise<string | null> =>
+      (await fetch(server.base + path)).headers.get('cache-control')
+    expect(await kept('/api/visits/visit-vet')).toBe('no-store')
+    expect(await kept('/api/bay')).toBe('private, no-cache')
+  })
 })
 
 describe('recordings', () => {

@@ -11,6 +11,20 @@ import { Opening1700000000008 } from './0008-opening.js'
 import { Washes1700000000009 } from './0009-washes.js'
 import { Learning1700000000010 } from './0010-learning.js'
 
+/** Every step from an empty file to this version's schema, in order. */
+export const MIGRATIONS = [
+  First1700000000001,
+  Service1700000000002,
+  Live1700000000003,
+  Stretches1700000000004,
+  Lookups1700000000005,
+  Remedies1700000000006,
+  Balances1700000000007,
+  Opening1700000000008,
+  Washes1700000000009,
+  Learning1700000000010,
+] as const
+
 type Pragmas = { pragma: (sql: string) => void }
 
 /** Data file options: write-ahead log, foreign keys, full sync; migrations only, never a synchronised schema. */
@@ -19,18 +33,7 @@ export function databaseOptions(path: string): DataSourceOptions {
     type: 'better-sqlite3',
     database: path,
     entities: ENTITIES,
-    migrations: [
-      First1700000000001,
-      Service1700000000002,
-      Live1700000000003,
-      Stretches1700000000004,
-      Lookups1700000000005,
-      Remedies1700000000006,
-      Balances1700000000007,
-      Opening1700000000008,
-      Washes1700000000009,
-      Learning1700000000010,
-    ],
+    migrations: [...MIGRATIONS],
     migrationsRun: true,
     synchronize: false,
     prepareDatabase: (db: Pragmas) => {

@@ -1,5 +1,6 @@
 import { connect } from 'node:net'
 import { encodeFrame, FrameDecoder, type CanFrame } from '@uvula/core'
+import { lookupOwn } from './own-network.js'
 
 /** Where an adapter listens. */
 export interface LinkAddress {
@@ -26,7 +27,7 @@ const OPEN_MS = 4000
 /** The driver for an adapter that passes frames over TCP, thirteen bytes each. @throws Error when nobody answers */
 export const openTcpLink: OpenLink = ({ host, port }) =>
   new Promise((resolve, reject) => {
-    const socket = connect({ host, port, noDelay: true, keepAlive: true })
+    const socket = connect({ host, port, noDelay: true, keepAlive: true, lookup: lookupOwn })
     const decoder = new FrameDecoder()
     let take: (frame: CanFrame) => void = () => undefined
     let ended: () => void = () => undefined

@@ -1,4 +1,5 @@
 import { connect, type Socket } from 'node:net'
+import { lookupOwn } from './own-network.js'
 
 /** A device on the network that sends lines of JSON: gauges, a transducer. */
 export class LineLink {
@@ -18,7 +19,7 @@ export class LineLink {
 
   /** @param onLine - each whole line, as it was sent; what is no JSON is told and left out */
   open(host: string, port: number, onLine: (row: unknown) => void, onEnd: () => void): void {
-    const socket = connect({ host, port })
+    const socket = connect({ host, port, lookup: lookupOwn })
     this.socket = socket
     let text = ''
     const ended = (why: string): void => {

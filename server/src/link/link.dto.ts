@@ -1,11 +1,23 @@
-import { ArrayMaxSize, IsArray, IsOptional, IsString, Matches, MaxLength } from 'class-validator'
+import { ArrayMaxSize, IsArray, IsOptional, IsString, Matches, MaxLength, ValidateBy } from 'class-validator'
 import { ApiProperty } from '@nestjs/swagger'
 import { FEET, type FootKind } from '@uvula/standin'
+import { mayBeOwn, OWN_NETWORK } from './own-network.js'
 import { Choice, Flag, Num, Text, Whole } from '../records/fields.js'
+
+/** A device of the shop's own network, and nothing further away. */
+const OwnHost = (): PropertyDecorator =>
+  ValidateBy({
+    name: 'ownHost',
+    validator: {
+      validate: (x) => typeof x === 'string' && mayBeOwn(x),
+      defaultMessage: () => `host must be ${OWN_NETWORK}`,
+    },
+  })
 
 export class ConnectDto {
   @Text(160) visitId: string
   @Matches(/^[\w.:-]{1,100}$/, { message: 'host must be a name or an address, as in 192.168.0.10' })
+  @OwnHost()
   @ApiProperty()
   host: string
   @Whole(1, 65_535) port: number

@@ -1,16 +1,19 @@
 import { Injectable } from '@nestjs/common'
 
+/** Opens another data file, or a backup in the place of one. @param backup - a checked backup that becomes the file */
+export type Restart = (which: 'own' | 'demo', backup?: string) => void
+
 /** Lets the shop be changed while the process goes on: the bootstrap sets what happens. */
 @Injectable()
 export class Restarter {
-  private action: (which: 'own' | 'demo') => void = () => undefined
+  private action: Restart = () => undefined
 
-  onRestart(action: (which: 'own' | 'demo') => void): void {
+  onRestart(action: Restart): void {
     this.action = action
   }
 
   /** After the answer has gone out. */
-  restartWith(which: 'own' | 'demo'): void {
-    setTimeout(() => this.action(which), 50)
+  restartWith(which: 'own' | 'demo', backup?: string): void {
+    setTimeout(() => this.action(which, backup), 50)
   }
 }

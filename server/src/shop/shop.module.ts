@@ -5,5 +5,9 @@ import { ShopController } from './shop.controller.js'
 import { ShopService } from './shop.service.js'
 
 @Global()
-@Module({ controllers: [ShopController], providers: [ShopService, Restarter, Outcomes], exports: [ShopService] })
+@Module({
+  controllers: [ShopController],
+  providers: [ShopService, Restarter, Outcomes],
+  exports: [ShopService, Restarter],
+})
 export class ShopModule {}

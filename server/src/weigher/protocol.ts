@@ -1,9 +1,9 @@
-import type { FaultId, SoundRecord, VisitFile } from '@uvula/core'
+import type { FaultId, SoundOf, SoundRecord, VisitFile } from '@uvula/core'
 
 /** What the weigher's thread is asked. */
 export type Question =
   | { readonly kind: 'confirmed'; readonly visit: VisitFile }
-  | { readonly kind: 'sound'; readonly visits: readonly VisitFile[] }
+  | { readonly kind: 'sound'; readonly visits: readonly VisitFile[]; readonly of: SoundOf }
 
 /** What it answers to each kind of question. */
 export interface Answers {

@@ -1,6 +1,6 @@
 import { Worker } from 'node:worker_threads'
 import { Injectable, type OnModuleDestroy } from '@nestjs/common'
-import type { FaultId, SoundRecord, VisitFile } from '@uvula/core'
+import type { FaultId, SoundOf, SoundRecord, VisitFile } from '@uvula/core'
 import type { Answers, Asked, Question, Told } from './protocol.js'
 
 interface Waiting {
@@ -19,8 +19,8 @@ export class Weigher implements OnModuleDestroy {
     return this.ask({ kind: 'confirmed', visit })
   }
 
-  sound(visits: readonly VisitFile[]): Promise<SoundRecord | null> {
-    return this.ask({ kind: 'sound', visits })
+  sound(visits: readonly VisitFile[], of: SoundOf): Promise<SoundRecord | null> {
+    return this.ask({ kind: 'sound', visits, of })
   }
 
   private ask<Q extends Question>(question: Q): Promise<Answers[Q['kind']]> {

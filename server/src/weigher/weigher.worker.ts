@@ -7,7 +7,7 @@ function answer(q: Question): Answers[Question['kind']] {
     case 'confirmed':
       return confirmedOutcome(q.visit) ?? null
     case 'sound':
-      return soundRecord(q.visits) ?? null
+      return soundRecord(q.visits, q.of) ?? null
   }
 }
 

@@ -14,6 +14,7 @@ import { newId } from '../store/database.js'
 import { changeSettings, useSettings } from '../store/settings.js'
 import { useBay } from '../store/visit.js'
 import { useOutcomeCount } from '../workers/heart.js'
+import { Backups } from './Backups.js'
 import { Waiting } from '../parts/States.js'
 
 const CHOSEN: readonly [QuantityId, string][] = [
@@ -89,6 +90,7 @@ export function SettingsPage() {
               ))}
             </section>
             <Equipment />
+            <Backups />
           </div>
           <div>
             {bay ? <ShopFields shop={bay.shop} /> : <Waiting what="the shop" />}
