@@ -8,14 +8,20 @@ import { test as base, expect, type Locator, type Page } from '@playwright/test'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 
-function freePort(): Promise<number> {
-  return new Promise((resolve) => {
-    const s = createServer()
-    s.listen(0, '127.0.0.1', () => {
-      const { port } = s.address() as { port: number }
-      s.close(() => resolve(port))
+/**
+ * A port nobody listens at, below those that the system lends to outgoing connections: a server that is killed and started
+ * again finds it free.
+ */
+async function freePort(): Promise<number> {
+  for (;;) {
+    const port = 20_000 + Math.floor(Math.random() * 12_000)
+    const free = await new Promise<boolean>((resolve) => {
+      const s = createServer()
+      s.once('error', () => resolve(false))
+      s.listen(port, '127.0.0.1', () => s.close(() => resolve(true)))
     })
-  })
+    if (free) return port
+  }
 }
 
 /** The built application with its own data folder, which can be killed and started again. */

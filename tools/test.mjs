@@ -30,14 +30,41 @@ async function check(name, work) {
   }
 }
 
-function readCounts(file, count) {
+/** What failed, told again at the end: it may be all that is left of a long log. */
+const why = []
+
+function readCounts(file, count, failures) {
   if (!existsSync(file)) {
     failed++
     return console.log(`not ok: ${file} was not written`)
   }
-  const [p, f] = count(JSON.parse(readFileSync(file, 'utf8')))
+  const results = JSON.parse(readFileSync(file, 'utf8'))
+  const [p, f] = count(results)
   passed += p
   failed += f
+  for (const [title, message] of failures(results))
+    // eslint-disable-next-line no-control-regex -- colours of a terminal
+    why.push(`not ok ${title}\n${message.replace(/\x1b\[[0-9;]*m/g, '').slice(0, 1500)}`)
+}
+
+const ofJest = (r) =>
+  r.testResults.flatMap((file) =>
+    file.status === 'failed' && !file.assertionResults.some((t) => t.status === 'failed')
+      ? [[file.name, file.message]]
+      : file.assertionResults
+          .filter((t) => t.status === 'failed')
+          .map((t) => [t.fullName, t.failureMessages.join('\n')]),
+  )
+
+const ofBrowser = (r) => {
+  const specs = (suite) => [...(suite.specs ?? []), ...(suite.suites ?? []).flatMap(specs)]
+  return r.suites
+    .flatMap(specs)
+    .filter((s) => s.tests.some((t) => t.status === 'unexpected'))
+    .map((s) => [
+      `${s.file} ${s.title}`,
+      s.tests.flatMap((t) => t.results.flatMap((x) => x.errors.map((e) => e.message))).join('\n'),
+    ])
 }
 
 await ensureReady()
@@ -65,15 +92,16 @@ for (const [name, projects] of [
 ]) {
   const file = join(results, `${name}.json`)
   await exitOf([bin('jest/bin/jest.js')[1], '--selectProjects', ...projects, '--json', `--outputFile=${file}`])
-  readCounts(file, (r) => [r.numPassedTests, r.numFailedTests + (r.success || r.numFailedTests ? 0 : 1)])
+  readCounts(file, (r) => [r.numPassedTests, r.numFailedTests + (r.success || r.numFailedTests ? 0 : 1)], ofJest)
 }
 
 const browserFile = join(results, 'browser.json')
 await exitOf([bin('@playwright/test/cli.js')[1], 'test', '--config', 'e2e/playwright.config.ts'], {
   PLAYWRIGHT_JSON_OUTPUT_NAME: browserFile,
 })
-readCounts(browserFile, (r) => [r.stats.expected + r.stats.flaky, r.stats.unexpected])
+readCounts(browserFile, (r) => [r.stats.expected + r.stats.flaky, r.stats.unexpected], ofBrowser)
 
+for (const w of why) console.log(w)
 console.log(testShare())
 console.log(
   `set-up ${((bootstrapped - started) / 1000).toFixed(0)} s, tests ${((Date.now() - bootstrapped) / 1000).toFixed(0)} s`,

@@ -9,6 +9,7 @@ import { StrictMode, Suspense } from 'react'
 import { createRoot } from 'react-dom/client'
 import { BrowserRouter, Route, Routes, useLocation } from 'react-router'
 import { nonce } from './kit/nonce.js'
+import { keepForOffline } from './kit/offline.js'
 import { bringWhenIdle, soon } from './kit/soon.js'
 import { ApiProblem } from './store/api.js'
 import { answered, kept } from './store/kept.js'
@@ -87,10 +88,11 @@ createRoot(document.getElementById('root')!).render(
     </QueryClientProvider>
   </StrictMode>,
 )
+// a tablet whose first page was a car has the bay on hand as well when the server goes
+const BAY = { ask: () => (location.pathname === '/' ? Promise.resolve() : askForBay(client)) }
 bringWhenIdle(
-  [Visit, Card, CHARTS, HandsBusy, Live, NewCar, RecordingPage, SettingsPage, ProceduresPage, TryRun],
+  [BAY, Visit, Card, CHARTS, HandsBusy, Live, NewCar, RecordingPage, SettingsPage, ProceduresPage, TryRun],
   LATER_MS,
 )
 // where the browser allows it, the application opens without the server too
-if (import.meta.env.PROD && 'serviceWorker' in navigator)
-  setTimeout(() => void navigator.serviceWorker.register('/offline.js').catch(() => undefined), OFFLINE_MS)
+if (import.meta.env.PROD && 'serviceWorker' in navigator) setTimeout(() => void keepForOffline(), OFFLINE_MS)
