@@ -6,10 +6,11 @@ import type {
   SoundRecord,
   VehicleRecord,
   VisitFile,
-  VisitNoun,
   VisitRecord,
   ThrottlesTaken,
 } from '@uvula/core'
+
+export type { WriteFields, WriteNoun } from '@uvula/core'
 
 /** Answer of GET /api/bay. */
 export interface Bay {
@@ -94,9 +95,6 @@ export interface Problem {
   readonly current?: unknown
   readonly rule?: string
 }
-
-/** Nouns that a write may name; each is a path under /api. */
-export type WriteNoun = 'vehicles' | 'visits' | 'procedures' | 'fills' | VisitNoun
 
 /** One write, as the outbox keeps it and the server takes it. */
 export interface WriteBody {

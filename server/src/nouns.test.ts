@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals'
 import { Harness } from './harness.fixture.js'
+import { OBEYED } from './records/obeyed.js'
 
 const server = new Harness()
 const { call, put } = server
@@ -166,6 +167,10 @@ interface Kept {
 }
 const kept = async (noun: string, id: string): Promise<Kept | undefined> =>
   ((await call('GET', `/api/visits/${VISIT}`)).body[noun] as Kept[]).find((r) => r.id === id)
+
+it.each(Object.keys(OBEYED))('%s have a place that takes them', async (noun) => {
+  expect((await put(`/api/${noun}/empty`, {})).status).toBe(400)
+})
 
 describe.each(Object.entries(NOUNS))('%s', (noun, { good, bad }) => {
   const path = (id: string): string => `/api/${noun}/${encodeURIComponent(id)}`

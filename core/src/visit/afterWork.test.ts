@@ -1,7 +1,8 @@
 import { describe, expect, it } from '@jest/globals'
 import { afterTick, afterWorkOf, monitorsOf, readinessWiped } from './afterWork.js'
 import { whoseCode, whoseSaid } from './codes.js'
-import type { CodeRecord, ItemRecord, TickRecord, TimerRecord, VisitFile } from './records.js'
+import type { ItemRecord } from './itemRecords.js'
+import type { CodeRecord, TickRecord, TimerRecord, VisitFile } from './records.js'
 import { at, fed, repairAt, stepAt, visitOf } from './remedies.fixture.js'
 import { leftLines } from './sheet/left.js'
 

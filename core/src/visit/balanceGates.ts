@@ -1,7 +1,8 @@
 import type { CautionId } from '../cautions/index.js'
 import { gateOf, type Gate } from './gate.js'
 import { LIVE_STOPS } from './liveGates.js'
-import { live, type BalanceRecord, type VisitFile } from './records.js'
+import { type BalanceRecord } from './balanceRecords.js'
+import { live, type VisitFile } from './records.js'
 import { linkageBalanced } from './taken.js'
 
 /** STOPs that stand before a balance is taken, by its kind; a file that is read and a needle that was seen need none of their own. */

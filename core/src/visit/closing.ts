@@ -3,7 +3,8 @@ import { airPathOf, kindOfStation, maybeStation, stationInfo, STATIONS, type Sta
 import { accessTo } from '../procedures/index.js'
 import { gateOf, type Gate, type Refusal } from './gate.js'
 import { countWords, isSeal, isThere, kindOfItem, piecesOf } from './items.js'
-import { live, type ItemKind, type ItemRecord, type VisitFile } from './records.js'
+import { type ItemKind, type ItemRecord } from './itemRecords.js'
+import { live, type VisitFile } from './records.js'
 
 /** Tick that says that the faces of a joint were seen: clean, flat, dry, nothing of the old seal left. */
 export const facesTick = (station: StationId): string => `faces:${station}`

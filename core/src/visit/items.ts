@@ -8,7 +8,7 @@ import {
   type ItemRecord,
   type ItemState,
   type Piece,
-} from './records.js'
+} from './itemRecords.js'
 
 /** Most pieces of one entry. */
 export const MOST_PIECES = 60

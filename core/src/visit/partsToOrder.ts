@@ -1,6 +1,7 @@
 import { airPathOf, stationInfo, type StationId, type Vehicle } from '../engine/index.js'
 import { piecesOf } from './items.js'
-import { live, type Arrival, type VisitFile } from './records.js'
+import { type Arrival } from './itemRecords.js'
+import { live, type VisitFile } from './records.js'
 import { nextPartsDay } from './repairOptions.js'
 
 /** A part that is to be had before the car can go. */

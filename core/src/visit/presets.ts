@@ -1,7 +1,7 @@
 import type { CautionId } from '../cautions/index.js'
 import type { SurfaceId } from '../cleaning/index.js'
 import { kindOfStation, type StationId, type StationKind, type Vehicle } from '../engine/index.js'
-import type { ItemKind, ItemMore } from './records.js'
+import type { ItemKind, ItemMore } from './itemRecords.js'
 
 /** One kind of part as it usually is at a station. */
 export interface ItemPreset {

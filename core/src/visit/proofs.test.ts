@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals'
 import { proofBetween, proofsOf } from './index.js'
-import type { BalanceRecord } from './records.js'
+import type { BalanceRecord } from './balanceRecords.js'
 import { at, idleOf, repairAt, visitOf } from './remedies.fixture.js'
 
 /** A hand pump on the valve: from 50 kPa down by so much in a minute. */

@@ -12,7 +12,8 @@ import {
   quoteProblem,
   totalsOf,
 } from './quote.js'
-import type { QuoteLine, QuoteRecord, VisitFile } from './records.js'
+import type { QuoteLine, QuoteRecord } from './quoteRecords.js'
+import type { VisitFile } from './records.js'
 import { at, idleOf, holdOf, repairAt, visitOf } from './remedies.fixture.js'
 import { sheetOf } from './sheet/sheet.js'
 

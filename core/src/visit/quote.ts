@@ -2,7 +2,8 @@ import { CAUSES, faultOf, testInfo, type Diagnosis } from '../diagnosis/index.js
 import { stationInfo } from '../engine/index.js'
 import type { Gate, Refusal } from './gate.js'
 import { gateOf } from './gate.js'
-import { AGREED_HOW, live, type QuoteLine, type QuoteRecord, type VisitFile } from './records.js'
+import { AGREED_HOW, type QuoteLine, type QuoteRecord } from './quoteRecords.js'
+import { live, type VisitFile } from './records.js'
 import { partsToOrder } from './partsToOrder.js'
 import { plannedRepairs, remediesOf, repairWords } from './remedies.js'
 

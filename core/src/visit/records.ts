@@ -1,29 +1,13 @@
-import type { FaultId, Intent } from '../diagnosis/index.js'
+import type { Intent } from '../diagnosis/index.js'
 import type { FeedRequest, MethodId, ProductId, SurfaceId, StageDone } from '../cleaning/index.js'
 import type { StationId, Vehicle } from '../engine/index.js'
-import type { PumpPartId, PumpSample, ThrottleLayoutId, ThrottleTurn } from '../vacuum/index.js'
-import type { Balance } from '../waves/index.js'
-import type { AdaptationId, IdleSample, JointShape, OwnProcedure, RunEvent, Torque } from '../procedures/index.js'
+import type { AdaptationId, OwnProcedure, RunEvent } from '../procedures/index.js'
 import type { Mapping } from '../reading/index.js'
 import type { ChannelId, ChosenStretch, OperatingPoint, PointKind } from '../signals/index.js'
-
-/** What every record of a visit carries: who, when by the clock of the device, and its own version. */
-export interface RecordMeta {
-  readonly id: string
-  /** Counts the accepted writes of this record; 0 is "not there yet". */
-  readonly version: number
-  readonly by: string
-  /** ISO 8601, clock of the device that took it. */
-  readonly at: string
-  /** ISO 8601, the server's receipt; missing while it waits in the outbox. */
-  readonly receivedAt?: string
-  /** Undone: kept for the history, counted nowhere. */
-  readonly deleted?: boolean
-  /** Rule that this fact went against, when it was recorded all the same. */
-  readonly againstRule?: string
-  /** Why the server cannot take it; only on the device that entered it, until somebody decides. */
-  readonly refused?: string
-}
+import type { BalanceRecord } from './balanceRecords.js'
+import type { CountRecord, ItemRecord } from './itemRecords.js'
+import type { RecordMeta } from './meta.js'
+import type { QuoteRecord } from './quoteRecords.js'
 
 export interface VehicleRecord extends RecordMeta {
   readonly plate: string
@@ -144,91 +128,6 @@ export interface ReportRecord extends RecordMeta {
   readonly sheet: unknown
 }
 
-/** What a part of the inventory is. */
-export type ItemKind = (typeof ITEM_KINDS)[number]
-export const ITEM_KINDS = [
-  'bolt',
-  'nut',
-  'stud',
-  'screw',
-  'clip',
-  'clamp',
-  'connector',
-  'hose',
-  'gasket',
-  'o-ring',
-  'bracket',
-  'cover',
-  'sensor',
-  'part',
-] as const
-
-export const ARRIVALS = ['present', 'missing', 'broken', 'stripped', 'hardened'] as const
-export type Arrival = (typeof ARRIVALS)[number]
-export type ItemState = 'on' | 'off' | 'loose'
-
-/** One of several alike: its own state, and how it was found. */
-export interface Piece {
-  readonly state: ItemState
-  readonly arrival: Arrival
-  /** What is odd about this one: longer, another head. */
-  readonly odd?: string
-  /** A new one went in. */
-  readonly renewed?: boolean
-}
-
-/** What is known of a part besides its name and count. */
-export interface ItemMore {
-  readonly kind: ItemKind
-  /** Each by itself, as many as its count. */
-  readonly pieces: readonly Piece[]
-  /** Length and thread, as said in the shop. */
-  readonly size?: string
-  /** What runs through a hose. */
-  readonly carries?: 'air' | 'vacuum' | 'coolant' | 'fuel' | 'oil'
-  /** A gasket or ring as it goes back; what the maker says of using it again; what is put on it. */
-  readonly seal?: 'new' | 'reused' | 'doubtful'
-  readonly makerSays?: 'renew' | 'may be reused'
-  readonly sealant?: 'none' | 'grease' | 'sealant'
-  /** Groove that a ring lies in. */
-  readonly groove?: string
-  readonly shape?: JointShape
-  readonly torque?: Torque
-  /** Bought together with it. */
-  readonly pairedWith?: string
-  readonly order?: 'needed' | 'ordered' | 'have'
-  /** Why it goes on before its turn. */
-  readonly before?: string
-}
-
-/** Something taken off, or found missing: where, how many, which way round. */
-export interface ItemRecord extends RecordMeta {
-  readonly visitId: string
-  readonly station: StationId
-  readonly name: string
-  readonly count: number
-  /** Drive and size, as said in the shop. */
-  readonly drive?: string
-  readonly bag?: string
-  /** Which way round, which way a clamp screw faced. */
-  readonly way?: string
-  /** How it was found: the first of its pieces that was not whole. */
-  readonly arrival: Arrival
-  /** `loose`: on, and loose on purpose until a named step; it blocks closing. Off while any of its pieces is off. */
-  readonly state: ItemState
-  readonly until?: string
-  readonly more?: ItemMore
-}
-
-/** Rags, plugs, props, tools: a hand that put some in or took some out. A thing's count is the sum of its records. */
-export interface CountRecord extends RecordMeta {
-  readonly visitId: string
-  readonly thing: string
-  readonly station: StationId
-  readonly putIn: number
-  readonly takenOut: number
-}
-
 /** A surface cleaned: with what, how, and the test it ended at. */
 export interface StepRecord extends RecordMeta {
   readonly visitId: string
@@ -292,120 +191,6 @@ export interface CodeRecord extends RecordMeta {
   readonly cleared: boolean
   /** Freeze-frame that came with it, canonical units. */
   readonly frame?: Readonly<Partial<Record<ChannelId, number>>> | null
-}
-
-/** What a pressure signal said of the cylinders. */
-export interface WaveTaken {
-  readonly kind: 'wave'
-  /** Name of the file. */
-  readonly name: string
-  readonly side: 'intake' | 'exhaust'
-  readonly balance: Balance
-}
-
-/** One row of throttle vacuums, and what was turned before it was read. */
-export interface ThrottlesTaken {
-  readonly kind: 'throttles'
-  readonly slot: 'idle' | 'hold-2500'
-  readonly layout: ThrottleLayoutId
-  /** Gauge vacuum at each throttle, 1 first [kPa]. */
-  readonly vacuumKpa: readonly number[]
-  readonly turned?: ThrottleTurn
-  /** Read off simulated throttles. */
-  readonly practice?: boolean
-}
-
-/** One cylinder put out for seconds: what speed and vacuum did. */
-export interface DropTaken {
-  readonly kind: 'drop'
-  readonly cylinder: number
-  /** Fall of the speed [rpm], and of the vacuum where it was read [kPa]. */
-  readonly rpmDrop: number
-  readonly vacuumDropKpa?: number
-}
-
-/** How the gauge's needle behaved. */
-export interface NeedleTaken {
-  readonly kind: 'needle'
-  readonly needle: string
-}
-
-/** What a hand pump held, figure by figure. */
-export interface PumpTaken {
-  readonly kind: 'pump'
-  readonly part: PumpPartId
-  readonly samples: readonly PumpSample[]
-}
-
-/** The idle as it was watched after work, to see whether it settles by itself. */
-export interface SettleTaken {
-  readonly kind: 'settle'
-  /** When watching began, ISO 8601; the samples count from here. */
-  readonly beganAt: string
-  readonly ended?: boolean
-  readonly samples: readonly IdleSample[]
-}
-
-/** A balance that was taken: of the cylinders by a waveform or by drops, of the throttles by their gauges. */
-export interface BalanceRecord extends RecordMeta {
-  readonly visitId: string
-  readonly round: number
-  readonly taken: WaveTaken | ThrottlesTaken | DropTaken | NeedleTaken | PumpTaken | SettleTaken
-}
-
-/** A part as a shop knows it: its own name and number, its own price. */
-export interface QuotePart {
-  readonly name: string
-  readonly number?: string
-  readonly price: number
-}
-
-/** One line of what is offered: a test, a remedy, or a part that somebody else has offered before. */
-export interface QuoteLine {
-  readonly id: string
-  readonly words: string
-  readonly kind: 'test' | 'remedy' | 'elsewhere'
-  readonly minutes: number
-  readonly parts: readonly QuotePart[]
-  /** The cause that it answers, and the chance that it is the cure as it stood when it was offered [–]. */
-  readonly cause?: FaultId
-  readonly chance?: number
-}
-
-/** Who agreed to what, when and how. */
-export interface Agreed {
-  readonly by: string
-  readonly at: string
-  readonly how: (typeof AGREED_HOW)[number]
-  /** Lines that were agreed to. */
-  readonly lines: readonly string[]
-}
-export const AGREED_HOW = ['in person', 'by phone', 'in writing'] as const
-
-/** What is offered before it is done. */
-export interface QuoteRecord extends RecordMeta {
-  readonly visitId: string
-  readonly lines: readonly QuoteLine[]
-  /** The shop's hour and tax as they stood when it was offered. */
-  readonly labourPerHour: number
-  readonly taxPct: number
-  readonly agreed?: Agreed | null
-}
-
-/** A shop's own procedure as it is kept. */
-export interface ProcedureRecord extends RecordMeta {
-  readonly value: OwnProcedure
-}
-
-/** A tank filled, over the weeks of a car. */
-export interface FillRecord extends RecordMeta {
-  readonly vehicleId: string
-  /** yyyy-mm-dd */
-  readonly on: string
-  readonly odometerKm: number
-  readonly litres: number
-  /** To the brim; a part fill counts into the tank that ends at the next brim. */
-  readonly full: boolean
 }
 
 /** Everything of one visit. */

@@ -8,7 +8,7 @@ import {
   type ThrottleLayoutId,
 } from '../vacuum/index.js'
 import { idleSamplesProblem } from '../procedures/index.js'
-import type { BalanceRecord, DropTaken, PumpTaken, ThrottlesTaken, WaveTaken } from './records.js'
+import type { BalanceRecord, DropTaken, PumpTaken, ThrottlesTaken, WaveTaken } from './balanceRecords.js'
 
 const number = (x: unknown, low: number, high: number): x is number => typeof x === 'number' && x >= low && x <= high
 const object = (x: unknown): x is Record<string, unknown> => typeof x === 'object' && x !== null && !Array.isArray(x)

@@ -1,13 +1,13 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb'
 import type { PersistedQuery } from '@tanstack/react-query-persist-client'
-import type { LinkSample, WriteNoun } from '@uvula/contract'
+import type { LinkSample, WriteFields, WriteNoun } from '@uvula/contract'
 
-/** One write on its way to the server. */
-export interface PendingWrite {
+/** One write on its way to the server, with the fields of its noun. */
+export interface PendingWrite<N extends WriteNoun = WriteNoun> {
   /** Order of entry; given by the store. */
   readonly seq?: number
   readonly key: string
-  readonly noun: WriteNoun
+  readonly noun: N
   readonly id: string
   readonly visitId?: string
   readonly vehicleId?: string
@@ -17,7 +17,7 @@ export interface PendingWrite {
   readonly basedOnKey?: string
   readonly by: string
   readonly at: string
-  readonly data: Readonly<Record<string, unknown>>
+  readonly data: WriteFields<N>
   /** What this device worked out of it meanwhile; shown, not sent. */
   readonly local?: Readonly<Record<string, unknown>>
   /** waiting: goes out by itself; refused and conflict wait for a person. */

@@ -1,13 +1,14 @@
 /** @jest-environment jsdom */
 import { beforeEach, describe, expect, it } from '@jest/globals'
 import { render, screen, waitFor } from '@testing-library/react'
+import type { VisitFile } from '@uvula/core'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { PlayedServer, type Played } from '../test/browser.js'
 import { aVisit } from '../test/visit.fixture.js'
 import { database } from './database.js'
 import { answered, kept } from './kept.js'
 import { outbox } from './outbox.js'
-import { connectOutbox, seedVisit, useVisitFile } from './visit.js'
+import { connectOutbox, ownFields, seedVisit, useVisitFile } from './visit.js'
 
 const server = new PlayedServer()
 
@@ -66,10 +67,23 @@ describe('what was seen last', () => {
     await waitFor(() => expect(server.asked).toHaveLength(1))
     const { visit: old } = visit('idles high')
     const said = { noun: 'visits', id: old.id, visitId: old.id, by: 'R', at: old.at, baseVersion: 1 } as const
-    await outbox.add({ ...said, data: { complaint: 'stalls cold' } })
+    await outbox.add({ ...said, data: { ...ownFields(old), complaint: 'stalls cold' } })
     await waitFor(() => expect(outbox.snapshot().writes).toHaveLength(0))
     give({ status: 200, body: visit('idles high') })
     expect(await screen.findByText('stalls cold')).toBeTruthy()
+  })
+  it('what was emptied is empty once the server has taken it', async () => {
+    const file = visit('hunts')
+    const measured = { ...file, visit: { ...file.visit, baroKpa: 98 } }
+    const taken = { ...file.visit, version: 2 }
+    server.answer = (a) => ({ status: 200, body: a.method === 'PUT' ? taken : measured })
+    const client = load()
+    await screen.findByText('hunts')
+    const said = { noun: 'visits', id: taken.id, visitId: taken.id, by: 'R', at: taken.at, baseVersion: 1 } as const
+    await outbox.add({ ...said, data: { ...ownFields(measured.visit), baroKpa: undefined } })
+    await waitFor(() => expect(outbox.snapshot().writes).toHaveLength(0))
+    expect(client.getQueryData<VisitFile>(['visit', 'v'])?.visit).toMatchObject({ version: 2 })
+    expect(client.getQueryData<VisitFile>(['visit', 'v'])?.visit.baroKpa).toBeUndefined()
   })
   it('gives way to the newer answer as soon as there is one', async () => {
     answers('idles high')

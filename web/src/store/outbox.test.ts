@@ -34,7 +34,7 @@ const add = (id: string, value: number): Promise<void> =>
     visitId: 'v',
     by: 'R',
     at: '2026-01-01T09:00:00Z',
-    data: { value },
+    data: { visitId: 'v', round: 0, slot: 'idle', channel: 'rpm', value, typed: String(value) },
     ...baseOf(outbox.snapshot().writes, 'readings', id, 0),
   })
 const states = (): string[] => outbox.snapshot().writes.map((w) => `${w.id}:${w.state}`)

@@ -119,7 +119,7 @@ class Outbox {
   }
 
   /** Keeps a write and sets off its delivery; resolved once it is in storage. */
-  async add(write: Omit<PendingWrite, 'key' | 'seq' | 'state'>): Promise<void> {
+  async add<N extends WriteNoun>(write: Omit<PendingWrite<N>, 'key' | 'seq' | 'state'>): Promise<void> {
     const entry: PendingWrite = { ...write, key: newId(), state: 'waiting' }
     this.unsaved = [...this.unsaved, entry]
     this.set({ ...this.state, writes: [...this.state.writes, entry] })

@@ -146,7 +146,8 @@ describe('an entry in words', () => {
 })
 
 describe('undo', () => {
-  const entry = (n: number) => ({ noun: 'readings' as const, id: String(n), data: { value: n } })
+  const tick = { visitId: 'a', caution: 'hot' }
+  const entry = (n: number) => ({ noun: 'ticks' as const, id: String(n), data: tick })
   it('gives back the last entry of that visit, newest first', () => {
     undoStack.push('a', entry(1))
     undoStack.push('a', entry(2))
@@ -162,8 +163,8 @@ describe('undo', () => {
     undoStack.push('c', entry(1))
     undoStack.pop('c', (u) => undoStack.push('c', u))
     expect(undoStack.depth('c')).toBe(0)
-    undoStack.push('c', { noun: 'reports', id: 'x', data: {} })
-    undoStack.push('c', { noun: 'runs', id: 'x', data: {} })
+    undoStack.push('c', { noun: 'reports', id: 'x', data: tick })
+    undoStack.push('c', { noun: 'runs', id: 'x', data: tick })
     expect(undoStack.depth('c')).toBe(0)
   })
 })

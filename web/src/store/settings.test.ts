@@ -33,7 +33,11 @@ describe('settings of this device', () => {
 })
 
 describe('taking back', () => {
-  const of = (id: string, noun: Undo['noun'] = 'readings'): Undo => ({ noun, id, data: { id } })
+  const of = (id: string, noun: Undo['noun'] = 'readings'): Undo => ({
+    noun,
+    id,
+    data: { visitId: 'v', caution: 'hot' },
+  })
   const back = (visit: string): string[] => {
     const taken: string[] = []
     undoStack.pop(visit, (u) => {

@@ -1,7 +1,7 @@
 import { useMemo } from 'react'
 import { useQuery } from '@tanstack/react-query'
 import type { OwnProcedure, ProcedureRecord } from '@uvula/core'
-import type { WriteNoun } from '@uvula/contract'
+import type { WriteFields, WriteNoun } from '@uvula/contract'
 import { getJson } from './api.js'
 import type { PendingWrite } from './database.js'
 import { baseOf, outbox } from './outbox.js'
@@ -38,12 +38,7 @@ export function useProcedures(): { procedures: readonly ProcedureRecord[] | unde
 }
 
 /** Writes a record that belongs to no visit. @param version - of the record as it was seen; 0 for a new one */
-export function writeShopRecord(
-  noun: WriteNoun,
-  id: string,
-  version: number,
-  data: Readonly<Record<string, unknown>>,
-): void {
+export function writeShopRecord<N extends WriteNoun>(noun: N, id: string, version: number, data: WriteFields<N>): void {
   const base = baseOf(outbox.snapshot().writes, noun, id, version)
   void outbox.add({ noun, id, by: technician(), at: new Date().toISOString(), ...base, data, visitId: undefined })
 }

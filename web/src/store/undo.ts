@@ -1,10 +1,10 @@
-import type { WriteNoun } from '@uvula/contract'
+import type { WriteFields, WriteNoun } from '@uvula/contract'
 
 /** How to take one write back. */
 export interface Undo {
   readonly noun: WriteNoun
   readonly id: string
-  readonly data: Readonly<Record<string, unknown>>
+  readonly data: WriteFields<WriteNoun>
 }
 
 /** Nouns whose writes cannot be taken back by writing again. */

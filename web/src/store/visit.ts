@@ -1,7 +1,7 @@
 import { useCallback, useMemo, useSyncExternalStore } from 'react'
 import { useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query'
-import { VISIT_NOUNS, type RecordMeta, type VisitFile, type VisitNoun } from '@uvula/core'
-import type { Bay, VehicleCard, WriteNoun } from '@uvula/contract'
+import { VISIT_NOUNS, type RecordMeta, type RecordOf, type VisitFile, type VisitNoun } from '@uvula/core'
+import type { Bay, VehicleCard, WriteFields, WriteNoun } from '@uvula/contract'
 import { getJson } from './api.js'
 import type { PendingWrite } from './database.js'
 import { kept } from './kept.js'
@@ -105,12 +105,12 @@ function put(
   received: boolean,
 ): VisitFile {
   const older = (held: RecordMeta): boolean => received && held.version > record.version
+  // an answer of the server is the whole record: what it leaves out is empty
+  const upon = <T extends RecordMeta>(held: T): T => ({ ...(received ? {} : held), ...record }) as T
   if (noun === 'vehicles')
-    return record.id !== file.vehicle.id || older(file.vehicle)
-      ? file
-      : { ...file, vehicle: { ...file.vehicle, ...record } }
+    return record.id !== file.vehicle.id || older(file.vehicle) ? file : { ...file, vehicle: upon(file.vehicle) }
   if (noun === 'visits')
-    return record.id !== file.visit.id || older(file.visit) ? file : { ...file, visit: { ...file.visit, ...record } }
+    return record.id !== file.visit.id || older(file.visit) ? file : { ...file, visit: upon(file.visit) }
   if (visitId !== file.visit.id || !isList(noun)) return file
   const list = file[noun] as readonly RecordMeta[]
   const old = list.find((x) => x.id === record.id)
@@ -156,9 +156,6 @@ export function connectOutbox(client: QueryClient): void {
   })
 }
 
-/** What a record is written with: its own fields only. */
-export type RecordData = Readonly<Record<string, unknown>>
-
 const META = [
   'id',
   'version',
@@ -177,32 +174,41 @@ const META = [
 ] as const
 
 /** A record without what the server or the outbox adds. */
-export function ownFields(record: object): Record<string, unknown> {
-  const out: Record<string, unknown> = { ...record }
+export function ownFields<T extends object>(record: T): Omit<T, (typeof META)[number]> {
+  const out: Partial<Record<(typeof META)[number], unknown>> = { ...record }
   for (const k of META) delete out[k]
-  return out
+  return out as Omit<T, (typeof META)[number]>
 }
+
+/** Records of a noun that a visit shows; one of another visit's nouns shows none. */
+function recordsOf<N extends WriteNoun>(file: VisitFile | undefined, noun: N): readonly RecordOf[N][] {
+  if (!file) return []
+  return (isList(noun) ? file[noun] : [file.vehicle, file.visit]) as readonly RecordOf[N][]
+}
+
+/** The same record once more, as it stood or taken off. */
+const again = <N extends WriteNoun>(record: RecordOf[N], part: { readonly deleted?: true } = {}): WriteFields<N> =>
+  ({ ...ownFields(record), ...part }) as unknown as WriteFields<N>
 
 /** What else is known of an entry. */
 interface WriteMore {
   readonly eventTime?: number
-  readonly local?: RecordData
+  readonly local?: Readonly<Record<string, unknown>>
   readonly seen?: number
 }
 
 /** Writes records of one visit; each write can be undone. */
 export function useWriter(file: VisitFile | undefined): {
   /** @param more.seen - version that stood on the screen when the entry was begun; left out, it is the one that stands there now */
-  write: (noun: WriteNoun, id: string, data: RecordData, more?: WriteMore) => void
+  write: <N extends WriteNoun>(noun: N, id: string, data: WriteFields<N>, more?: WriteMore) => void
   remove: (noun: VisitNoun, id: string) => void
 } {
   const client = useQueryClient()
   const write = useCallback(
-    (noun: WriteNoun, id: string, data: RecordData, more: WriteMore = {}): void => {
+    <N extends WriteNoun>(noun: N, id: string, data: WriteFields<N>, more: WriteMore = {}): void => {
       const now =
         file && overlay(client.getQueryData<VisitFile>(['visit', file.visit.id]) ?? file, outbox.snapshot().writes)
-      const list: readonly RecordMeta[] = now ? (isList(noun) ? now[noun] : [now.vehicle, now.visit]) : []
-      const before = list.find((x) => x.id === id)
+      const before = recordsOf(now, noun).find((x) => x.id === id)
       const at = new Date(
         more.eventTime === undefined ? Date.now() : performance.timeOrigin + more.eventTime,
       ).toISOString()
@@ -211,15 +217,15 @@ export function useWriter(file: VisitFile | undefined): {
       const saw = more.seen === undefined || outbox.versionHere(noun, id) === version ? version : more.seen
       const upon = baseOf(outbox.snapshot().writes, noun, id, saw)
       const base = { noun, id, visitId: file?.visit.id, by: technician(), at, ...upon }
-      undoStack.push(file?.visit.id, { noun, id, data: before ? ownFields(before) : { ...data, deleted: true } })
+      undoStack.push(file?.visit.id, { noun, id, data: before ? again<N>(before) : { ...data, deleted: true } })
       void outbox.add({ ...base, data, local: more.local })
     },
     [client, file],
   )
   const remove = useCallback(
     (noun: VisitNoun, id: string): void => {
-      const record = (file?.[noun] as readonly RecordMeta[] | undefined)?.find((x) => x.id === id)
-      if (record) write(noun, id, { ...ownFields(record), deleted: true })
+      const record = recordsOf(file, noun).find((x) => x.id === id)
+      if (record) write(noun, id, again<typeof noun>(record, { deleted: true }))
     },
     [file, write],
   )

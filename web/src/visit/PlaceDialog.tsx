@@ -44,8 +44,7 @@ function PlaceFields({ file }: { file: VisitFile }) {
     if (!(await form.trigger(key))) return
     const value = form.getValues(key)
     if (value === visit[key]) return
-    const { [key]: _, ...rest } = ownFields(visit)
-    write('visits', visit.id, value === undefined ? rest : { ...rest, [key]: value })
+    write('visits', visit.id, { ...ownFields(visit), [key]: value })
   }
   return (
     <>

@@ -89,7 +89,7 @@ describe('what the server did not take', () => {
         },
       },
     })
-    const data = { visitId: 'v', channel: 'rpm', slot: 'idle', round: 0, value: 690, typed: '690' }
+    const data = { visitId: 'v', channel: 'rpm', slot: 'idle', round: 0, value: 690, typed: '690' } as const
     await outbox.add({
       noun: 'readings',
       id: 'x',

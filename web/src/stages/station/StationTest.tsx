@@ -31,7 +31,7 @@ export function StationTest({ file, station, test }: { file: VisitFile; station:
   const { write, remove } = useWriter(file)
   const id = `${file.visit.id}:${test.id}:${station}`
   const found = live(file.findings).find((x) => x.id === id) as FindingRecord | undefined
-  const caution = test.caution?.id
+  const caution = test.caution?.id ?? ''
   const ticked = live(file.ticks).some((t) => t.caution === caution)
   const form = testForm(test.id)
   const [figures, setFigures] = useState<Readonly<Record<string, number>>>(() => figuresOf(found))
