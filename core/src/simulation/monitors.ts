@@ -1,5 +1,5 @@
 import { hasMaf, hasMap, type Vehicle, trimBanksOf } from '../engine/index.js'
-import type { SimulatedEngine } from './engine.js'
+import type { EngineView } from './view.js'
 
 /** Monitors of J1979 whose completion an inspection looks at. The first three run all the time. */
 export const MONITORS = ['misfire', 'fuel', 'components', 'catalyst', 'evaporative', 'oxygen-sensor', 'egr'] as const
@@ -12,14 +12,14 @@ interface CodeRow {
   readonly holdS: number
   readonly applies: (v: Vehicle) => boolean
   /** undefined: the monitor cannot judge now. */
-  readonly fails: (e: SimulatedEngine) => boolean | undefined
+  readonly fails: (e: EngineView) => boolean | undefined
 }
 
-const warm = (e: SimulatedEngine): boolean => e.running && e.coolantC > 70 && e.runTimeS > 30
+const warm = (e: EngineView): boolean => e.running && e.coolantC > 70 && e.runTimeS > 30
 const trimmed = (v: Vehicle): boolean => v.fuel === 'gasoline' && v.metering !== 'none'
-const total = (e: SimulatedEngine, bank: 0 | 1): number => e.mixture.total(bank, e.cell)
-const idling = (e: SimulatedEngine): boolean => warm(e) && e.controls.mode === 'idle' && e.kph < 2
-const misfires = (e: SimulatedEngine, cylinder: number): boolean =>
+const total = (e: EngineView, bank: 0 | 1): number => e.mixture.total(bank, e.cell)
+const idling = (e: EngineView): boolean => warm(e) && e.controls.mode === 'idle' && e.kph < 2
+const misfires = (e: EngineView, cylinder: number): boolean =>
   e.faults.misfireCylinder === cylinder && e.faults.misfireShare > 0.02
 
 /** Standard code numbers of J2012 and when this controller sets them; thresholds are ours, ordinary. */
@@ -102,14 +102,14 @@ const CODES: readonly CodeRow[] = [
     monitor: 'components',
     holdS: 12,
     applies: (v) => v.idleControl !== 'none' && v.fuel === 'gasoline',
-    fails: (e) => (idling(e) ? e.rpm < e.idleTarget() - 100 : undefined),
+    fails: (e) => (idling(e) ? e.rpm < e.idleTargetRpm - 100 : undefined),
   },
   {
     code: 'P0507',
     monitor: 'components',
     holdS: 12,
     applies: (v) => v.idleControl !== 'none' && v.fuel === 'gasoline',
-    fails: (e) => (idling(e) ? e.rpm > e.idleTarget() + 180 : undefined),
+    fails: (e) => (idling(e) ? e.rpm > e.idleTargetRpm + 180 : undefined),
   },
   {
     code: 'P0441',
@@ -152,7 +152,7 @@ const NEEDS_S: Readonly<Record<MonitorId, number>> = {
   egr: 20,
 }
 
-const condition = (id: MonitorId, e: SimulatedEngine): boolean =>
+const condition = (id: MonitorId, e: EngineView): boolean =>
   id === 'evaporative'
     ? warm(e)
     : id === 'egr'
@@ -215,7 +215,7 @@ export class Monitors {
   }
 
   /** A new trip: what failed on the last one and was pending is confirmed when it fails again. */
-  started(e: SimulatedEngine): void {
+  started(e: EngineView): void {
     for (const code of [...this.pending]) if (!this.failedNow.has(code)) this.pending.delete(code)
     this.failedNow.clear()
     this.heldS.clear()
@@ -249,7 +249,7 @@ export class Monitors {
     for (const id of MONITORS) this.seenS.set(id, 0)
   }
 
-  step(e: SimulatedEngine, dt: number): void {
+  step(e: EngineView, dt: number): void {
     // once a second is often enough, and cheap
     this.sinceS += dt
     if (this.sinceS < 1) return
@@ -281,7 +281,7 @@ export class Monitors {
   }
 }
 
-function frameOf(code: string, e: SimulatedEngine): FreezeFrame {
+function frameOf(code: string, e: EngineView): FreezeFrame {
   const m = e.mixture
   return {
     code,

@@ -1,7 +1,7 @@
 import { bankOfCylinder, firingOrderOf, type Vehicle } from '../engine/index.js'
 import { seededRandom } from '../statistics/index.js'
 import type { EngineCharacter } from './character.js'
-import type { SimulatedEngine } from './engine.js'
+import type { EngineView } from './view.js'
 import type { SimulatedFaults } from './faults.js'
 
 /** Connecting rod ratio crank radius / rod [–]; ordinary. */
@@ -93,7 +93,7 @@ export class PulseLayer {
   private readonly pressures: Float64Array
   private degree = 0
 
-  constructor(private readonly e: SimulatedEngine) {
+  constructor(private readonly e: EngineView) {
     const { vehicle: v, character: c, faults: f } = e
     this.order = firingOrderOf(v)
     this.draws = Array.from({ length: v.cylinders }, (_, i) => drawOf(v, c, f, i + 1))

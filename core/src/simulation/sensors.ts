@@ -1,6 +1,6 @@
 import { hasMaf, hasMap, trimBanksOf } from '../engine/index.js'
 import type { ChannelId } from '../signals/index.js'
-import type { SimulatedEngine } from './engine.js'
+import type { EngineView } from './view.js'
 
 /** Rounds to a resolution. */
 export const quantised = (x: number, stepSize: number): number => Math.round(x / stepSize) * stepSize
@@ -14,7 +14,7 @@ const trim = (x: number): number => quantised(100 * x, 100 / 128)
  * What the controller reports at a moment, each channel by itself: a link asks for some of them at a time. J1979
  * resolutions; noise of the sensors only where one is given.
  */
-export function readChannels(e: SimulatedEngine, noise: () => number = () => 0): Reading {
+export function readChannels(e: EngineView, noise: () => number = () => 0): Reading {
   const { vehicle: v, character: c, faults: f, surroundings: s } = e
   const turning = e.rpm > 30
   const row: Reading = {
