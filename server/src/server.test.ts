@@ -191,6 +191,11 @@ describe('recordings', () => {
     >
     expect(trace.rpm.length).toBeGreaterThan(100)
     expect(trace.rpm[0]).toBeGreaterThan(600)
+    const near = await call('GET', '/api/recordings/rec1/trace?channels=rpm&from=10&to=20')
+    const times = near.body.time_s as number[]
+    expect([times[0] <= 10, times[1] >= 10, times.at(-2)! <= 20, times.at(-1)! >= 20]).toEqual([true, true, true, true])
+    const none = await call('GET', '/api/recordings/rec1/trace?channels=rpm&from=20&to=10')
+    expect([none.status, none.body.field]).toEqual([400, 'from'])
   })
   it.each([
     ['a picture named .csv', Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0, 0]), 'not-text'],

@@ -8,6 +8,7 @@ import {
   pointsCsv,
   pointsOfStretches,
   thinned,
+  withDetail,
   totalTrimPct,
   writeRecordingCsv,
   type Recording,
@@ -169,6 +170,19 @@ describe('thinned for drawing', () => {
     expect(t.maf_gs.every((x) => x === null)).toBe(true)
     expect(t.time_s.every((x, i) => i === 0 || x! >= t.time_s[i - 1]!)).toBe(true)
     expect(Object.keys(t)).toEqual(['time_s', 'rpm', 'maf_gs'])
+  })
+  it('a closer look at a span shows every row of it, and is laid in where it belongs', () => {
+    const r = { rows: 5000, columns, warnings: [] }
+    const near = thinned(r, ['rpm'], 200, [320, 323])
+    expect(near.time_s).toEqual(Array.from({ length: 32 }, (_, i) => (3199 + i) / 10))
+    const whole = thinned(r, ['rpm'], 200)
+    const shown = withDetail(whole, near)
+    expect(shown.time_s).toHaveLength(shown.rpm.length)
+    expect(shown.time_s.every((x, i) => i === 0 || x! >= shown.time_s[i - 1]!)).toBe(true)
+    expect(shown.time_s.filter((x) => x! > 319.85 && x! < 323.05)).toHaveLength(32)
+    expect(Math.max(...(shown.rpm as number[]))).toBe(6000)
+    expect(thinned(r, ['rpm'], 200, [900, 990]).time_s).toHaveLength(1)
+    expect(withDetail(whole, { time_s: [], rpm: [] })).toBe(whole)
   })
   it('a short one stays as it is', () =>
     expect(

@@ -27,8 +27,9 @@ export async function unpackColumns(block: Buffer): Promise<Recording> {
   const { rows, ids } = JSON.parse(raw.subarray(4, 4 + size).toString()) as { rows: number; ids: ChannelId[] }
   const columns = Object.fromEntries(
     ids.map((id, k) => {
-      const from = 4 + size + k * rows * 8
-      return [id, Float64Array.from({ length: rows }, (_, i) => raw.readDoubleLE(from + i * 8))]
+      // a copy of its own: doubles must lie at multiples of their size
+      const from = raw.byteOffset + 4 + size + k * rows * 8
+      return [id, new Float64Array(raw.buffer.slice(from, from + rows * 8))]
     }),
   )
   return { rows, columns, warnings: [] }

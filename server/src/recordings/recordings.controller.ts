@@ -1,6 +1,7 @@
 import { Body, Controller, Get, Headers, Param, Put, Query, StreamableFile } from '@nestjs/common'
 import { ApiTags } from '@nestjs/swagger'
-import type { RecordingRecord } from '@uvula/core'
+import type { RecordingRecord, Trace } from '@uvula/core'
+import { badField } from '../records/problem.js'
 import { RecordingDto } from './recording.dto.js'
 import { RecordingsService } from './recordings.service.js'
 
@@ -39,7 +40,16 @@ export class RecordingsController {
   }
 
   @Get(':id/trace')
-  trace(@Param('id') id: string, @Query('channels') channels = ''): Promise<Record<string, (number | null)[]>> {
-    return this.service.trace(id, String(channels).split(',').slice(0, 40))
+  trace(
+    @Param('id') id: string,
+    @Query('channels') channels = '',
+    @Query('from') from?: string,
+    @Query('to') to?: string,
+  ): Promise<Trace> {
+    const ids = String(channels).split(',').slice(0, 40)
+    if (from === undefined && to === undefined) return this.service.trace(id, ids)
+    const [fromS, toS] = [Number(from), Number(to)]
+    if (!(fromS < toS)) throw badField('from', from, 'a time in seconds before `to`, as in ?from=12.5&to=30')
+    return this.service.trace(id, ids, [fromS, toS])
   }
 }

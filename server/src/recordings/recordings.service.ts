@@ -11,6 +11,7 @@ import {
   type Mapping,
   type Recording,
   type RecordingRecord,
+  type Trace,
   type Vehicle,
 } from '@uvula/core'
 import { DataSource } from 'typeorm'
@@ -18,7 +19,8 @@ import { Blobs } from '../records/blobs.js'
 import { badField, badFile, notFound } from '../records/problem.js'
 import { RecordWriter } from '../records/record-writer.js'
 import { VisitFiles } from '../records/visit-files.js'
-import { packColumns, unpackColumns } from './columns.js'
+import { packColumns } from './columns.js'
+import { OpenedRecordings } from './opened.js'
 import type { RecordingDto } from './recording.dto.js'
 import { RecordingEntity } from './recording.entity.js'
 
@@ -31,6 +33,7 @@ export class RecordingsService {
     private readonly writer: RecordWriter,
     private readonly files: VisitFiles,
     private readonly blobs: Blobs,
+    private readonly opened: OpenedRecordings,
     @InjectDataSource() private readonly source: DataSource,
   ) {}
 
@@ -85,31 +88,32 @@ export class RecordingsService {
   }
 
   private async chosen(id: string, dto: RecordingDto): Promise<Partial<RecordingEntity>> {
-    const stored = await this.source.manager.findOneBy(RecordingEntity, { id })
-    if (!stored) throw notFound('This recording')
-    const vehicle = vehicleAtPlace(await this.files.get(stored.visitId))
-    const { points } = evidence(await unpackColumns(stored.columns), vehicle, dto)
+    const vehicle = vehicleAtPlace(await this.files.get((await this.summary(id)).visitId))
+    const { points } = evidence(await this.opened.get(id), vehicle, dto)
     return { points: [...points], stretches: dto.stretches }
   }
 
   async original(id: string): Promise<{ bytes: Buffer; name: string }> {
-    const r = await this.source.manager.findOne(RecordingEntity, { where: { id }, select: RecordingEntity.summary })
-    if (!r) throw notFound('This recording')
+    const r = await this.summary(id)
     return { bytes: (await this.blobs.get(r.sha256)).bytes, name: r.name }
   }
 
-  async trace(id: string, channels: readonly string[]): Promise<Record<string, (number | null)[]>> {
-    const r = await this.source.manager.findOneBy(RecordingEntity, { id })
-    if (!r) throw notFound('This recording')
-    return thinned(await unpackColumns(r.columns), channels, TRACE_ROWS)
+  /** @param span - a closer look, from one time to another [s] */
+  async trace(id: string, channels: readonly string[], span?: readonly [number, number]): Promise<Trace> {
+    return thinned(await this.opened.get(id), channels, TRACE_ROWS, span)
   }
 
   /** What was read, in the canonical form. */
   async canonical(id: string): Promise<{ bytes: Buffer; name: string }> {
-    const r = await this.source.manager.findOneBy(RecordingEntity, { id })
+    const { name } = await this.summary(id)
+    const csv = writeRecordingCsv(await this.opened.get(id))
+    return { bytes: Buffer.from(csv), name: `${name.replace(/\.[a-z]+$/i, '')}-canonical.csv` }
+  }
+
+  private async summary(id: string): Promise<RecordingEntity> {
+    const r = await this.source.manager.findOne(RecordingEntity, { where: { id }, select: RecordingEntity.summary })
     if (!r) throw notFound('This recording')
-    const name = `${r.name.replace(/\.[a-z]+$/i, '')}-canonical.csv`
-    return { bytes: Buffer.from(writeRecordingCsv(await unpackColumns(r.columns))), name }
+    return r
   }
 }
 

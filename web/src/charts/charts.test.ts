@@ -5,7 +5,7 @@ import '../test/browser.js'
 import { stripRows } from '../live/Strip.js'
 import { inTurn } from '../live/inTurn.js'
 import { nearest } from '../recording/TraceStack.js'
-import { roomy, scaleFigures, stretchesOption, traceOption } from '../recording/traceOption.js'
+import { closerOption, roomy, scaleFigures, stretchesOption, traceOption } from '../recording/traceOption.js'
 import { baseOption, sayFigure, scaleAxis } from './base.js'
 import { trimMarks } from './TrimChart.js'
 import type { ChartTokens } from './tokens.js'
@@ -93,6 +93,17 @@ describe('a recording', () => {
     // a gap in what is expected stays one
     expect(option.series[1].connectNulls).toBe(false)
     expect(option.yAxis[0].axisLabel.formatter(-5)).toBe('−5')
+  })
+  it('a closer look has its own rows, and scales that fit what is in sight', () => {
+    const near = { time_s: [0, 1, 1.5, 2, 3], rpm: [700, 2500, 2510, 2490, 705], maf_gs: [2, 3, 3, 3, 2] }
+    const say = (_: unknown, x: number): string => String(x)
+    const closer = closerOption(t, { trace: near, channels: ['rpm'], range: [0.9, 2.1], say }) as {
+      series: { id: string; data: unknown[] }[]
+      yAxis: { min: number; max: number }[]
+    }
+    expect(closer.series).toMatchObject([{ id: 'trace-rpm' }])
+    expect(closer.series[0].data).toHaveLength(5)
+    expect([closer.yAxis[0].min > 2300, closer.yAxis[0].max < 2700]).toEqual([true, true])
   })
   it('stretches lie on every chart, the open one between heavy edges', () => {
     const { series } = stretchesOption(

@@ -34,11 +34,14 @@ export function StretchEnds({
       value={[Math.max(from, ends[0]), Math.min(to, ends[1])]}
       onValueChange={([a, b]) => {
         setPulling(true)
-        setEnds([a, b])
+        setEnds([a === from && startS < from ? startS : a, b === to && endS > to ? endS : b])
       }}
       onValueCommit={([a, b]) => {
         setPulling(false)
-        if (a !== startS || b !== endS) onMove(a, b)
+        // an end out of sight stands at the edge, and was not pulled there
+        const start = a === from && startS < from ? startS : a
+        const end = b === to && endS > to ? endS : b
+        if (start !== startS || end !== endS) onMove(start, end)
       }}
       className="pointer-events-none absolute top-0 h-full touch-none [container-type:inline-size]"
       style={{ left: SCALE_PX, right: EDGE_PX }}
@@ -49,6 +52,7 @@ export function StretchEnds({
       {(['start', 'end'] as const).map((which, i) => (
         <Slider.Thumb
           key={which}
+          hidden={i === 0 ? ends[0] < from : ends[1] > to}
           aria-label={`${which} of this stretch`}
           aria-valuetext={sayClock(ends[i])}
           // without width of its own, so that it stands where its time is

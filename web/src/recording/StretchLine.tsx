@@ -31,7 +31,8 @@ export function StretchLine({
   /** Shows the whole recording again; left out while it is shown. */
   onWhole: (() => void) | undefined
 }) {
-  const across = (t: number): number => (100 * (t - from)) / Math.max(1e-6, to - from)
+  /** Where a time stands [%]: what is out of sight stands at the edge. */
+  const across = (t: number): number => (100 * (Math.min(to, Math.max(from, t)) - from)) / Math.max(1e-6, to - from)
   const inView = (s: { readonly startS: number; readonly endS: number }): boolean => s.endS > from && s.startS < to
   const place = (s: { readonly startS: number; readonly endS: number }): React.CSSProperties => ({
     left: `${across(s.startS)}%`,
@@ -132,12 +133,12 @@ function Flag({
   children: ReactNode
 }) {
   if (!at) return null
-  const middle = across((at.startS + at.endS) / 2)
+  const middle = (across(at.startS) + across(at.endS)) / 2
   return (
     <p
       aria-hidden
       className={`pointer-events-none absolute -top-4 z-2 bg-ink px-6 text-small whitespace-nowrap text-face ${middle > 70 ? '-translate-x-full' : ''}`}
-      style={{ left: `${Math.min(100, Math.max(0, middle))}%` }}
+      style={{ left: `${middle}%` }}
     >
       {children}
     </p>

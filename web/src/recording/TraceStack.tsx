@@ -5,7 +5,7 @@ import { Chart } from '../charts/Chart.js'
 import { chartTokens, type ChartTokens } from '../charts/tokens.js'
 import { useSettings } from '../store/settings.js'
 import { sayClock, useFormat } from '../words/format.js'
-import { stretchesOption, TIME_PX, traceOption, type Stretch, type Trace } from './traceOption.js'
+import { closerOption, stretchesOption, TIME_PX, traceOption, type Stretch, type Trace } from './traceOption.js'
 
 /** Least height of one chart, so that its scale can be read [px]. */
 const ROW_PX = 84
@@ -15,15 +15,21 @@ const TABLE_ROWS = 40
 /** Charts of one recording under one time scale: one cursor over all, drag to zoom, double tap for the whole. */
 export function TraceStack({
   trace,
+  shown,
   channels,
   stretches,
   expected,
   other,
   at,
+  range,
+  waiting,
   onCursor,
   onRange,
 }: {
+  /** The whole, thinned. */
   trace: Trace
+  /** The same with every row of the time that is looked at, as soon as those have come. */
+  shown: Trace
   channels: readonly ChannelId[]
   stretches: readonly Stretch[]
   /** Where a channel should lie, row by row: its lower and upper bound, drawn under it. */
@@ -32,15 +38,18 @@ export function TraceStack({
   other?: Trace
   /** Row under the cursor. */
   at: number | undefined
-  /** Index into the trace under the cursor, or undefined when it has left. */
-  onCursor: (index: number | undefined) => void
-  /** Time that is shown now [s]. */
+  /** Time under the cursor [s], or undefined when it has left: rows come and go under it. */
+  onCursor: (timeS: number | undefined) => void
+  /** Time that is looked at more closely [s]; left out while the whole is shown. */
+  range: readonly [number, number] | undefined
+  /** Its rows are on their way. */
+  waiting: boolean
   onRange: (range: readonly [number, number]) => void
 }) {
   const format = useFormat()
   const { theme } = useSettings()
   const [chart, setChart] = useState<ECharts>()
-  const times = trace.time_s as readonly number[]
+  const times = shown.time_s as readonly number[]
   const heightPx = Math.max(560, channels.length * ROW_PX + TIME_PX)
   const say = useCallback((id: ChannelId, x: number) => format(maybeChannel(id)!.quantity, x), [format])
   // the key stands for the list of channels
@@ -50,6 +59,7 @@ export function TraceStack({
     (t: ChartTokens) => traceOption(t, { trace, channels: drawn, expected, other, heightPx, say }),
     [trace, drawn, expected, other, heightPx, say],
   )
+  const wasClose = useRef(false)
   const heard = useRef({ onCursor, onRange, times })
   heard.current = { onCursor, onRange, times }
   const onReady = useCallback((c: ECharts) => {
@@ -61,12 +71,21 @@ export function TraceStack({
     // a drag over a chart chooses the time that is looked at
     chart?.dispatchAction({ type: 'takeGlobalCursor', key: 'dataZoomSelect', dataZoomSelectActive: true })
   }, [chart, drawn, stretches, option, theme])
+  const [fromS, toS] = range ?? [times[0], times.at(-1)!]
+  const isClose = range !== undefined
+  useEffect(() => {
+    // into the charts that are drawn: what is zoomed to stays
+    if (waiting) return
+    if (chart && (isClose || wasClose.current))
+      chart.setOption(closerOption(chartTokens(), { trace: shown, channels: drawn, range: [fromS, toS], say }))
+    wasClose.current = isClose
+  }, [chart, drawn, shown, fromS, toS, isClose, waiting, say, option, theme])
   const step = Math.max(1, Math.floor(times.length / TABLE_ROWS))
   return (
     <div className="trace-stack grid grid-cols-[130px_minmax(0,1fr)] gap-x-6 phone:grid-cols-[90px_minmax(0,1fr)]">
       <ul className="flex flex-col" style={{ paddingBottom: TIME_PX, height: heightPx }}>
         {drawn.map((id) => {
-          const x = at === undefined ? undefined : trace[id][at]
+          const x = at === undefined ? undefined : shown[id][at]
           return (
             <li key={id} data-channel={id} className="grid flex-1 content-center border-b border-b-line leading-tight">
               <span className="text-small">{maybeChannel(id)!.label}</span>
@@ -86,7 +105,7 @@ export function TraceStack({
             head: ['time, s', ...drawn.map((id) => maybeChannel(id)!.label)],
             rows: times
               .filter((_, i) => i % step === 0)
-              .map((s, k) => [s, ...drawn.map((id) => trace[id][k * step] ?? '')]),
+              .map((s, k) => [s, ...drawn.map((id) => shown[id][k * step] ?? '')]),
           }}
         />
       </div>
@@ -120,7 +139,7 @@ interface Zoomed extends Zoom {
 }
 
 interface Heard {
-  readonly onCursor: (index: number | undefined) => void
+  readonly onCursor: (timeS: number | undefined) => void
   readonly onRange: (range: readonly [number, number]) => void
   readonly times: readonly number[]
 }
@@ -134,7 +153,7 @@ function listen(chart: ECharts, heard: { readonly current: Heard }): () => void 
     const value = (e as { axesInfo?: readonly { axisDim: string; value: number }[] }).axesInfo?.find(
       (a) => a.axisDim === 'x',
     )?.value
-    heard.current.onCursor(value === undefined ? undefined : nearest(heard.current.times, value))
+    heard.current.onCursor(value)
   })
   chart.on('datazoom', (e) => {
     // a drag names the times it chose; the whole is named in percent

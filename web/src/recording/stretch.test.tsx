@@ -33,6 +33,16 @@ describe('the ends of a stretch', () => {
     expect(moved.at(-1)![0]).toBeGreaterThan(10)
     expect(moved.at(-1)![1]).toBe(20)
   })
+  it('an end out of sight has no handle and stays where it is', async () => {
+    moved.length = 0
+    draw(<StretchEnds startS={10} endS={20} range={[15, 60]} onMove={(a, b) => moved.push([a, b])} />)
+    const [start, end] = screen.getAllByRole('slider', { hidden: true })
+    expect([start.hidden, end.hidden]).toEqual([true, false])
+    end.focus()
+    await user.keyboard('{ArrowRight}')
+    expect(moved.at(-1)![0]).toBe(10)
+    expect(moved.at(-1)![1]).toBeGreaterThan(20)
+  })
   it('an end never comes nearer to the other than a second', async () => {
     moved.length = 0
     ends()

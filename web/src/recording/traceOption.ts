@@ -16,7 +16,7 @@ export interface Stretch {
 
 /** Room left of the charts for their scales, and right of them, so that the last time can be read [px]. */
 export const SCALE_PX = 62
-export const EDGE_PX = 18
+export const EDGE_PX = 24
 /** Room under the last chart for the time [px]. */
 export const TIME_PX = 40
 
@@ -42,15 +42,16 @@ export function roomy(id: ChannelId, low: number | null, high: number | null): [
   return [mid - 1.08 * half, mid + 1.08 * half]
 }
 
-/** Low and high figure of what is drawn of a channel, with room. */
-function boundsOf(id: ChannelId, xs: readonly (number | null)[]): [number, number] {
+/** Low and high figure of what is drawn of a channel, with room. @param from, to - rows that are in sight */
+function boundsOf(id: ChannelId, xs: readonly (number | null)[], from = 0, to = xs.length): [number, number] {
   let low = Infinity
   let high = -Infinity
-  for (const x of xs)
-    if (x !== null) {
-      low = Math.min(low, x)
-      high = Math.max(high, x)
-    }
+  for (let i = from; i < to; i++) {
+    const x = xs[i]
+    if (x === null) continue
+    low = Math.min(low, x)
+    high = Math.max(high, x)
+  }
   return low <= high ? roomy(id, low, high) : roomy(id, null, null)
 }
 
@@ -63,6 +64,39 @@ export function scaleFigures([low, high]: readonly [number, number]): [number, n
       return [Number((first * step).toPrecision(6)), Number((last * step).toPrecision(6))]
   }
   return [low, high]
+}
+
+/** The scale of one chart: its bounds, and a low and a high figure. */
+function scaleOf(
+  t: ChartTokens,
+  id: ChannelId,
+  [min, max]: readonly [number, number],
+  say: (id: ChannelId, value: number) => string,
+) {
+  const figures = scaleFigures([min, max])
+  return {
+    min,
+    max,
+    axisTick: { show: true, customValues: figures, length: 6, lineStyle: { color: t.ink } },
+    axisLabel: {
+      show: true,
+      customValues: figures,
+      color: t.ink,
+      fontFamily: t.fig,
+      fontWeight: 600,
+      fontSize: CHART_FIGURE,
+      showMinLabel: true,
+      showMaxLabel: true,
+      formatter: (x: number) =>
+        sayFigure(
+          Number(
+            say(id, x)
+              .replace(/[^\d.\-−]/g, '')
+              .replace('−', '-'),
+          ),
+        ),
+    },
+  }
 }
 
 /** Charts of one recording, one below the other under one time: one cursor, one zoom. */
@@ -88,7 +122,7 @@ export function traceOption(
 ): EChartsCoreOption {
   const each = (heightPx - TIME_PX) / channels.length
   const times = trace.time_s as readonly number[]
-  const along = (xs: readonly (number | null)[]): [number, number | null][] => xs.map((x, i) => [times[i], x])
+  const along = (xs: readonly (number | null)[]) => alongTime(trace, xs)
   const line = { type: 'line', showSymbol: false, silent: true, connectNulls: true, sampling: 'minmax' } as const
   return {
     // every chart as wide as the others, whatever its labels: one time stands under one another
@@ -141,37 +175,13 @@ export function traceOption(
         splitLine: { show: false },
       }
     }),
-    yAxis: channels.map((id, i) => {
-      const [min, max] = boundsOf(id, trace[id])
-      const figures = scaleFigures([min, max])
-      return {
-        type: 'value',
-        gridIndex: i,
-        min,
-        max,
-        axisLine: { show: true, lineStyle: { color: t.line } },
-        axisTick: { show: true, customValues: figures, length: 6, lineStyle: { color: t.ink } },
-        axisLabel: {
-          show: true,
-          customValues: figures,
-          color: t.ink,
-          fontFamily: t.fig,
-          fontWeight: 600,
-          fontSize: CHART_FIGURE,
-          showMinLabel: true,
-          showMaxLabel: true,
-          formatter: (x: number) =>
-            sayFigure(
-              Number(
-                say(id, x)
-                  .replace(/[^\d.\-−]/g, '')
-                  .replace('−', '-'),
-              ),
-            ),
-        },
-        splitLine: { show: false },
-      }
-    }),
+    yAxis: channels.map((id, i) => ({
+      type: 'value',
+      gridIndex: i,
+      axisLine: { show: true, lineStyle: { color: t.line } },
+      splitLine: { show: false },
+      ...scaleOf(t, id, boundsOf(id, trace[id]), say),
+    })),
     series: channels.flatMap((id, i) => [
       ...(other?.[id]
         ? [{ ...line, xAxisIndex: i, yAxisIndex: i, data: along(other[id]), lineStyle: { color: t.line, width: 3 } }]
@@ -197,6 +207,42 @@ export function traceOption(
     ]),
   }
 }
+
+/**
+ * What a closer look changes: the rows of the lines, and scales that fit what is in sight.
+ * @param range - time in sight [s]
+ */
+export function closerOption(
+  t: ChartTokens,
+  {
+    trace,
+    channels,
+    range: [from, to],
+    say,
+  }: {
+    readonly trace: Trace
+    readonly channels: readonly ChannelId[]
+    readonly range: readonly [number, number]
+    readonly say: (id: ChannelId, value: number) => string
+  },
+): EChartsCoreOption {
+  const times = trace.time_s as readonly number[]
+  const after = times.findIndex((s) => s > to)
+  const rows = [
+    Math.max(
+      0,
+      times.findIndex((s) => s >= from),
+    ),
+    after < 0 ? times.length : after,
+  ] as const
+  return {
+    yAxis: channels.map((id) => scaleOf(t, id, boundsOf(id, trace[id], ...rows), say)),
+    series: channels.map((id) => ({ id: `trace-${id}`, data: alongTime(trace, trace[id]) })),
+  }
+}
+
+const alongTime = (trace: Trace, xs: readonly (number | null)[]): [number | null, number | null][] =>
+  xs.map((x, i) => [trace.time_s[i], x])
 
 /** Stretches laid over every chart: shaded, the open one between heavy edges. */
 export const stretchesOption = (

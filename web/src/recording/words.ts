@@ -28,3 +28,11 @@ export const REASONS: Readonly<Record<LeftOut['reason'], readonly [short: string
   rolling: ['rolling', 'Slower than 30 km/h, and not standing: between cruise and idle.'],
   unsteady: ['moving', 'Speed or airflow moved, or it was not held for eight seconds after settling.'],
 }
+
+/** Said where no stretch of a recording counts. */
+export const NOTHING_HELD = 'Nothing was held steady, warm and in closed loop for eight seconds.'
+
+export const AS_CHOSEN = 'These stretches were chosen by hand.'
+
+export const HOW_TO_LOOK =
+  'Drag over a chart to look closer, double tap for the whole. An open stretch has ends to pull.'

@@ -1,0 +1,68 @@
+import { ChevronLeft } from 'lucide-react'
+import { Link } from 'react-router'
+import { live, type RecordingRecord, type VisitFile } from '@uvula/core'
+import { Pick } from '../kit/Pick.js'
+import { Delivery } from '../parts/Delivery.js'
+import { sayClock } from '../words/format.js'
+
+/** Whose recording it is, another one to lay under it, and its two files. */
+export function Head({
+  file,
+  recording,
+  endS,
+  beside,
+  onBeside,
+}: {
+  file: VisitFile
+  recording: RecordingRecord
+  /** Its last time [s]. */
+  endS: number
+  beside: string | undefined
+  onBeside: (rec: string | undefined) => void
+}) {
+  const others = live(file.recordings).filter((r) => r.id !== recording.id)
+  return (
+    <header className="visit-head pr-gap pl-8 py-0 border-b-2 border-b-ink gap-12 [grid-area:head] flex items-center phone:flex-wrap narrow:pr-12 narrow:pl-0 narrow:py-0 narrow:gap-4 narrow:flex-wrap">
+      <Link
+        to={`/visit/${encodeURIComponent(file.visit.id)}/measure`}
+        className="w-tap h-tap grid place-items-center"
+        aria-label="back to the visit"
+      >
+        <ChevronLeft size={30} aria-hidden />
+      </Link>
+      <h1 className="overflow-hidden flex-1 min-w-0 text-lead whitespace-nowrap text-ellipsis narrow:basis-[60%]">
+        <b>{file.vehicle.spec.name}</b>{' '}
+        <span className="text-body text-soft narrow:hidden">
+          {recording.name}, {recording.rows} rows, {sayClock(endS)}
+        </span>
+      </h1>
+      <Delivery />
+      {others.length > 0 && (
+        <Pick
+          label="laid under it"
+          className="max-w-230"
+          value={beside ?? 'none'}
+          options={[
+            { value: 'none', label: 'nothing laid under it' },
+            ...others.map((r) => ({ value: r.id, label: r.name })),
+          ]}
+          onChange={(id) => onBeside(id === 'none' ? undefined : id)}
+        />
+      )}
+      <a
+        className="act whitespace-nowrap"
+        href={`/api/recordings/${encodeURIComponent(recording.id)}/canonical`}
+        download
+      >
+        as clean CSV
+      </a>
+      <a
+        className="act whitespace-nowrap"
+        href={`/api/recordings/${encodeURIComponent(recording.id)}/original`}
+        download
+      >
+        original
+      </a>
+    </header>
+  )
+}
