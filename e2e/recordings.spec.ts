@@ -35,6 +35,12 @@ test('a file in an unknown format: its columns are asked once, then known', asyn
   await dropFile(page, path, 'strange again.csv')
   await expect(page.getByText('strange again.csv: 160 rows')).toBeVisible()
   await expect(dialog).toBeHidden()
+  // what was said once holds on another tablet of the shop
+  await delivered(page)
+  await page.evaluate(() => localStorage.removeItem('uvula-mappings'))
+  await dropFile(page, path, 'strange on another tablet.csv')
+  await expect(page.getByText('strange on another tablet.csv: 160 rows')).toBeVisible()
+  await expect(dialog).toBeHidden()
   // one over the other, before and after
   await delivered(page)
   await page.getByRole('link', { name: 'strange again.csv' }).click()

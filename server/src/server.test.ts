@@ -218,6 +218,10 @@ describe('recordings', () => {
     expect((await put('/api/recordings/odd', { ...base64, mapping })).body).toMatchObject({ rows: 2, mapping })
     const clean = await (await fetch(`${server.base}/api/recordings/odd/canonical`)).text()
     expect(clean).toBe('time_s,rpm,maf_gs\n0,700,2.5\n1,701,2.5\n')
+    // said once, it is known to every tablet; the newest word counts
+    const newer = { ...mapping, B: 'none' }
+    await put('/api/recordings/odd2', { ...base64, name: 'odd2.csv', at: '2026-01-02T09:00:00Z', mapping: newer })
+    expect((await call('GET', '/api/recordings/mappings')).body).toEqual([newer])
   })
   it('its stretches can be chosen by hand, and found again', async () => {
     const own = { visitId: 'visit-vet', round: 0, name: 'drive.csv' }

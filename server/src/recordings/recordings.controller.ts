@@ -1,6 +1,6 @@
 import { Body, Controller, Get, Headers, Param, Put, Query, StreamableFile } from '@nestjs/common'
 import { ApiTags } from '@nestjs/swagger'
-import type { RecordingRecord, Trace } from '@uvula/core'
+import type { Mapping, RecordingRecord, Trace } from '@uvula/core'
 import { badField } from '../records/problem.js'
 import { RecordingDto } from './recording.dto.js'
 import { RecordingsService } from './recordings.service.js'
@@ -17,6 +17,12 @@ export class RecordingsController {
     @Body() dto: RecordingDto,
   ): Promise<RecordingRecord> {
     return this.service.write(id, key, dto)
+  }
+
+  /** What was said of columns whose names tell nothing: said once, it holds on every tablet. */
+  @Get('mappings')
+  mappings(): Promise<readonly Mapping[]> {
+    return this.service.mappings()
   }
 
   /** The file as it was dropped, byte for byte. */

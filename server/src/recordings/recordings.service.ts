@@ -14,7 +14,7 @@ import {
   type Trace,
   type Vehicle,
 } from '@uvula/core'
-import { DataSource } from 'typeorm'
+import { DataSource, IsNull, Not } from 'typeorm'
 import { Blobs } from '../records/blobs.js'
 import { badField, badFile, notFound } from '../records/problem.js'
 import { RecordWriter } from '../records/record-writer.js'
@@ -26,6 +26,8 @@ import { RecordingEntity } from './recording.entity.js'
 
 /** Rows of a trace that is drawn. */
 const TRACE_ROWS = 1500
+/** Recordings whose columns somebody named that are looked through, newest first. */
+const MAPPINGS_LOOKED = 500
 
 @Injectable()
 export class RecordingsService {
@@ -101,6 +103,22 @@ export class RecordingsService {
   /** @param span - a closer look, from one time to another [s] */
   async trace(id: string, channels: readonly string[], span?: readonly [number, number]): Promise<Trace> {
     return thinned(await this.opened.get(id), channels, TRACE_ROWS, span)
+  }
+
+  /** What people of this shop said that columns mean, one a set of labels, the newest first. */
+  async mappings(): Promise<readonly Mapping[]> {
+    const rows = await this.source.manager.find(RecordingEntity, {
+      where: { mapping: Not(IsNull()), deleted: false },
+      select: { id: true, mapping: true },
+      order: { at: 'DESC' },
+      take: MAPPINGS_LOOKED,
+    })
+    const by = new Map<string, Mapping>()
+    for (const { mapping } of rows) {
+      const key = Object.keys(mapping!).sort().join('\n')
+      if (!by.has(key)) by.set(key, mapping!)
+    }
+    return [...by.values()]
   }
 
   /** What was read, in the canonical form. */

@@ -3,29 +3,7 @@ import { CHANNELS, type ChannelId, type ColumnGuess, type Mapping } from '@uvula
 import { Close, Dialog } from '../kit/Dialog.js'
 import { Pick, type Option } from '../kit/Pick.js'
 import { Scroll } from '../kit/Scroll.js'
-
-const KEY = 'uvula-mappings'
-const headerKey = (columns: readonly ColumnGuess[]): string => columns.map((c) => c.label).join('|')
-
-function allMappings(): Record<string, Mapping> {
-  try {
-    return JSON.parse(localStorage.getItem(KEY) ?? '{}') as Record<string, Mapping>
-  } catch {
-    return {}
-  }
-}
-
-/** What was said before about a header with the same labels. */
-export const rememberedMapping = (columns: readonly ColumnGuess[]): Mapping | undefined =>
-  allMappings()[headerKey(columns)]
-
-function remember(columns: readonly ColumnGuess[], mapping: Mapping): void {
-  try {
-    localStorage.setItem(KEY, JSON.stringify({ ...allMappings(), [headerKey(columns)]: mapping }))
-  } catch {
-    // a browser that keeps nothing asks again next time
-  }
-}
+import { rememberMapping } from './mappings.js'
 
 /** Asks what the columns of a file are, with their first values; only what is not sure has to be said. */
 export function ColumnsDialog({
@@ -87,7 +65,7 @@ export function ColumnsDialog({
           className="act strong"
           disabled={problem !== ''}
           onClick={() => {
-            remember(columns, mapping)
+            rememberMapping(columns, mapping)
             onRead(mapping)
           }}
         >
