@@ -102,7 +102,9 @@ export function mergePoints(points: readonly OperatingPoint[]): OperatingPoint[]
       const within = (q.n * (q.sds[id] ?? 0) ** 2 + p.n * (p.sds[id] ?? 0) ** 2) / total
       sds[id] = Math.sqrt(within + ((q.n * p.n) / total ** 2) * (a - b) ** 2)
     }
-    out[i] = { ...q, n: total, rpm: (q.rpm * q.n + p.rpm * p.n) / total, means, sds }
+    // as long as all of them together: how much of it hangs together goes with time
+    const endS = q.endS + (p.endS - p.startS)
+    out[i] = { ...q, endS, n: total, rpm: (q.rpm * q.n + p.rpm * p.n) / total, means, sds }
   }
   return out
 }

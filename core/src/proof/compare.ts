@@ -158,8 +158,15 @@ function figureOf(p: OperatingPoint, q: ProofQuantity): number | undefined {
   return q === 'pump_loss' ? undefined : p.means[q]
 }
 
-/** Rows that hang together: polled trims swing through a whole cycle in about this many. */
+/** Rows that hang together, and time: polled trims swing through a whole cycle in about this many, at the usual 0.4 s. */
 const CORRELATED_ROWS = 8
+const CORRELATED_S = 3.2
+
+/** Stretches of a point that know nothing of each other: a faster poll tells the same swing by more rows. */
+function independent(p: OperatingPoint): number {
+  const byTime = p.endS > p.startS ? (p.endS - p.startS) / CORRELATED_S : Infinity
+  return Math.max(1, Math.min(p.n / CORRELATED_ROWS, byTime))
+}
 
 /** Standard error of a point's mean; correlated rows count by their number of independent stretches. */
 function meanError(p: OperatingPoint, q: ProofQuantity): number {
@@ -167,7 +174,7 @@ function meanError(p: OperatingPoint, q: ProofQuantity): number {
   const sd = p.sds[q]
   // of a moment the error itself is kept
   if (p.kind === 'snap') return sd ?? 0
-  return sd === undefined ? 0 : sd / Math.sqrt(Math.max(1, p.n / CORRELATED_ROWS))
+  return sd === undefined ? 0 : sd / Math.sqrt(independent(p))
 }
 
 /** How a total trim stands: ±5 % good, ±10 % acceptable. */

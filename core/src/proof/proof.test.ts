@@ -50,6 +50,16 @@ describe('one change', () => {
 })
 
 describe('runs', () => {
+  it('a faster poll of the same seconds is no surer of a swinging trim', () => {
+    const of = (n: number): number => {
+      const idle = { ...point('idle', 700, { trim1_pct: 9 }), n, endS: 16, sds: { trim1_pct: 3 } }
+      return compareRuns([idle], [idle])[0].uncertainty
+    }
+    // 16 s hold five swings of 3.2 s: the error of a mean is 3/√5 beside the 1.5 between runs
+    expect(of(40)).toBeCloseTo(1.645 * Math.SQRT2 * Math.hypot(1.5, 3 / Math.sqrt(5)), 9)
+    expect(of(800)).toBe(of(40))
+    expect(of(16)).toBeGreaterThan(of(40))
+  })
   it('matches holds by speed and not by opening', () => {
     const changes = compareRuns(
       [point('hold', 2500, { trim1_pct: 9, throttle_pct: 6 }), point('idle', 700, { trim1_pct: 20 })],
