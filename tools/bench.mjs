@@ -89,7 +89,17 @@ function millionRows() {
   return (million = { ...ours, reference: performance.now() - began })
 }
 
-/** Drives of every architecture, polled fast and slowly, with gaps: what the script says against what is found. */
+/** Faults that move what is steady in a sound engine: a leak, deposits, a dirty sensor, inert gas at idle, a weak cylinder. */
+const FAULTY = [
+  // in proportion to the engine: more would hold 1500 with the foot off
+  (v) => ({ leakMm2: 4 * v.displacementL }),
+  () => ({ deposits: 0.7, valveDeposits: 0.5 }),
+  () => ({ mafErrorIdle: -0.15, mafErrorFull: -0.3, ductLeakMm2: 40 }),
+  () => ({ egrMm2: 4, purgeMm2: 2 }),
+  () => ({ weakCylinder: 1, weakShare: 0.4, misfireCylinder: 2, misfireShare: 0.05 }),
+]
+
+/** Drives of every architecture, sound and faulty, polled fast and slowly, with gaps: what the script says against what is found. */
 let drives
 function scriptedDrives() {
   if (drives) return drives
@@ -97,10 +107,11 @@ function scriptedDrives() {
   const random = core.seededRandom(23)
   for (const pattern of core.ENGINE_PATTERNS) {
     if (pattern.vehicle.metering === 'none') continue
-    for (const pollS of [0.1, 0.4, 1]) {
+    for (const [pollS, fault] of [...[0.1, 0.4, 1].map((s) => [s, () => ({})]), ...FAULTY.map((f) => [0.4, f])]) {
       const v = { ...pattern.vehicle, name: 'bench', altitudeM: 2000 * random() }
       const seed = 1 + Math.floor(1e6 * random())
-      const full = core.simulateRecording({ vehicle: v, drive: 'road', seed, pollS })
+      const faults = { ...core.HEALTHY, ...fault(v) }
+      const full = core.simulateRecording({ vehicle: v, faults, drive: 'road', seed, pollS })
       // one hole of four seconds somewhere on the road
       const hole = 300 + 120 * random()
       const rows = Array.from(full.columns.time_s, (t, i) => i).filter(
