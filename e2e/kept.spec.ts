@@ -149,3 +149,38 @@ for (const [width, height] of [
     await delivered(page)
     expect(await rpm(shop)).toBe(668)
   })
+
+test('a tablet three hours ahead: told, and both tablets count the same timer down', async ({
+  bay: page,
+  shop,
+  browser,
+}) => {
+  const ahead = await browser.newPage()
+  await ahead.addInitScript((ms) => {
+    const now = Date.now.bind(Date)
+    const Plain = Date
+    const Skewed = class extends Plain {
+      constructor(...a: ConstructorParameters<typeof Date> | []) {
+        super(...((a.length ? a : [now() + ms]) as ConstructorParameters<typeof Date>))
+      }
+      static override now = (): number => now() + ms
+    }
+    globalThis.Date = Skewed as DateConstructor
+    const began = performance.timeOrigin
+    Object.defineProperty(performance, 'timeOrigin', { get: () => began + ms })
+  }, 3 * 3_600_000)
+  const at = `${shop.url}/visit/visit-sawmill/measure`
+  await Promise.all([ahead.goto(at), page.goto(at)])
+  await expect(ahead.getByTestId('clock')).toHaveText('this clock is 3 h 0 min ahead: corrected')
+  await expect(page.getByTestId('clock')).toBeHidden()
+  const left = async (p: Page): Promise<number> => Number(await p.locator('[data-timer]').getAttribute('data-left'))
+  await expect.poll(async () => Math.abs((await left(page)) - (await left(ahead)))).toBeLessThan(1.5)
+  expect(await left(ahead)).toBeGreaterThan(0)
+  // what it enters stands in the shop's time
+  await typeRpm(ahead, '701')
+  await delivered(ahead)
+  const { readings } = await shop.get<{ readings: { value: number; at: string }[] }>('/api/visits/visit-sawmill')
+  const typed = readings.find((r) => r.value === 701)!
+  expect(Math.abs(Date.parse(typed.at) - Date.now())).toBeLessThan(60_000)
+  await ahead.close()
+})

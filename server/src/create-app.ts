@@ -82,6 +82,8 @@ export async function createApp(paths: AppPaths): Promise<NestExpressApplication
   // what a shop keeps stands in no cache; the bay alone may wait for its page, which asks for it ahead of its script
   app.use('/api', (req: Request, res: Response, next: NextFunction) => {
     res.set('Cache-Control', req.path === '/bay' ? 'private, no-cache' : 'no-store')
+    // by which a tablet tells how far its own clock is off
+    res.set('Uvula-Now', String(Date.now()))
     next()
   })
   app.use(compression())

@@ -17,6 +17,7 @@ import { getJson } from '../store/api.js'
 import { useBay } from '../store/visit.js'
 import { beginVisit, NewVisit } from './NewVisit.js'
 import { Waiting } from '../parts/States.js'
+import { shopIso } from '../store/clock.js'
 
 /** A new car in under a minute: the nearest of the drawn engines, plate and name; what differs is tapped below, or on arrival. */
 export function NewCar() {
@@ -42,7 +43,7 @@ export function NewCar() {
     const known = another ? undefined : await carsWith(plate)
     if (known?.length) return setKnown(known)
     const spec: Vehicle = { ...engine, name: name || plate, altitudeM }
-    const at = new Date().toISOString()
+    const at = shopIso()
     const id = `car-${newId()}`
     const vehicle = { plate: plate.toUpperCase(), customer, ...(vin ? { vin: vin.toUpperCase() } : {}), spec }
     await outbox.add({ by: technician(), at, baseVersion: 0, noun: 'vehicles', id, data: vehicle })

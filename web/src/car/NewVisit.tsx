@@ -6,6 +6,7 @@ import { newId } from '../store/database.js'
 import { outbox } from '../store/outbox.js'
 import { technician } from '../store/settings.js'
 import { seedVisit, useBay } from '../store/visit.js'
+import { shopIso } from '../store/clock.js'
 
 /** Air about the shop until somebody types it [°C]. */
 const AMBIENT_C = 15
@@ -13,7 +14,7 @@ const AMBIENT_C = 15
 /** Begins a visit of a car and gives its id; the car itself is in the outbox or on the server already. */
 export async function beginVisit(client: QueryClient, vehicle: VehicleRecord, shop: Shop): Promise<string> {
   const id = `visit-${newId()}`
-  const at = new Date().toISOString()
+  const at = shopIso()
   const own = {
     vehicleId: vehicle.id,
     openedAt: at,

@@ -1,11 +1,27 @@
 import { useState } from 'react'
 import { useLater } from '../kit/useLater.js'
+import { useClockOff } from '../store/clock.js'
 import { useOutbox } from '../store/visit.js'
+import { saySkew } from '../words/format.js'
 
 const dialog = () => import('./DeliveryDialog.js')
 
-/** What has not been delivered, and what needs a decision. */
+/** What has not been delivered, what needs a decision, and a clock that is not the shop's. */
 export function Delivery() {
+  const off = useClockOff()
+  return (
+    <>
+      {off !== 0 && (
+        <span className="text-small text-soft" data-testid="clock">
+          this clock is {saySkew(off)}: corrected
+        </span>
+      )}
+      <Waiting />
+    </>
+  )
+}
+
+function Waiting() {
   const { writes, reachable } = useOutbox()
   // a tap that comes before the sheet is there is kept until it is
   const [open, setOpen] = useState(false)

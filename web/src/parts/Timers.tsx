@@ -2,12 +2,13 @@ import { useEffect, useState } from 'react'
 import { clockFace, live, secondsLeft, type TimerRecord, type VisitFile } from '@uvula/core'
 import { newId } from '../store/database.js'
 import { ownFields, useWriter } from '../store/visit.js'
+import { shopNow, shopTimeOf } from '../store/clock.js'
 
-/** The time now, again and again; what it is for computes from stored starts, so a missed beat loses nothing. */
+/** The shop's time now, again and again; what it is for computes from stored starts, so a missed beat loses nothing. */
 export function useNow(everyMs = 250): number {
-  const [now, setNow] = useState(Date.now)
+  const [now, setNow] = useState(shopNow)
   useEffect(() => {
-    const beat = setInterval(() => setNow(Date.now()), everyMs)
+    const beat = setInterval(() => setNow(shopNow()), everyMs)
     return () => clearInterval(beat)
   }, [everyMs])
   return now
@@ -61,7 +62,7 @@ export function StartTimer({
       type="button"
       className="act"
       onClick={(e) => {
-        const startedAt = new Date(performance.timeOrigin + e.timeStamp).toISOString()
+        const startedAt = new Date(shopTimeOf(e.timeStamp)).toISOString()
         write(
           'timers',
           `${file.visit.id}:timer:${newId()}`,

@@ -4,6 +4,7 @@ import { procedureOfOwn, type RunEvent } from '@uvula/core'
 import { Waiting } from '../parts/States.js'
 import { RunFace } from '../run/RunFace.js'
 import { useProcedures } from '../store/shopRecords.js'
+import { shopTimeOf } from '../store/clock.js'
 
 /** A test run of a shop's own procedure, on no car: nothing of it is kept. */
 export function TryRun() {
@@ -24,7 +25,7 @@ export function TryRun() {
       unseen={unseen}
       mayBegin={unseen.length === 0}
       onTick={(c) => setSeen([...seen, c])}
-      onEvent={(kind, timeStamp) => setEvents((all) => [...all, { kind, atMs: performance.timeOrigin + timeStamp }])}
+      onEvent={(kind, timeStamp) => setEvents((all) => [...all, { kind, atMs: shopTimeOf(timeStamp) }])}
       onBack={() => void navigate(`/procedures/${encodeURIComponent(id)}`)}
     />
   )

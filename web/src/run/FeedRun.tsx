@@ -23,6 +23,7 @@ import { useClock, useFollow, useFeedWatch } from './feedClock.js'
 import { Ready } from './FeedReady.js'
 import { Running } from './FeedRunning.js'
 import { Over } from './FeedOver.js'
+import { shopTimeOf } from '../store/clock.js'
 
 const leadKey = (run: string): string => `uvula-leads-${run}`
 
@@ -51,7 +52,7 @@ function Led({ file, run, plan }: { file: VisitFile; run: RunRecord; plan: FeedP
   const watch = useFeedWatch(file, run)
 
   const tell = useCallback(
-    (kind: RunEvent['kind'], atMs = performance.timeOrigin + performance.now()): void => {
+    (kind: RunEvent['kind'], atMs = shopTimeOf(performance.now())): void => {
       events.current = [...events.current, { kind, atMs }]
       if (HAZARDS.some((h) => h.kind === kind)) beep(STOPPED)
       write('runs', run.id, { ...ownFields(run), events: events.current })

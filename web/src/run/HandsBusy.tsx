@@ -7,6 +7,7 @@ import { outbox } from '../store/outbox.js'
 import { ownFields, useOutbox, useVisitFile, useWriter } from '../store/visit.js'
 import { FeedRun } from './FeedRun.js'
 import { RunFace } from './RunFace.js'
+import { shopTimeOf } from '../store/clock.js'
 
 /** The run of an address: a feed led by the clock, or a procedure led by its steps. */
 export function HandsBusy() {
@@ -31,7 +32,7 @@ function Run({ file, run }: { file: VisitFile; run: RunRecord }) {
   const add = useCallback(
     (kind: RunEvent['kind'], timeStamp: number): void => {
       // the event's own time: what the hand did, not when the page got round to it
-      const atMs = performance.timeOrigin + timeStamp
+      const atMs = shopTimeOf(timeStamp)
       events.current = [...events.current, { kind, atMs }]
       write('runs', run.id, { ...ownFields(run), events: events.current }, { eventTime: timeStamp })
     },

@@ -14,6 +14,7 @@ import { useLive } from '../live/liveStore.js'
 import { beep } from '../store/sound.js'
 import { useBay } from '../store/visit.js'
 import { HIGH, LOW, COUNT } from './feedLooks.js'
+import { shopNow } from '../store/clock.js'
 
 /** A page that was asleep this long past a sound does not make up for it [ms]. */
 const ASLEEP_MS = 1500
@@ -42,7 +43,7 @@ export function useClock({
     if (!on || dueMs === undefined) return
     const timer = setTimeout(
       () => {
-        const atMs = Date.now()
+        const atMs = shopNow()
         if (phase === 'shot') {
           beep(LOW)
           tell('shut', atMs)
@@ -55,20 +56,20 @@ export function useClock({
           tell('open', atMs)
         }
       },
-      Math.max(0, dueMs - Date.now()),
+      Math.max(0, dueMs - shopNow()),
     )
     return () => clearTimeout(timer)
   }, [on, phase, dueMs, waits, tell])
   useEffect(() => {
     if (!on || phase !== 'held' || !heldByLive.current || waits !== undefined) return
     heldByLive.current = false
-    tell('go', Date.now())
+    tell('go', shopNow())
   }, [on, phase, waits, tell])
   useEffect(() => {
     if (!on || phase !== 'count-in' || dueMs === undefined) return
-    const left = Math.ceil((dueMs - Date.now()) / 1000)
+    const left = Math.ceil((dueMs - shopNow()) / 1000)
     const beats = Array.from({ length: Math.max(0, left) }, (_, k) =>
-      setTimeout(() => beep(COUNT), Math.max(0, dueMs - 1000 * (k + 1) - Date.now())),
+      setTimeout(() => beep(COUNT), Math.max(0, dueMs - 1000 * (k + 1) - shopNow())),
     )
     return () => beats.forEach((b) => clearTimeout(b))
   }, [on, phase, dueMs])
@@ -91,7 +92,7 @@ export function useFeedWatch(
 ): ReturnType<typeof feedWatch> & { readonly rpm?: number } {
   const live = useLive()
   const { bay } = useBay()
-  const { totalTrim } = measuredForFeed(file, Date.now())
+  const { totalTrim } = measuredForFeed(file, shopNow())
   const simulated = live.state?.standIn === true
   if (live.state?.phase !== 'live' || !mayKeepLive(simulated, bay?.shop.demo === true).ok) return {}
   const samples = live.samples.slice(-300)

@@ -1,4 +1,5 @@
 import type { Problem } from '@uvula/contract'
+import { hearClock } from './clock.js'
 
 /** A request that the server answered with a problem. */
 export class ApiProblem extends Error {
@@ -12,11 +13,13 @@ export class Unreachable extends Error {}
 
 async function send(path: string, init?: RequestInit): Promise<Response> {
   let response: Response
+  const sentMs = Date.now()
   try {
     response = await fetch(path, init)
   } catch {
     throw new Unreachable('The server does not answer.')
   }
+  hearClock(response.headers, sentMs)
   if (response.ok) return response
   const problem = (await response.json().catch(() => undefined)) as Problem | undefined
   if (!problem || response.status >= 500)

@@ -7,6 +7,7 @@ import type { PendingWrite } from './database.js'
 import { baseOf, outbox } from './outbox.js'
 import { technician } from './settings.js'
 import { useOutbox } from './visit.js'
+import { shopIso } from './clock.js'
 
 /** Records of the shop or of a car, with what is still on its way: nothing of what was entered waits to be seen. */
 export function overlayList<T extends { readonly id: string; readonly version: number }>(
@@ -40,7 +41,7 @@ export function useProcedures(): { procedures: readonly ProcedureRecord[] | unde
 /** Writes a record that belongs to no visit. @param version - of the record as it was seen; 0 for a new one */
 export function writeShopRecord<N extends WriteNoun>(noun: N, id: string, version: number, data: WriteFields<N>): void {
   const base = baseOf(outbox.snapshot().writes, noun, id, version)
-  void outbox.add({ noun, id, by: technician(), at: new Date().toISOString(), ...base, data, visitId: undefined })
+  void outbox.add({ noun, id, by: technician(), at: shopIso(), ...base, data, visitId: undefined })
 }
 
 /** Keeps a procedure, or takes it off. */

@@ -8,6 +8,7 @@ import { kept } from './kept.js'
 import { baseOf, isRefusedCommand, outbox, type OutboxState } from './outbox.js'
 import { technician } from './settings.js'
 import { undoStack } from './undo.js'
+import { shopNow, shopTimeOf } from './clock.js'
 
 export const useOutbox = (): OutboxState => useSyncExternalStore(outbox.subscribe, outbox.snapshot)
 
@@ -209,9 +210,7 @@ export function useWriter(file: VisitFile | undefined): {
       const now =
         file && overlay(client.getQueryData<VisitFile>(['visit', file.visit.id]) ?? file, outbox.snapshot().writes)
       const before = recordsOf(now, noun).find((x) => x.id === id)
-      const at = new Date(
-        more.eventTime === undefined ? Date.now() : performance.timeOrigin + more.eventTime,
-      ).toISOString()
+      const at = new Date(more.eventTime === undefined ? shopNow() : shopTimeOf(more.eventTime)).toISOString()
       const version = before?.version ?? 0
       // what came while it was typed was not seen, unless it is this page's own
       const saw = more.seen === undefined || outbox.versionHere(noun, id) === version ? version : more.seen

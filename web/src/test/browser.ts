@@ -65,9 +65,10 @@ export class PlayedServer {
       return {
         ok: played.status < 400,
         status: played.status,
+        headers: { get: () => null },
         json: () => Promise.resolve(played.body),
         text: () => Promise.resolve(String(played.body)),
-      } as Response
+      } as unknown as Response
     }) as typeof fetch
   }
 

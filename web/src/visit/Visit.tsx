@@ -49,6 +49,7 @@ import { undoStack } from '../store/undo.js'
 import { useVisitFile, useBay } from '../store/visit.js'
 import { useDiagnosis } from '../workers/heart.js'
 import { Failing, Waiting } from '../parts/States.js'
+import { shopIso } from '../store/clock.js'
 
 /** One visit: air line, bench, rail, ruler. */
 export function Visit() {
@@ -207,7 +208,7 @@ function useUndo(file: VisitFile): () => void {
         id: u.id,
         visitId: file.visit.id,
         by: technician(),
-        at: new Date().toISOString(),
+        at: shopIso(),
         ...baseOf(outbox.snapshot().writes, u.noun, u.id, now?.version ?? 0),
         data: u.data,
       })

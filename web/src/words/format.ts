@@ -29,5 +29,12 @@ export function sayShare(p: number): string {
   return (100 * p).toFixed(0)
 }
 
+/** How far a device's clock is off, in words: "3 h 2 min ahead". @param offMs - the shop's clock less the device's [ms] */
+export function saySkew(offMs: number): string {
+  const s = Math.round(Math.abs(offMs) / 1000)
+  const long = s >= 3600 ? `${Math.floor(s / 3600)} h ${Math.floor((s % 3600) / 60)} min` : `${Math.floor(s / 60)} min`
+  return `${s < 60 ? `${s} s` : long} ${offMs < 0 ? 'ahead' : 'behind'}`
+}
+
 /** Minutes and seconds of a recording. */
 export const sayClock = (s: number): string => `${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, '0')}`

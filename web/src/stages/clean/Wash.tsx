@@ -27,6 +27,7 @@ import { ownFields, useWriter } from '../../store/visit.js'
 import { newId } from '../../store/database.js'
 import { TakePhoto } from '../station/TakePhoto.js'
 import { Ports } from './Ports.js'
+import { shopIso } from '../../store/clock.js'
 
 const TIMER_OF: Readonly<Partial<Record<WashStage['id'], TimerRecord['kind']>>> = {
   soak: 'soak',
@@ -43,7 +44,7 @@ export function Wash({ file, step }: { file: VisitFile; step: StepRecord }) {
   const change = (part: object): void => write('steps', step.id, { ...ownFields(step), ...part })
   const keep = (next: readonly StageDone[], more: object = {}): void =>
     change({ more: { ...step.more, ...more, stages: next } })
-  const add = (d: Omit<StageDone, 'at'>): void => keep([...done, { ...d, at: new Date().toISOString() }])
+  const add = (d: Omit<StageDone, 'at'>): void => keep([...done, { ...d, at: shopIso() }])
   const ends = endRefusals(step, file.vehicle.spec)
   const oil = oilOf(step)
   const failed = step.more?.failed ?? []

@@ -21,6 +21,7 @@ import { newId } from '../../store/database.js'
 import { useWriter } from '../../store/visit.js'
 import { sayDay, sayTime } from '../../words/format.js'
 import { QuoteRow } from './QuoteRow.js'
+import { shopIso } from '../../store/clock.js'
 
 const EMPTY: readonly QuoteLine[] = []
 
@@ -198,7 +199,7 @@ function Agreement({
           onAgree({
             by: by.trim(),
             how,
-            at: new Date().toISOString(),
+            at: shopIso(),
             lines: ours.filter((l) => !left.includes(l.id)).map((l) => l.id),
           })
         }

@@ -8,6 +8,7 @@ import {
 } from '@uvula/core'
 import { Tick } from '../../kit/Tick.js'
 import { sayTime, useFormat } from '../../words/format.js'
+import { shopNow } from '../../store/clock.js'
 
 /** What must hold before a procedure is armed: measured where a reading tells it, else seen to by hand. */
 export function Conditions({
@@ -73,7 +74,7 @@ function ReadSaid({ file, precondition, now }: { file: VisitFile; precondition: 
         {format(quantity, now)} live{now >= reads.min && now <= reads.max ? '' : ', outside'}
       </span>
     )
-  const r = preconditionReading(file, precondition, Date.now())
+  const r = preconditionReading(file, precondition, shopNow())
   if (!r) return null
   return (
     <span className="block text-small text-soft">

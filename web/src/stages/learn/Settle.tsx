@@ -23,6 +23,7 @@ import { useNow } from '../../parts/Timers.js'
 import { Deposits } from '../clean/Deposits.js'
 import { newId } from '../../store/database.js'
 import { useBay, useWriter } from '../../store/visit.js'
+import { shopIso, shopNow } from '../../store/clock.js'
 
 /** A live speed is taken into the curve this often [ms]. */
 const LIVE_EVERY_MS = 5000
@@ -61,7 +62,7 @@ export function Settle({ file, onTeach }: { file: VisitFile; onTeach: () => void
   }
   const add = (rpm: number): void => {
     if (!going) return
-    const s = Math.round((Date.now() - Date.parse(going.beganAt)) / 100) / 10
+    const s = Math.round((shopNow() - Date.parse(going.beganAt)) / 100) / 10
     keep({ samples: [...samples, { s, rpm }] })
   }
   // the newest speed is taken in by the clock; what it is written with is the newest of everything
@@ -145,7 +146,7 @@ export function Settle({ file, onTeach }: { file: VisitFile; onTeach: () => void
             type="button"
             className={`act mt-8 w-full justify-center ${said ? '' : 'strong'}`}
             disabled={!gate.ok}
-            onClick={() => setBegun({ id: `${file.visit.id}:settle:${newId()}`, beganAt: new Date().toISOString() })}
+            onClick={() => setBegun({ id: `${file.visit.id}:settle:${newId()}`, beganAt: shopIso() })}
           >
             {said ? 'watch it again' : 'watch the idle'}
           </button>
