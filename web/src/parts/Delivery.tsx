@@ -12,7 +12,7 @@ export function Delivery() {
   return (
     <>
       {off !== 0 && (
-        <span className="text-small text-soft" data-testid="clock">
+        <span className="text-small text-soft narrow:pl-16" data-testid="clock">
           this clock is {saySkew(off)}: corrected
         </span>
       )}

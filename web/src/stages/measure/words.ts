@@ -29,3 +29,17 @@ export const KIND_WORDS: Readonly<Record<OddKind, string>> = {
   ignition: 'ignition',
   injector: 'injector',
 }
+
+/** Speed of a row of throttles, as it is said behind a verb. */
+export const SLOT_WORDS = { idle: 'at idle', 'hold-2500': 'at 2500' } as const
+
+/** Speeds at which throttles are set, in the order of the work. */
+export const SLOT_CHOICES = [
+  { value: 'hold-2500', label: '1. linkage, 2500' },
+  { value: 'idle', label: '2. bypass, idle' },
+] as const
+
+export const LAYOUT_CHOICES = [
+  { value: 'each', label: 'own screws' },
+  { value: 'pairs', label: 'pairs' },
+] as const
