@@ -240,7 +240,7 @@ const LIVE_MINUTES = Number(process.argv[3] ?? 30)
 const LONG = {
   crash: async function* () {
     for (const [name, options] of [
-      ['crash', { kills: 60, seed: 1 }],
+      ['crash', { kills: Number(process.argv[3] ?? 200), seed: 1 }],
       ['crash-full-disk', { kills: 20, seed: 2, fullDisk: true }],
     ]) {
       const r = await crashRun(options)

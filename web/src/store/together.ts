@@ -21,6 +21,14 @@ function device(): string {
 /** Writes that come together are asked for once [ms]. */
 const GATHER_MS = 120
 
+/** Says where this page is now. */
+const tellStage = (visitId: string, id: string, stage: string): Promise<unknown> =>
+  fetch(`/api/visits/${encodeURIComponent(visitId)}/together`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ device: id, by: technician(), stage }),
+  }).catch(() => undefined)
+
 /**
  * Who else is on a visit; what they write is asked for at once. The line is held while the page is looked at: a browser has few
  * of them, and a page in the background asks again when it comes back.
@@ -51,8 +59,13 @@ export function useTogether(visitId: string, stage: string): readonly Hand[] {
         lost = true
         setHands([])
       }
-      // what was written while the line was down was not told
-      line.onopen = () => lost && ask()
+      line.onopen = () => {
+        if (!lost) return
+        lost = false
+        // neither what was written nor where one went while the line was down was told
+        ask()
+        void tellStage(visitId, me.current, standsAt.current)
+      }
       line.addEventListener('hands', (e: MessageEvent<string>) =>
         setHands((JSON.parse(e.data) as Hand[]).filter((h) => h.device !== me.current)),
       )
@@ -76,11 +89,7 @@ export function useTogether(visitId: string, stage: string): readonly Hand[] {
   useEffect(() => {
     if (standsAt.current === stage) return
     standsAt.current = stage
-    void fetch(`/api/visits/${encodeURIComponent(visitId)}/together`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ device: me.current, by: technician(), stage }),
-    }).catch(() => undefined)
+    void tellStage(visitId, me.current, stage)
   }, [visitId, stage])
   return hands
 }
