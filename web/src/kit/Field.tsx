@@ -18,7 +18,7 @@ export function Field({
 } & InputHTMLAttributes<HTMLInputElement>) {
   const id = `field-${input.name}`
   return (
-    <div className={look === 'beside' ? 'grid grid-cols-[190px_minmax(100px,1fr)_44px] items-center gap-8' : ''}>
+    <div className={look === 'beside' ? 'grid grid-cols-[190px_minmax(100px,1fr)_52px] items-center gap-8' : ''}>
       <label htmlFor={id} className={look === 'above' ? 'mb-4 block text-small text-soft' : ''}>
         {label}
       </label>

@@ -3,17 +3,11 @@ import { addFault, faultOf, FAULTS, HEALTHY, type VisitFile } from '@uvula/core'
 import type { LinkState } from '@uvula/contract'
 import { Choose } from '../kit/Choose.js'
 import { postJson } from '../store/api.js'
+import { LINK_KINDS } from './words.js'
 
 const KEY = 'uvula-adapter'
 /** Where an adapter was last. */
 const lastAddress = (): string => localStorage.getItem(KEY) ?? '127.0.0.1:35000'
-
-const LINKS = [
-  ['none', 'fast'],
-  ['usual', 'as most are'],
-  ['slow', 'slow'],
-  ['garbled', 'spoilt bytes'],
-] as const
 
 /** Choosing what to connect to: an adapter, or this very car as a simulated one. */
 export function Connect({
@@ -117,7 +111,7 @@ export function Connect({
             look="line"
             className="flex items-center gap-20"
             value={link}
-            choices={LINKS.map(([value, label]) => ({ value, label }))}
+            choices={LINK_KINDS.map(([value, label]) => ({ value, label }))}
             onChange={setLink}
           />
         </div>

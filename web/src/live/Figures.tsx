@@ -1,5 +1,13 @@
 import { useMemo } from 'react'
-import { formatIn, maybeChannel, standing, wantedChannels, type BandPlace, type ChannelId } from '@uvula/core'
+import {
+  formatIn,
+  maybeChannel,
+  standing,
+  wantedChannels,
+  type BandPlace,
+  type ChannelId,
+  type SoundPoints,
+} from '@uvula/core'
 import { Scale } from '../parts/Scale.js'
 import { useUnit } from '../store/settings.js'
 import { useFormat } from '../words/format.js'
@@ -16,17 +24,19 @@ export function Figures({
   live,
   values,
   place,
+  sound,
   marks,
   fresh,
 }: {
   live: LiveView
   values: Partial<Record<ChannelId, number>>
   place: BandPlace
+  sound: readonly SoundPoints[]
   marks: readonly number[]
   fresh: boolean
 }) {
   const given = live.state?.channels ?? []
-  const figures = figuresOf(values, given, place).slice(0, LARGE)
+  const figures = figuresOf(values, given, place, sound).slice(0, LARGE)
   const large = new Set(figures.flatMap((f) => [f.id, f.id.replace('trim', 'stft'), f.id.replace('trim', 'ltft')]))
   const small = given.filter((id) => !large.has(id) && id !== 'rpm')
   const format = useFormat()

@@ -1,24 +1,7 @@
 import { useState } from 'react'
 import { Choose } from '../kit/Choose.js'
 import { postJson } from '../store/api.js'
-
-const FEET: readonly { readonly label: string; readonly foot: object }[] = [
-  { label: 'idle', foot: { kind: 'idle' } },
-  { label: '1500', foot: { kind: 'hold', rpm: 1500 } },
-  { label: '2500', foot: { kind: 'hold', rpm: 2500 } },
-  { label: 'A/C on', foot: { kind: 'load' } },
-  { label: 'snap', foot: { kind: 'snap' } },
-  { label: 'drive 60', foot: { kind: 'cruise', kph: 60 } },
-  { label: 'key off', foot: { kind: 'key-on' } },
-  { label: 'start', foot: { kind: 'start' } },
-]
-const LINKS: readonly [string, string][] = [
-  ['none', 'sound link'],
-  ['usual', 'usual'],
-  ['garbled', 'spoilt bytes'],
-  ['silent', 'silent'],
-  ['gone', 'pull the plug'],
-]
+import { FOOT_ACTS, TROUBLES } from './words.js'
 
 /** The simulated car's pedal and key, and its cable. */
 export function Foot() {
@@ -42,10 +25,10 @@ export function Foot() {
         className="flex gap-14"
         itemClass="px-8"
         value={foot}
-        choices={FEET.map((f) => ({ value: f.label, label: f.label }))}
+        choices={FOOT_ACTS.map((f) => ({ value: f.label, label: f.label }))}
         onChange={(label) => {
           setFoot(label === 'snap' || label === 'start' ? 'idle' : label)
-          send('/api/link/foot', FEET.find((f) => f.label === label)!.foot)
+          send('/api/link/foot', FOOT_ACTS.find((f) => f.label === label)!.foot)
         }}
       />
       <span className="ml-20 text-small text-soft">its cable</span>
@@ -55,7 +38,7 @@ export function Foot() {
         className="flex gap-14"
         itemClass="px-8"
         value={link}
-        choices={LINKS.map(([value, label]) => ({ value, label }))}
+        choices={TROUBLES.map(([value, label]) => ({ value, label }))}
         onChange={(id) => {
           setLink(id)
           send('/api/link/trouble', { link: id })

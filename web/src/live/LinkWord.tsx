@@ -1,12 +1,5 @@
-import type { LinkTroubleKind } from '@uvula/contract'
 import type { LiveView } from './liveStore.js'
-
-const TROUBLE: Readonly<Record<LinkTroubleKind, string>> = {
-  silent: 'requests stay unanswered: is the key on?',
-  refusing: 'the vehicle refuses some requests',
-  garbled: 'bytes arrive spoilt: check plug and cable',
-  slow: 'slow answers: fewer rows',
-}
+import { TROUBLE_WORDS } from './words.js'
 
 /** How the link stands, in a few words; a shape says it from afar. */
 export function LinkWord({ live }: { live: LiveView }) {
@@ -61,7 +54,7 @@ export function LinkWord({ live }: { live: LiveView }) {
       data-phase="live"
     >
       <b className="fig">{state.rateHz.toFixed(1)}</b> rows a second, {state.channels.length} channels
-      {trouble ? `; ${TROUBLE[trouble]}` : ''}
+      {trouble ? `; ${TROUBLE_WORDS[trouble]}` : ''}
       {dropped > 0 ? `; ${dropped} dropped` : ''}
     </p>
   )

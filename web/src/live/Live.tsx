@@ -21,7 +21,7 @@ import { Failing, Waiting } from '../parts/States.js'
 import { postJson } from '../store/api.js'
 import { beep } from '../store/sound.js'
 import { useBay, useVisitFile } from '../store/visit.js'
-import { useDiagnosis } from '../workers/heart.js'
+import { useDiagnosis, useSoundRecords } from '../workers/heart.js'
 import { CodesPanel } from './CodesPanel.js'
 import { Connect } from './Connect.js'
 import { Figures } from './Figures.js'
@@ -107,6 +107,7 @@ function Bench({ file, live, demo }: LiveProps) {
   const standing =
     recording && LED_SLOTS.find((s) => SLOTS[s].rpm && !got.has(s) && within(values.rpm, ledBand(s, vehicle)))
   const slot = chosen && !got.has(chosen) ? chosen : (standing ?? next ?? 'idle')
+  const sound = useSoundRecords(file)
   const place = {
     vehicle,
     kind: kindAt(values, vehicle, slot === 'idle-load'),
@@ -143,7 +144,7 @@ function Bench({ file, live, demo }: LiveProps) {
           done={next === undefined}
           onChoose={setChosen}
         />
-        <Figures live={live} values={values} place={place} marks={recording?.marks ?? []} fresh={able} />
+        <Figures live={live} values={values} place={place} sound={sound} marks={recording?.marks ?? []} fresh={able} />
       </main>
       <aside
         className="live-side px-14 py-12 border-l-2 border-l-ink overflow-auto [grid-area:side] phone:border-t-2 phone:border-l-0 phone:border-t-ink phone:max-h-[38vh]"

@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals'
-import type { BandPlace } from '@uvula/core'
+import { bandOf, type BandPlace, type SoundPoints } from '@uvula/core'
 import type { LinkSample } from '@uvula/contract'
 import { aVisit } from '../test/visit.fixture.js'
 import { figuresOf, newestValues } from './liveReadings.js'
@@ -30,6 +30,17 @@ describe('figures of the live bench', () => {
     expect(ids('ect_c', 'map_kpa', 'maf_gs')).toEqual(['maf_gs', 'map_kpa', 'ect_c'])
     expect(ids('stft1_pct', 'ltft1_pct')).toEqual(['trim1_pct'])
     expect(ids('stft1_pct', 'ltft1_pct', 'stft2_pct', 'ltft2_pct')).toEqual(['trim1_pct', 'trim2_pct'])
+  })
+  it('a band is narrowed by sound cars like it, as where figures are typed', () => {
+    const idle: BandPlace = { vehicle: aVisit().vehicle.spec, kind: 'idle', rpm: 700, ambientC: 18 }
+    const middle = bandOf('maf_gs', idle)!
+    const airflow = (middle.low + middle.high) / 2
+    const point = { kind: 'idle', rpm: 700, startS: 0, endS: 20, n: 50, means: { maf_gs: airflow }, sds: {} } as const
+    const sound: SoundPoints[] = [{ of: 'same-model', points: [point] } as unknown as SoundPoints]
+    const band = figuresOf({ maf_gs: 2 }, ['maf_gs'], idle, sound)[0].band!
+    expect(band.bySound).toBe(true)
+    expect(band.high - band.low).toBeLessThan(middle.high - middle.low)
+    expect(figuresOf({ maf_gs: 2 }, ['maf_gs'], idle)[0].band).toEqual(middle)
   })
   it('a total trim needs both parts, and multiplies them', () => {
     const of = (values: Parameters<typeof figuresOf>[0]): number | undefined =>

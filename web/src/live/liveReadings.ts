@@ -1,4 +1,12 @@
-import { bandOf, totalTrimPct, type Band, type BandPlace, type ChannelId } from '@uvula/core'
+import {
+  bandOf,
+  narrowestBand,
+  totalTrimPct,
+  type Band,
+  type BandPlace,
+  type ChannelId,
+  type SoundPoints,
+} from '@uvula/core'
 import type { LinkSample } from '@uvula/contract'
 
 /** How long a value stands after it was read [s]. */
@@ -38,11 +46,19 @@ export const STRIP_SPAN: Readonly<Record<Figure['quantity'], number>> = {
 
 type Values = Partial<Record<ChannelId, number>>
 
-/** What stands large, in the order in which it is looked at; only what this vehicle gives. */
-export function figuresOf(values: Values, given: readonly ChannelId[], place: BandPlace): Figure[] {
+/**
+ * What stands large, in the order in which it is looked at; only what this vehicle gives.
+ * @param sound - records of this car and of cars like it, which narrow the bands as they do where figures are typed
+ */
+export function figuresOf(
+  values: Values,
+  given: readonly ChannelId[],
+  place: BandPlace,
+  sound: readonly SoundPoints[] = [],
+): Figure[] {
   const has = (id: ChannelId): boolean => given.includes(id)
   const one = (id: ChannelId, label: string, quantity: Figure['quantity']): Figure[] =>
-    has(id) ? [{ id, label, quantity, value: values[id], band: bandOf(id, place), of: (x) => x[id] }] : []
+    has(id) ? [{ id, label, quantity, value: values[id], band: narrowestBand(id, place, sound), of: (x) => x[id] }] : []
   const trim = (bank: 1 | 2): Figure[] => {
     const [s, l] = [`stft${bank}_pct`, `ltft${bank}_pct`] as const
     if (!has(s)) return []

@@ -1,17 +1,10 @@
 import { Plus, X } from 'lucide-react'
 import type { UseFieldArrayReturn, UseFormReturn } from 'react-hook-form'
-import { maybeChannel, QUANTITIES, TELLING, type ChannelId } from '@uvula/core'
+import { type ChannelId } from '@uvula/core'
 import { Pick } from '../kit/Pick.js'
 import { Tick } from '../kit/Tick.js'
 import { EMPTY_CONDITION, type Draft } from './draft.js'
-
-const BY: readonly { readonly value: ChannelId | 'none'; readonly label: string }[] = [
-  { value: 'none', label: 'seen to by hand' },
-  ...TELLING.map((t) => {
-    const { label, quantity } = maybeChannel(t.channel)!
-    return { value: t.channel, label: `${label}, ${QUANTITIES[quantity].units[0].symbol}` }
-  }),
-]
+import { BY } from './words.js'
 
 /** What must hold before it is armed: ticked by a hand, or told by a reading within its bounds. */
 export function ConditionRows({

@@ -3,9 +3,7 @@ import type { UseFieldArrayReturn, UseFormReturn } from 'react-hook-form'
 import type { OwnProblem, StepRule } from '@uvula/core'
 import { Pick } from '../kit/Pick.js'
 import { EMPTY_STEP, STEP_ENDS, type Draft } from './draft.js'
-
-/** What the second figure of a step is, where it has one. */
-const MORE: Readonly<Partial<Record<StepRule['kind'], string>>> = { exact: '± s', count: 'times' }
+import { MORE } from './words.js'
 
 /** The steps, each on one line: what is done, how it ends, its figures; Enter in the last one begins another. */
 export function StepRows({

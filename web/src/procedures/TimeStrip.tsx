@@ -1,18 +1,10 @@
-import { stepSeconds, type ProcedureStep, type StepResult, type StepRule } from '@uvula/core'
+import { stepSeconds, type ProcedureStep, type StepResult } from '@uvula/core'
+import { FLOOR } from './words.js'
 
 /** A step that only a sign ends is drawn as long as this [s]. */
 const UNTIL_S = 15
 /** More ticks than this are one hatch. */
 const TICKS_MOST = 12
-
-/** How the floor of a step is drawn: heavy where more is allowed, dashed where a sign ends it, with a wall where it must be over. */
-const FLOOR: Readonly<Record<StepRule['kind'], string>> = {
-  exact: 'border-b-3 border-ink',
-  'at-least': 'border-b-8 border-ink',
-  'at-most': 'border-b-3 border-r-6 border-ink',
-  until: 'border-b-3 border-dashed border-ink',
-  count: 'border-b-3 border-ink',
-}
 
 /**
  * The steps of a procedure as one strip of time, each as long as it lasts by a scale that keeps short ones readable: a band

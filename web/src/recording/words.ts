@@ -32,7 +32,9 @@ export const REASONS: Readonly<Record<LeftOut['reason'], readonly [short: string
 /** Said where no stretch of a recording counts. */
 export const NOTHING_HELD = 'Nothing was held steady, warm and in closed loop for eight seconds.'
 
+/** Said of stretches that a person chose. */
 export const AS_CHOSEN = 'These stretches were chosen by hand.'
 
+/** How a hand looks closer, and changes what counts. */
 export const HOW_TO_LOOK =
   'Drag over a chart to look closer, double tap for the whole. An open stretch has ends to pull.'

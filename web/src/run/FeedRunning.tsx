@@ -1,13 +1,6 @@
 import { HAZARDS, type FeedPlan, type FeedRunState, type RunEvent, type RunRecord } from '@uvula/core'
 import { SCREEN, BIG } from './feedLooks.js'
-
-/** What the hand does now, in one word. */
-const WORDS: Readonly<Record<string, string>> = {
-  'count-in': 'hand on the valve',
-  shot: 'OPEN',
-  pause: 'shut',
-  held: 'held',
-}
+import { FEED_WORDS } from './words.js'
 
 export function Running({
   run,
@@ -47,7 +40,7 @@ export function Running({
       data-shots={state.shots.length}
     >
       <h1 className="flex flex-wrap items-baseline justify-between gap-x-24 font-semibold">
-        <span className="text-[length:min(12vh,_13vw)] leading-none">{WORDS[phase]}</span>
+        <span className="text-[length:min(12vh,_13vw)] leading-none">{FEED_WORDS[phase]}</span>
         <span className="fig text-figure">
           {state.fedMl.toFixed(1)} <small>of {run.feed!.doseMl.toFixed(0)} mL</small>
         </span>

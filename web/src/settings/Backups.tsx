@@ -59,7 +59,13 @@ export function Backups() {
               </button>
             )}
           </div>
-          <Restore files={data.files} boot={data.boot} during={during} disabled={busy !== undefined} />
+          <Restore
+            files={data.files}
+            ownShop={data.ownShop}
+            boot={data.boot}
+            during={during}
+            disabled={busy !== undefined}
+          />
         </>
       ) : error ? (
         <p className="wrong">{wordsOf(error)}</p>
@@ -147,11 +153,14 @@ async function comeBack(boot: string): Promise<void> {
 
 function Restore({
   files,
+  ownShop,
   boot,
   during,
   disabled,
 }: {
   files: readonly BackupListed[]
+  /** There is a shop of one's own, which the backup takes the place of. */
+  ownShop: boolean
   boot: string
   during: (what: string, work: () => Promise<unknown>) => Promise<void>
   disabled: boolean
@@ -219,8 +228,9 @@ function Restore({
         title="restore this backup?"
       >
         <p className="my-12">
-          The shop becomes what it was in {asked?.what}. What was written since is not in it; the shop’s file as it is
-          now is kept aside in the data folder.
+          {ownShop
+            ? `Your shop becomes what it was in ${asked?.what}. What was written since is not in it; its file as it is now is kept aside in the data folder.`
+            : `Your shop begins with what stands in ${asked?.what}. The demo stays as it is.`}
         </p>
         <div className="flex gap-12">
           <button type="button" className="act strong" onClick={restore}>

@@ -2,9 +2,9 @@ import { ChevronLeft } from 'lucide-react'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { useQueryClient } from '@tanstack/react-query'
-import { EQUIPMENT, faultOf, QUANTITIES, type QuantityId } from '@uvula/core'
+import { EQUIPMENT, faultOf, QUANTITIES } from '@uvula/core'
 import { ShopForm, type Shop } from '@uvula/contract'
-import { Choose, type Choice } from '../kit/Choose.js'
+import { Choose } from '../kit/Choose.js'
 import { Field } from '../kit/Field.js'
 import { Tick } from '../kit/Tick.js'
 import { asNumber, useChecked } from '../kit/useChecked.js'
@@ -16,22 +16,7 @@ import { useBay } from '../store/visit.js'
 import { useOutcomeCount } from '../workers/heart.js'
 import { Backups } from './Backups.js'
 import { Waiting } from '../parts/States.js'
-
-const CHOSEN: readonly [QuantityId, string][] = [
-  ['pressure', 'pressure, vacuum'],
-  ['massFlow', 'airflow'],
-  ['temperature', 'temperature'],
-  ['distance', 'distance'],
-]
-
-const THEMES: readonly Choice<'day' | 'night'>[] = [
-  { value: 'day', label: 'day' },
-  { value: 'night', label: 'night' },
-]
-const YES_NO: readonly Choice<'yes' | 'no'>[] = [
-  { value: 'yes', label: 'yes' },
-  { value: 'no', label: 'no' },
-]
+import { CHOSEN, THEMES, YES_NO } from './words.js'
 
 /** This device: theme, name, units. The shop: its place and its prices. */
 export function SettingsPage() {
@@ -191,6 +176,7 @@ function ShopFields({ shop }: { shop: Shop }) {
       <form className="grid gap-4">
         <Field
           label="name"
+          look="above"
           error={errors.name?.message}
           {...form.register('name', { onBlur: () => void keep('name') })}
         />
@@ -219,10 +205,14 @@ function ShopFields({ shop }: { shop: Shop }) {
           {...form.register('taxPct', { setValueAs: asNumber('number'), onBlur: () => void keep('taxPct') })}
         />
       </form>
-      <Link className="inline-flex min-h-tap items-center" to="/procedures">
+      <Link className="inline-flex min-h-tap items-center underline underline-offset-4" to="/procedures">
         procedures of this shop
       </Link>
-      <a className="inline-flex min-h-tap items-center" href="/api/visits.csv" download="visits.csv">
+      <a
+        className="inline-flex min-h-tap items-center underline underline-offset-4"
+        href="/api/visits.csv"
+        download="visits.csv"
+      >
         all visits as a table
       </a>
       {problem && <p className="wrong">{problem}</p>}

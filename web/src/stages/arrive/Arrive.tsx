@@ -1,7 +1,7 @@
 import { lazy, Suspense, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
-import { CONDITIONS, idleChannels, live, NO_CODES, SIGNS, type Intent, type Vehicle, type VisitFile } from '@uvula/core'
-import { Choose, type Choice } from '../../kit/Choose.js'
+import { CONDITIONS, idleChannels, live, NO_CODES, SIGNS, type Vehicle, type VisitFile } from '@uvula/core'
+import { Choose } from '../../kit/Choose.js'
 import { Marks } from '../../kit/Marks.js'
 import { Codes } from '../../parts/Codes.js'
 import { EngineAnswers, FEW } from '../../parts/EngineAnswers.js'
@@ -10,13 +10,9 @@ import { Readings } from '../../parts/Readings.js'
 import { ownFields, useCard, useWriter } from '../../store/visit.js'
 import { Waiting } from '../../parts/States.js'
 import { sayDay } from '../../words/format.js'
+import { INTENTS } from './words.js'
 
 const EngineBench = lazy(() => import('./EngineBench.js').then((m) => ({ default: m.EngineBench })))
-
-const INTENTS: readonly Choice<Intent>[] = [
-  { value: 'complaint', label: 'complaint' },
-  { value: 'check-up', label: 'check-up' },
-]
 
 /** Complaint, vehicle, baseline: what is known before anything is touched. */
 export function Arrive({ file }: { file: VisitFile }) {

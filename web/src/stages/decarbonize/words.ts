@@ -37,11 +37,13 @@ export const CONDITIONS: readonly {
   { key: 'heldRunning', label: 'cannot stop by itself' },
 ]
 
+/** What can be fed, as it is chosen. */
 export const PRODUCTS: readonly Option<'combustible' | 'water'>[] = [
   { value: 'combustible', label: 'intake cleaner' },
   { value: 'water', label: 'demineralised water' },
 ]
 
+/** How the speed is read, as it is chosen. */
 export const SPEED_FROM: readonly Option<FeedRequest['speedFrom']>[] = [
   { value: 'scan', label: 'scan tool' },
   { value: 'pick-up', label: 'inductive pick-up' },
@@ -50,4 +52,5 @@ export const SPEED_FROM: readonly Option<FeedRequest['speedFrom']>[] = [
   { value: 'guessed', label: 'guessed' },
 ]
 
+/** The STOP of a lamp that flashes. */
 export const LAMP = 'STOP: the engine lamp flashes'

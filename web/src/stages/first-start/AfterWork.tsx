@@ -2,6 +2,7 @@ import { afterTick, afterWorkOf, monitorsOf, readinessWiped, type AfterAct, type
 import { Tick } from '../../kit/Tick.js'
 import { StartTimer } from '../../parts/Timers.js'
 import { Coolant, useTicks } from '../close-up/Coolant.js'
+import { TIMER_WORDS } from './words.js'
 
 const WHENS: readonly AfterAct['when'][] = ['before the start', 'starting', 'running', 'afterwards']
 
@@ -57,12 +58,6 @@ export function AfterWork({ file }: { file: VisitFile }) {
       })}
     </div>
   )
-}
-
-const TIMER_WORDS: Readonly<Record<string, string>> = {
-  'key-on': 'key on, feet off',
-  crank: 'the starter rests',
-  'first-minute': 'first minute',
 }
 
 /** Monitors that are not ready any more, and what a drive must give each. */

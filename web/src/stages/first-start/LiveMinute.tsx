@@ -1,8 +1,9 @@
-import { bandOf, maybeChannel, vehicleAtPlace, type ChannelId, type VisitFile } from '@uvula/core'
+import { maybeChannel, narrowestBand, vehicleAtPlace, type ChannelId, type VisitFile } from '@uvula/core'
 import { Scale } from '../../parts/Scale.js'
 import { newestValues } from '../../live/liveReadings.js'
 import { useLive } from '../../live/liveStore.js'
 import { useFormat } from '../../words/format.js'
+import { useSoundRecords } from '../../workers/heart.js'
 
 /** What is watched in the first minute, where it is read live. */
 const WATCHED: readonly ChannelId[] = ['rpm', 'map_kpa', 'maf_gs', 'ect_c', 'battery_v']
@@ -10,6 +11,7 @@ const WATCHED: readonly ChannelId[] = ['rpm', 'map_kpa', 'maf_gs', 'ect_c', 'bat
 /** The first minutes as they are read live, each figure against where this engine's warm idle will have it. */
 export function LiveMinute({ file }: { file: VisitFile }) {
   const live = useLive()
+  const sound = useSoundRecords(file)
   const format = useFormat()
   if (live.state?.phase !== 'live') return null
   const values = newestValues(live.samples)
@@ -21,7 +23,7 @@ export function LiveMinute({ file }: { file: VisitFile }) {
   }
   const rows = WATCHED.flatMap((id) => {
     const value = values[id]
-    return value === undefined ? [] : [{ id, value, band: bandOf(id, place) }]
+    return value === undefined ? [] : [{ id, value, band: narrowestBand(id, place, sound) }]
   })
   return (
     <section aria-label="read live" className="my-8">

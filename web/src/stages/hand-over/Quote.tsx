@@ -22,6 +22,7 @@ import { useWriter } from '../../store/visit.js'
 import { sayDay, sayTime } from '../../words/format.js'
 import { QuoteRow } from './QuoteRow.js'
 import { shopIso } from '../../store/clock.js'
+import { LAST_LINE, WORK } from './words.js'
 
 const EMPTY: readonly QuoteLine[] = []
 
@@ -132,9 +133,6 @@ export function Quote({ file, shop, diagnosis }: { file: VisitFile; shop: Shop; 
     </div>
   )
 }
-
-const WORK: QuoteLine = { id: 'work', kind: 'remedy', words: 'look and measure', minutes: 30, parts: [] }
-const LAST_LINE = 'A quote of nothing: its last line stays. Change it, or leave the quote as it is.'
 
 /** Who agreed to which lines; a line changed afterwards has to be agreed to again. */
 function Agreement({

@@ -33,6 +33,7 @@ import { newId } from '../../store/database.js'
 import { useProcedures } from '../../store/shopRecords.js'
 import { useBay, useWriter } from '../../store/visit.js'
 import { Conditions } from './Conditions.js'
+import { KIND_WORDS } from './words.js'
 
 /** A procedure that can be armed: one of ours, or the shop's own with the record it is kept in. */
 interface Offered {
@@ -220,14 +221,6 @@ function Attempts({ file, procedure, begun }: { file: VisitFile; procedure: Proc
     </>
   )
 }
-
-const KIND_WORDS = {
-  exact: 'at',
-  'at-least': 'at least',
-  'at-most': 'at most',
-  until: 'within',
-  count: 'within',
-} as const
 
 /** The steps one below the other, each with how far off it was last time. */
 function Steps({ procedure, run }: { procedure: Procedure; run?: RunRecord }) {

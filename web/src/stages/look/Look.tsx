@@ -11,13 +11,14 @@ import {
   type StationId,
   type VisitFile,
 } from '@uvula/core'
-import { Choose, type Choice } from '../../kit/Choose.js'
+import { Choose } from '../../kit/Choose.js'
 import { Rings, RingWords } from '../../kit/Rings.js'
 import { newId } from '../../store/database.js'
 import { useWriter } from '../../store/visit.js'
 import { TakePhoto } from '../station/TakePhoto.js'
 import { Battery } from './Battery.js'
 import { LookNote } from './LookNote.js'
+import { ORDERS } from './words.js'
 
 /** Columns that the walk is laid out in where there is room. */
 const COLUMNS = 3
@@ -33,11 +34,6 @@ function inColumns(items: readonly Asked[]): StationId[][] {
   }
   return out
 }
-
-const ORDERS: readonly Choice<'likeliest' | 'pipe'>[] = [
-  { value: 'likeliest', label: 'likeliest first' },
-  { value: 'pipe', label: 'along the pipe' },
-]
 
 /** The free checks, one tap each: those that find most in a minute first, or as one walks along the pipe. */
 export function Look({

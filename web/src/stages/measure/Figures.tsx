@@ -82,10 +82,12 @@ export function Figures({ file }: { file: VisitFile }) {
           }))}
           onChange={setSlot}
         />
-        <Link className="act mx-0 mt-8 mb-0 justify-center" to={`/visit/${encodeURIComponent(file.visit.id)}/live`}>
-          live data
-        </Link>
-        <FileDrop />
+        <div className="mt-8 flex flex-col gap-8 narrow:flex-row">
+          <Link className="act justify-center" to={`/visit/${encodeURIComponent(file.visit.id)}/live`}>
+            live data
+          </Link>
+          <FileDrop />
+        </div>
         {recordings.map((r) => (
           <div key={r.id} className="recording px-0 py-6 border-t border-t-line wrap-anywhere text-small">
             <Link to={`/visit/${encodeURIComponent(file.visit.id)}/recording/${encodeURIComponent(r.id)}`}>

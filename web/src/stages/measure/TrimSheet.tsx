@@ -1,15 +1,7 @@
 import { Download, Printer } from 'lucide-react'
 import { bankDifference, roundToFill, trimSheet, type TrimRow, type VisitFile } from '@uvula/core'
 import { saveFile } from '../../parts/saveFile.js'
-
-const KINDS: Readonly<Partial<Record<TrimRow['kind'], string>>> = {
-  idle: 'warm idle',
-  'idle-load': 'idle, loaded',
-  hold: 'held',
-  cruise: 'cruise',
-  cold: 'cold',
-}
-const HEAD = ['point', 'rpm', 'bank', 'short %', 'long %', 'total %', 'judged', 'airflow g/s', 'belongs g/s'] as const
+import { TRIM_KINDS, TRIM_HEAD } from './words.js'
 
 const show = (x: number | undefined, digits = 1): string => (x === undefined ? '' : x.toFixed(digits).replace('-', '−'))
 
@@ -17,7 +9,7 @@ const show = (x: number | undefined, digits = 1): string => (x === undefined ? '
 function linesOf(rows: readonly TrimRow[]): string[][] {
   return rows.flatMap((r) =>
     r.banks.map((b, i) => [
-      i ? '' : (KINDS[r.kind] ?? r.kind),
+      i ? '' : (TRIM_KINDS[r.kind] ?? r.kind),
       i ? '' : r.rpm.toFixed(0),
       String(b.bank),
       show(b.short),
@@ -42,7 +34,7 @@ export function TrimSheet({ file }: { file: VisitFile }) {
     return <p className="py-8">No trims yet in this round: type them under figures, or take a recording.</p>
   const csv = (): void =>
     saveFile(
-      new Blob([[HEAD, ...lines].map((l) => l.map((x) => `"${x.replace('−', '-')}"`).join(',')).join('\r\n')], {
+      new Blob([[TRIM_HEAD, ...lines].map((l) => l.map((x) => `"${x.replace('−', '-')}"`).join(',')).join('\r\n')], {
         type: 'text/csv',
       }),
       `${file.vehicle.plate.replace(/\W+/g, '-')}-trims.csv`,
@@ -58,7 +50,7 @@ export function TrimSheet({ file }: { file: VisitFile }) {
         <table className="w-full max-w-820 border-collapse">
           <thead>
             <tr className="border-b-2 border-b-ink text-left text-small text-soft">
-              {HEAD.map((h) => (
+              {TRIM_HEAD.map((h) => (
                 <th key={h} scope="col" className="py-4 pr-14 font-medium whitespace-nowrap">
                   {h}
                 </th>

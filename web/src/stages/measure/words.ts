@@ -1,4 +1,4 @@
-import type { OddKind, Slot } from '@uvula/core'
+import type { TrimRow, OddKind, Slot } from '@uvula/core'
 
 /** Moments of a gauge sheet, in the order they are read. */
 export const GAUGE_SLOTS: readonly Slot[] = [
@@ -39,7 +39,30 @@ export const SLOT_CHOICES = [
   { value: 'idle', label: '2. bypass, idle' },
 ] as const
 
+/** How the throttles are linked. */
 export const LAYOUT_CHOICES = [
   { value: 'each', label: 'own screws' },
   { value: 'pairs', label: 'pairs' },
+] as const
+
+/** What the points of a trim sheet are called. */
+export const TRIM_KINDS: Readonly<Partial<Record<TrimRow['kind'], string>>> = {
+  idle: 'warm idle',
+  'idle-load': 'idle, loaded',
+  hold: 'held',
+  cruise: 'cruise',
+  cold: 'cold',
+}
+
+/** Columns of the trim sheet. */
+export const TRIM_HEAD = [
+  'point',
+  'rpm',
+  'bank',
+  'short %',
+  'long %',
+  'total %',
+  'judged',
+  'airflow g/s',
+  'belongs g/s',
 ] as const

@@ -18,13 +18,7 @@ import { newId } from '../../store/database.js'
 import { useUnit } from '../../store/settings.js'
 import { useWriter } from '../../store/visit.js'
 import { LookNote } from '../look/LookNote.js'
-
-/** What a test can answer. */
-const ANSWERS: readonly { readonly outcome: Outcome; readonly word: string }[] = [
-  { outcome: 'pass', word: 'nothing' },
-  { outcome: 'unclear', word: 'unclear' },
-  { outcome: 'fail', word: 'found it' },
-]
+import { ANSWERS } from './words.js'
 
 /** One test at a station: how, its caution, its figures where it has any, and how it ended. */
 export function StationTest({ file, station, test }: { file: VisitFile; station: StationId; test: TestInfo }) {

@@ -1,15 +1,10 @@
 import { faultOf, testInfo, type After, type Diagnosis, type NextTest, type StationId } from '@uvula/core'
 import { Working } from '../../kit/Working.js'
 import { sayShare } from '../../words/format.js'
+import { VERDICTS } from './words.js'
 
 /** Tests that are drawn with what they would change. */
 const SHOWN = 3
-
-const VERDICTS: Readonly<Record<Diagnosis['stop']['verdict'], string>> = {
-  act: 'Sure enough to act',
-  test: 'Worth a test first',
-  measure: 'Measure first',
-}
 
 /** Whether to test further, which tests next, and what each answer would make of the ranking. */
 export function Tests({ diagnosis: d, onOpen }: { diagnosis?: Diagnosis; onOpen: (id: StationId) => void }) {
