@@ -77,6 +77,19 @@ describe('typed readings', () => {
     expect(p(d, 'unmetered-air')).toBeLessThan(0.1)
     expect(p(d, 'unmetered-air-duct') + p(d, 'fuel-delivery-low') + p(d, 'maf-under-reads')).toBeGreaterThan(0.8)
   })
+  it('much air at a held speed says less when it was typed than watched; what takes more than can be told says so', () => {
+    const v = vehicle('v6-maf')
+    const trims = { stft1_pct: 0.8, ltft1_pct: 2.3, stft2_pct: 0.8, ltft2_pct: 2.3 }
+    const moments = typed([
+      { kind: 'idle', values: { rpm: 688, maf_gs: 3.05, gauge_vacuum_kpa: 57, ...trims } },
+      { kind: 'hold', values: { rpm: 2510, maf_gs: 13.9, ...trims } },
+    ])
+    const once = diagnose(v, moments)
+    const watched = diagnose(v, { ...moments, points: moments.points.map((x) => ({ ...x, n: 50 })) })
+    expect(p(once, 'exhaust-restriction')).toBeLessThan(p(watched, 'exhaust-restriction') - 0.1)
+    const { sentence } = once.ranking.find((r) => r.fault === 'exhaust-restriction')!
+    expect(sentence).toMatch(/70 or more\) %|70 % or more/)
+  })
   it('nothing typed says so and gives the prior back', () => {
     const d = diagnose(vehicle('four-maf'), blank)
     expect(d.warnings.map((w) => w.code)).toContain('nothing-to-judge')

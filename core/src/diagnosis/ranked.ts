@@ -20,8 +20,8 @@ export interface Ranked {
   readonly sentence: string
 }
 
-/** Share of pressure or air beyond which no engine still pulls [–]. */
-const MOST_RESTRICTED = 0.7
+/** Share of pressure or air beyond which no engine still pulls [%]. */
+const MOST_RESTRICTED_PCT = 70
 
 type Figures = Omit<Ranked, 'fault' | 'probability'>
 
@@ -44,6 +44,13 @@ const n = (x: number, decimals = 0): string => Math.abs(x).toFixed(decimals)
 const span = (i: Interval, decimals = 0): string => {
   const [a, b] = [Math.abs(i.low), Math.abs(i.high)].sort((x, y) => x - y)
   return `${n(i.median, decimals)} (${a.toFixed(decimals)} to ${b.toFixed(decimals)})`
+}
+
+/** A loss as a share that is told up to a bound [%]: beyond it no reading says how much. */
+const lossUpTo = (i: Interval, most: number): string => {
+  const ends = [i.low, i.median, i.high].map((x) => Math.min(most, x).toFixed(0))
+  if (i.low >= most) return `${most} % or more`
+  return `${ends[1]} (${ends[0]} to ${ends[2]}${i.high >= most ? ' or more' : ''}) %`
 }
 
 function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle): Figures {
@@ -143,7 +150,10 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
       }
     case 'intake-restriction':
       return {
-        sentence: `Filter or inlet take ${span(of((x) => 100 * Math.min(MOST_RESTRICTED, x[0]))!)} % of the pressure at full flow; idle does not feel it.`,
+        sentence: `Filter or inlet take ${lossUpTo(
+          of((x) => 100 * x[0])!,
+          MOST_RESTRICTED_PCT,
+        )} of the pressure at full flow; idle does not feel it.`,
       }
     case 'egr-open-at-idle':
       return {
@@ -164,7 +174,10 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
       }
     case 'exhaust-restriction':
       return {
-        sentence: `The exhaust holds back about ${span(of((x) => 100 * Math.min(MOST_RESTRICTED, x[0]))!)} % of the air at full flow.`,
+        sentence: `The exhaust holds back about ${lossUpTo(
+          of((x) => 100 * x[0])!,
+          MOST_RESTRICTED_PCT,
+        )} of the air at full flow.`,
       }
     case 'valve-timing-late':
       return { sentence: `Late valves push back about ${span(pct)} % of the charge at low speed.` }

@@ -40,6 +40,8 @@ export function workNuisances(p: OperatingPoint, i: number, v: Vehicle): Partial
     consumers: SCATTER.consumers / v.displacementL,
     'no-load-speed': SCATTER.noLoadPerLogSpeed * Math.log(p.rpm / 1500),
     ...(idles ? { 'idle-extra': SCATTER.idleExtra } : {}),
+    // of an idle it is asked what is on; a held speed is typed while fan and compressor do as they like
+    ...(p.kind === 'hold' && p.n === 1 ? { [`load@${i}`]: SCATTER.consumersTyped / v.displacementL } : {}),
     ...(p.kind === 'cruise' ? { [`load@${i}`]: SCATTER.someLoad } : {}),
     ...(p.kind === 'idle-load' ? { [`load@${i}`]: SCATTER.idleLoad } : {}),
     ...(p.kind === 'cold' ? { [`load@${i}`]: SCATTER.cold + SCATTER.someLoad * (p.rpm > 1500 ? 1 : 0) } : {}),

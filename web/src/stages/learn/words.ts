@@ -1,4 +1,4 @@
-/** What each kind of step asks of the hand. */
+/** How the time of a step is bound, in words. */
 export const KIND_WORDS = {
   exact: 'at',
   'at-least': 'at least',
