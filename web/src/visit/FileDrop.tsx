@@ -98,7 +98,7 @@ export function DropArea({ file, round, children }: { file: VisitFile; round: nu
 export function FileDrop() {
   const drop = useContext(DropContext)
   return (
-    <button type="button" className="act" onClick={() => drop?.choose()}>
+    <button type="button" className="act justify-center" onClick={() => drop?.choose()}>
       take a recording
     </button>
   )
