@@ -8,6 +8,9 @@ export class ApiProblem extends Error {
   }
 }
 
+/** Where the bay is asked for. */
+export const BAY_PATH = '/api/bay'
+
 /** The server cannot be reached. */
 export class Unreachable extends Error {}
 
@@ -19,7 +22,8 @@ async function send(path: string, init?: RequestInit): Promise<Response> {
   } catch {
     throw new Unreachable('The server does not answer.')
   }
-  hearClock(response.headers, sentMs)
+  // the bay is asked for ahead of the script: its answer may be seconds older than the question here
+  if (path !== BAY_PATH) hearClock(response.headers, sentMs)
   if (response.ok) return response
   const problem = (await response.json().catch(() => undefined)) as Problem | undefined
   if (!problem || response.status >= 500)

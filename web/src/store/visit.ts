@@ -2,7 +2,7 @@ import { useCallback, useMemo, useSyncExternalStore } from 'react'
 import { useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query'
 import { VISIT_NOUNS, type RecordMeta, type RecordOf, type VisitFile, type VisitNoun } from '@uvula/core'
 import type { Bay, VehicleCard, WriteFields, WriteNoun } from '@uvula/contract'
-import { getJson } from './api.js'
+import { BAY_PATH, getJson } from './api.js'
 import type { PendingWrite } from './database.js'
 import { kept } from './kept.js'
 import { baseOf, isRefusedCommand, outbox, type OutboxState } from './outbox.js'
@@ -31,7 +31,7 @@ async function askAround<T>(path: string, layIn: (answer: T, into: (f: VisitFile
 
 const bayQuery = {
   queryKey: ['bay'],
-  queryFn: () => askAround<Bay>('/api/bay', (b, into) => ({ ...b, rows: b.rows.map(into) })),
+  queryFn: () => askAround<Bay>(BAY_PATH, (b, into) => ({ ...b, rows: b.rows.map(into) })),
 }
 
 /** Asks for the bay before anything is drawn: it is on its way while the screen is still being put together. */
