@@ -161,6 +161,14 @@ describe('what the simulated engines give is what the visits say', () => {
     const f = visit('visit-warden')
     const state = stateOfRun(f, f.runs[0])!
     expect([state.status, state.results[0].errorS]).toEqual(['failed', 0.5])
+    const { done } = sheetOf(f, diagnoseVisit(f, 0), 60)
+    expect(done[0]).toMatch(/^Tried and not taken: the idle taught again, attempt 1: “.*” came 0\.5 s too late\.$/)
+  })
+  it('a dirty sensor’s sheet does not call what the trims ask for unmetered air', () => {
+    const f = visit('visit-library')
+    const { account } = sheetOf(f, diagnoseVisit(f, 0), 60).technical!
+    expect(account).toHaveLength(1)
+    expect(account[0]).toMatch(/^The trims stand as if 0\.\d\d g\/s came in unmetered\./)
   })
   it('the lift mechanic’s wrap is due for its next look', () =>
     expect(visit('visit-lift-spring').repairs[0]).toMatchObject({ temporary: true, recheckOn: '2026-03-06' }))

@@ -20,6 +20,15 @@ export function doneLines(remedies: readonly Remedy[], proofs: readonly Proof[])
   return [...lines, ...joint]
 }
 
+/** What became of an attempt: told first, since what it was to do is not done. */
+const TRIED = { failed: 'tried and not taken', stopped: 'begun and stopped' } as const
+
+/** Why, without what to do next: that is for whoever tries again, and not for who reads the sheet. */
+const whyOf = (reason: string | undefined): string => {
+  const first = reason?.split(/(?<=\.) /)[0].replace(/\.$/, '')
+  return first ? `: ${first.charAt(0).toLowerCase()}${first.slice(1)}` : ''
+}
+
 /** Work that was begun and has not reached its end, or went against the rule; failed attempts too. */
 export function openWork(f: VisitFile): string[] {
   const steps = live(f.steps)
@@ -28,7 +37,11 @@ export function openWork(f: VisitFile): string[] {
   const runs = live(f.runs).flatMap((r) => {
     const state = r.procedure === 'feed' ? undefined : stateOfRun(f, r)
     return state && (state.status === 'failed' || state.status === 'stopped')
-      ? [line(`${procedureOfRun(r)?.donePlain ?? r.procedure}, attempt ${r.attempt}: ${state.reason ?? state.status}`)]
+      ? [
+          line(
+            `${TRIED[state.status]}: ${procedureOfRun(r)?.donePlain ?? r.procedure}, attempt ${r.attempt}${whyOf(state.reason)}`,
+          ),
+        ]
       : []
   })
   return [...steps, ...runs]

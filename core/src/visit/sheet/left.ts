@@ -15,6 +15,9 @@ import { line } from './words.js'
 export const isAir = (c: VisitCauses): boolean =>
   [...c.confirmed, ...(c.suspected ? [c.suspected.fault] : [])].some((x) => LETS_AIR_IN.includes(x))
 
+/** Whether the visit names any cause. */
+export const isNamed = (c: VisitCauses): boolean => c.confirmed.length > 0 || c.suspected !== undefined
+
 /** Looks along the pipe that nobody has judged. */
 function unlooked(f: VisitFile): string[] {
   const items = lookItemsOf(f.vehicle.spec)

@@ -15,7 +15,7 @@ import { remediesOf } from '../remedies.js'
 import { type UnmeteredAir, visitLedger } from '../unmetered.js'
 import { codesOfOurs, doneLines, openWork, sealLines } from './done.js'
 import { foundLines } from './found.js'
-import { advice, isAir, leftLines } from './left.js'
+import { advice, isAir, isNamed, leftLines } from './left.js'
 import { pictureOf, type Picture } from './picture.js'
 import { plainLine } from './plain.js'
 import { avoidedLines, priceOf, type SheetPrice } from './price.js'
@@ -98,7 +98,7 @@ export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number, now: 
     price: priceOf(f, labourPerHour, taxPct),
     ...(avoided.length ? { avoided } : {}),
     ...(picture ? { picture } : {}),
-    technical: technicalOf(f, d, now),
+    technical: technicalOf(f, d, now, isNamed(causes) && !isAir(causes)),
     labourMinutes,
     partsPrice: remedies.reduce((s, r) => s + r.partsPrice, 0),
     labourPrice: ((quoteOf(f)?.labourPerHour ?? labourPerHour) * labourMinutes) / 60,

@@ -56,8 +56,8 @@ const BESIDE: readonly (keyof OperatingPoint['means'])[] = ['ect_c', 'iat_c', 'b
 const NAMED = 0.03
 const CAUSES_MOST = 6
 
-/** @param d - of the baseline; `now` of the last round */
-export function technicalOf(f: VisitFile, d: Diagnosis, now: Diagnosis): Technical {
+/** @param d - of the baseline; `now` of the last round. @param beside - the visit names a cause, and it lets no air in */
+export function technicalOf(f: VisitFile, d: Diagnosis, now: Diagnosis, beside = false): Technical {
   const last = lastRound(f)
   const rounds = Array.from({ length: last + 1 }, (_, r) => pointsOfRound(f, r))
   return {
@@ -71,7 +71,7 @@ export function technicalOf(f: VisitFile, d: Diagnosis, now: Diagnosis): Technic
           `${testInfo(x.test).label} at the ${stationInfo(x.station).label}: ${figuresSaid(f, x)?.said ?? OUTCOMES[x.outcome]}`,
         ),
       ),
-    account: accountLines(f),
+    account: accountLines(f, beside),
     ...roadLines(f),
     doses: doseLines(f),
     torques: torqueLines(f),
@@ -109,9 +109,13 @@ function causeRows(d: Diagnosis, now: Diagnosis): Technical['causes'] {
     .slice(0, CAUSES_MOST)
 }
 
-function accountLines(f: VisitFile): string[] {
+function accountLines(f: VisitFile, beside: boolean): string[] {
   const a = visitLedger(f)
   if (!a) return []
+  if (beside && !a.accounted)
+    return [
+      `The trims stand as if ${a.now.gramsPerS.median.toFixed(2)} g/s came in unmetered. If the cause named above is right, none does.`,
+    ]
   const air = (g: { median: number; low: number; high: number }): string =>
     `${g.median.toFixed(2)} g/s (${g.low.toFixed(2)} to ${g.high.toFixed(2)})`
   return [
