@@ -1,7 +1,6 @@
-import { ChevronLeft } from 'lucide-react'
 import { useCallback, useEffect, useMemo, useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
-import { Link, useParams } from 'react-router'
+import { useParams } from 'react-router'
 import {
   kindAt,
   LED_SLOTS,
@@ -16,6 +15,7 @@ import {
 } from '@uvula/core'
 import { HOTKEYS } from '../kit/hotkeys.js'
 import { Views } from '../kit/Views.js'
+import { BackToVisit } from '../parts/BackToVisit.js'
 import { Delivery } from '../parts/Delivery.js'
 import { Failing, Waiting } from '../parts/States.js'
 import { postJson } from '../store/api.js'
@@ -65,13 +65,7 @@ function Open({ file, live, demo }: LiveProps) {
   return (
     <div className="h-full grid grid-cols-[minmax(0,1fr)_300px] grid-rows-[54px_minmax(0,1fr)_auto] [grid-template-areas:'head_head'_'bench_side'_'foot_foot'] phone:grid-cols-1 phone:grid-rows-[auto_minmax(0,1fr)_auto_auto] phone:[grid-template-areas:'head'_'bench'_'side'_'foot']">
       <header className="visit-head pr-gap pl-8 py-0 border-b-2 border-b-ink gap-12 [grid-area:head] flex items-center phone:pb-4 phone:flex-wrap narrow:pr-12 narrow:pl-0 narrow:py-0 narrow:gap-4 narrow:flex-wrap">
-        <Link
-          to={`/visit/${encodeURIComponent(file.visit.id)}/measure`}
-          className="w-tap h-tap grid place-items-center"
-          aria-label="back to the visit"
-        >
-          <ChevronLeft size={30} aria-hidden />
-        </Link>
+        <BackToVisit file={file} />
         <h1 className="overflow-hidden flex-[0_1_auto] min-w-0 text-lead whitespace-nowrap text-ellipsis narrow:basis-[60%]">
           <b>{file.vehicle.spec.name}</b> <span className="text-body text-soft narrow:hidden">live data</span>
         </h1>

@@ -1,7 +1,6 @@
-import { ChevronLeft } from 'lucide-react'
-import { Link } from 'react-router'
 import { live, type RecordingRecord, type VisitFile } from '@uvula/core'
 import { Pick } from '../kit/Pick.js'
+import { BackToVisit } from '../parts/BackToVisit.js'
 import { Delivery } from '../parts/Delivery.js'
 import { sayClock } from '../words/format.js'
 
@@ -23,13 +22,7 @@ export function Head({
   const others = live(file.recordings).filter((r) => r.id !== recording.id)
   return (
     <header className="visit-head pr-gap pl-8 py-0 border-b-2 border-b-ink gap-12 [grid-area:head] flex items-center phone:flex-wrap narrow:pr-12 narrow:pl-0 narrow:py-0 narrow:gap-4 narrow:flex-wrap">
-      <Link
-        to={`/visit/${encodeURIComponent(file.visit.id)}/measure`}
-        className="w-tap h-tap grid place-items-center"
-        aria-label="back to the visit"
-      >
-        <ChevronLeft size={30} aria-hidden />
-      </Link>
+      <BackToVisit file={file} />
       <h1 className="overflow-hidden flex-1 min-w-0 text-lead whitespace-nowrap text-ellipsis narrow:basis-[60%]">
         <b>{file.vehicle.spec.name}</b>{' '}
         <span className="text-body text-soft narrow:hidden">
