@@ -22,8 +22,8 @@ const common = {
   transformIgnorePatterns: ['/node_modules/(?!@nestjs/|react-hotkeys-hook/)'],
   transform: { '\\.tsx$': swc(true), '\\.(ts|m?js)$': swc(false) },
 }
-/** What keeps to the clock: rows a second, pauses, retries. Run after the others, which keep every core busy. */
-const TIMED = ['link', 'gauges', 'transducer', 'together'].map((d) => `<rootDir>/server/src/${d}/`)
+/** What keeps to the clock: rows a second, pauses, retries, waits after a wrong PIN. Run after the others, which keep every core busy. */
+const TIMED = ['access', 'link', 'gauges', 'transducer', 'together'].map((d) => `<rootDir>/server/src/${d}/`)
 const roots = (rooms) => rooms.map((d) => `<rootDir>/${d}/src`)
 
 export default {

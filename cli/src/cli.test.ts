@@ -145,6 +145,12 @@ describe('diagnose', () => {
     rmSync(huge)
     expect([status, /not a table of text/.test(err)]).toEqual([2, true])
   })
+  it('serves the network only where somebody can come in: without a terminal it says what to set', async () => {
+    const data = join(dir, 'shop')
+    const { status, err } = await uvula('serve', '--network', '--data', data, '--port', '20017')
+    expect([status, err]).toEqual([1, expect.stringContaining('UVULA_PASSPHRASE, UVULA_OWNER and UVULA_PIN')])
+    expect((await uvula('serve', '--plain')).status).toBe(2)
+  })
   it('says which reading is not physics', async () => {
     const readings = join(dir, 'mad.json')
     writeFileSync(readings, JSON.stringify({ points: [{ kind: 'idle', rpm: -4 }] }))

@@ -40,6 +40,7 @@ const USAGE = `uvula: the intake path, measured
   uvula backup --data DIR --out FILE
   uvula check-backup FILE
   uvula restore FILE --data DIR
+  uvula serve [--port N] [--data DIR] [--network [--plain]]
   uvula vehicle --vehicle V.json [--fault ID[:key=value,...]] [--port N]
                 [--latency MS] [--seed N] [--coolant C]
 `
@@ -262,16 +263,42 @@ async function standVehicle(args: string[]): Promise<number> {
   })
 }
 
-/** Backups of a data folder are the server's affair: its own command does them, in a process of its own. */
+/** Runs a script of the server's in a process of its own. @returns its exit status */
+function runServerScript(script: string, args: string[], env: Readonly<Record<string, string>> = {}): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const file = fileURLToPath(new URL(`../../server/dist/${script}`, import.meta.url))
+    const child = spawn(process.execPath, [file, ...args], { stdio: 'inherit', env: { ...process.env, ...env } })
+    child.once('error', reject)
+    child.once('exit', (code) => resolve(code ?? 2))
+    for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => child.kill(signal))
+  })
+}
+
+/** Backups of a data folder are the server's affair: its own command does them. */
 const ofServer =
   (command: string) =>
   (args: string[]): Promise<number> =>
-    new Promise((resolve, reject) => {
-      const file = fileURLToPath(new URL('../../server/dist/backup/command.js', import.meta.url))
-      const child = spawn(process.execPath, [file, command, ...args], { stdio: 'inherit' })
-      child.once('error', reject)
-      child.once('exit', (code) => resolve(code ?? 2))
-    })
+    runServerScript('backup/command.js', [command, ...args])
+
+/** The shop on this computer, and on its network where that is asked for. */
+function serve(args: string[]): Promise<number> {
+  const { values } = parseArgs({
+    args,
+    options: {
+      port: { type: 'string' },
+      data: { type: 'string' },
+      network: { type: 'boolean', default: false },
+      plain: { type: 'boolean', default: false },
+    },
+  })
+  if (values.plain && !values.network) throw new CommandError('usage', '--plain: asks for --network beside it.')
+  return runServerScript('main.js', [], {
+    ...(values.port === undefined ? {} : { PORT: String(numberWithin(values.port, '--port', 1, 65_533)) }),
+    ...(values.data === undefined ? {} : { UVULA_DATA: values.data }),
+    ...(values.network ? { UVULA_NETWORK: '1' } : {}),
+    ...(values.plain ? { UVULA_PLAIN: '1' } : {}),
+  })
+}
 
 const COMMANDS: Readonly<Record<string, (args: string[]) => number | Promise<number>>> = {
   diagnose: runDiagnose,
@@ -283,6 +310,7 @@ const COMMANDS: Readonly<Record<string, (args: string[]) => number | Promise<num
   backup: ofServer('backup'),
   'check-backup': ofServer('check-backup'),
   restore: ofServer('restore'),
+  serve,
   vehicle: standVehicle,
 }
 

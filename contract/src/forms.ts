@@ -1,4 +1,4 @@
-import { IsInt, IsNumber, IsOptional, IsString, Matches, Max, MaxLength, Min, MinLength } from 'class-validator'
+import { IsIn, IsInt, IsNumber, IsOptional, IsString, Matches, Max, MaxLength, Min, MinLength } from 'class-validator'
 
 /** What a technician fills in, checked by the same rules on the screen and on the server. Messages name what is accepted. */
 
@@ -174,4 +174,88 @@ export class BackupForm {
   @Min(1, { message: 'must be a whole number between 1 and 400' })
   @Max(400, { message: 'must be a whole number between 1 and 400' })
   keep: number
+}
+
+/** Name under which somebody signs in, as it stands beside every entry. */
+function PersonName(): PropertyDecorator {
+  return (target, property) => {
+    IsString()(target, property)
+    Matches(/^(?!\s)[^\p{C}]{1,40}(?<!\s)$/u, { message: 'must have 1 to 40 letters' })(target, property)
+  }
+}
+
+/** Digits for a quick change of hands at a tablet that was let in. */
+function Pin(): PropertyDecorator {
+  return (target, property) => Matches(/^\d{4,8}$/, { message: 'must have 4 to 8 digits' })(target, property)
+}
+
+/** Lets a tablet in where no code was made. */
+function Passphrase(): PropertyDecorator {
+  const words = { message: 'must have 10 to 200 letters: a few words that nobody guesses' }
+  return (target, property) => {
+    IsString(words)(target, property)
+    MinLength(10, words)(target, property)
+    MaxLength(200, words)(target, property)
+  }
+}
+
+/** Opens the shop to its network the first time: what lets tablets in, and its first owner. */
+export class OpenDoorForm {
+  @Passphrase()
+  passphrase: string
+
+  @PersonName()
+  name: string
+
+  @Pin()
+  pin: string
+}
+
+/** Another passphrase. */
+export class PassphraseForm {
+  @Passphrase()
+  passphrase: string
+}
+
+/** Somebody who signs in from now on. */
+export class PersonForm {
+  @PersonName()
+  name: string
+
+  @Pin()
+  pin: string
+
+  @IsIn(['technician', 'owner'], { message: 'must be technician or owner' })
+  role: 'technician' | 'owner'
+}
+
+/** Other digits for somebody. */
+export class PinForm {
+  @Pin()
+  pin: string
+}
+
+/** A tablet asks to be let in. */
+export class PairForm {
+  /** The code that the shop's computer shows, or the passphrase. */
+  @IsString()
+  @MinLength(1, { message: 'must not be empty' })
+  @MaxLength(200, { message: 'must have at most 200 letters' })
+  secret: string
+
+  /** What the tablet is called. */
+  @IsString()
+  @Matches(/^(?!\s)[^\p{C}]{1,40}(?<!\s)$/u, { message: 'must have 1 to 40 letters' })
+  name: string
+}
+
+/** Somebody takes a tablet up. */
+export class SignInForm {
+  @IsString()
+  @MinLength(1, { message: 'must not be empty' })
+  @MaxLength(60, { message: 'must have at most 60 letters' })
+  person: string
+
+  @Pin()
+  pin: string
 }

@@ -1,3 +1,4 @@
+export * from './access.js'
 export * from './api.js'
 export * from './live.js'
 export * from './forms.js'

@@ -12,6 +12,9 @@ import { RunsModule } from './runs/runs.module.js'
 import { TogetherModule } from './together/together.module.js'
 import { Module, type DynamicModule } from '@nestjs/common'
 import { APP_GUARD } from '@nestjs/core'
+import type { AccessFile } from './access/access-file.js'
+import { AccessModule } from './access/access.module.js'
+import type { DoorPlace } from './access/network-door.js'
 import { ThrottlerGuard, ThrottlerModule } from '@nestjs/throttler'
 import { BackupModule } from './backup/backup.module.js'
 import type { DataPlace } from './backup/backup.service.js'
@@ -34,7 +37,7 @@ import { VisitsModule } from './visits/visits.module.js'
 
 @Module({})
 export class AppModule {
-  static at(place: DataPlace): DynamicModule {
+  static at(place: DataPlace, access: AccessFile, door: DoorPlace): DynamicModule {
     return {
       module: AppModule,
       imports: [
@@ -65,6 +68,7 @@ export class AppModule {
         FillsModule,
         ProceduresModule,
         BackupModule.at(place),
+        AccessModule.at(access, door),
         BayModule,
         GaugesModule,
         TransducerModule,

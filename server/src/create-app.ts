@@ -9,6 +9,9 @@ import compression from 'compression'
 import { json, static as serveStatic, type NextFunction, type Request, type Response } from 'express'
 import compressedStatic from 'express-static-gzip'
 import helmet from 'helmet'
+import { AccessFile } from './access/access-file.js'
+import type { DoorPlace } from './access/network-door.js'
+import { networkOf } from './access/way-in.js'
 import { AppModule } from './app.module.js'
 import { boundBody } from './records/body-bounds.js'
 import { ProblemFilter } from './records/problem.filter.js'
@@ -19,7 +22,14 @@ export interface AppPaths {
   readonly database: string
   /** Built interface; without it only the API is served. */
   readonly web?: string
+  /** Who may come in from the network; without it the file that lies beside the database. */
+  readonly access?: AccessFile
+  /** Where the network would be served. */
+  readonly door?: DoorPlace
 }
+
+/** A door of its own that nobody is told of. */
+const SOME_DOOR: DoorPlace = { port: 4311, at: '0.0.0.0', plain: false }
 
 /** Names under which this machine may be called: a page of another name gets nothing (DNS rebinding). */
 const OWN_HOSTS = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/
@@ -30,7 +40,11 @@ const FILES = ['/api/recordings', '/api/photos']
 /** Builds the server, ready to listen. */
 export async function createApp(paths: AppPaths): Promise<NestExpressApplication> {
   const app = await NestFactory.create<NestExpressApplication>(
-    AppModule.at({ database: paths.database, folder: dirname(paths.database) }),
+    AppModule.at(
+      { database: paths.database, folder: dirname(paths.database) },
+      paths.access ?? new AccessFile(dirname(paths.database)),
+      paths.door ?? SOME_DOOR,
+    ),
     {
       bodyParser: false,
       logger: ['error', 'warn'],
@@ -66,7 +80,9 @@ export async function createApp(paths: AppPaths): Promise<NestExpressApplication
   app.use((req: Request, res: Response, next: NextFunction) => {
     const host = req.headers.host ?? ''
     const origin = req.headers.origin
-    if (OWN_HOSTS.test(host) && (origin === undefined || origin === `http://${host}`)) return next()
+    const way = networkOf(req)
+    const isOurs = way ? way.hosts.includes(host.toLowerCase()) : OWN_HOSTS.test(host)
+    if (isOurs && (origin === undefined || origin === `${way?.scheme ?? 'http'}://${host}`)) return next()
     res
       .status(403)
       .type('application/problem+json')
@@ -98,11 +114,14 @@ export async function createApp(paths: AppPaths): Promise<NestExpressApplication
   return app
 }
 
-/** What the built page holds in place of the nonce of its answer. */
+/** What the built page holds in place of the nonce of its answer, and where it says by which way it came. */
 const NONCE = 'CSP_NONCE'
+const HEAD = '<html'
 
 function serveWeb(app: NestExpressApplication, web: string): void {
   const page = readFileSync(join(web, 'index.html'), 'utf8')
+  const onNetwork = page.replace(HEAD, `${HEAD} data-way="network"`)
+  const pageFor = (req: Request): string => (networkOf(req) ? onNetwork : page)
   const options = { immutable: true, maxAge: '1y', fallthrough: false }
   app.use(
     '/assets',
@@ -117,6 +136,6 @@ function serveWeb(app: NestExpressApplication, web: string): void {
     res
       .set('Cache-Control', 'no-store')
       .type('html')
-      .send(page.replaceAll(NONCE, res.locals.nonce as string))
+      .send(pageFor(req).replaceAll(NONCE, res.locals.nonce as string))
   })
 }

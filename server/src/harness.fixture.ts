@@ -1,7 +1,8 @@
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { createApp, databaseOptions, restoreShop, type ShopFile } from '@uvula/server'
+import { createApp, databaseOptions, restoreShop, type AppPaths, type ShopFile } from '@uvula/server'
 import { DataSource } from 'typeorm'
 
 /** An answer of the server, loosely: tests say what they expect of it. */
@@ -19,6 +20,22 @@ export const demo = JSON.parse(
   readFileSync(new URL('../../demo/dist/demo-shop.json', import.meta.url), 'utf8'),
 ) as ShopFile
 
+const isFree = (port: number): Promise<boolean> =>
+  new Promise((resolve) => {
+    const trial = createServer()
+    trial.once('error', () => resolve(false))
+    trial.listen(port, '127.0.0.1', () => trial.close(() => resolve(true)))
+  })
+
+/** The first of so many free ports in a row, below those that the system lends to connections. */
+export async function freePorts(count: number): Promise<number> {
+  for (;;) {
+    const first = 20_000 + Math.floor(Math.random() * 12_000)
+    const free = await Promise.all(Array.from({ length: count }, (_, i) => isFree(first + i)))
+    if (free.every(Boolean)) return first
+  }
+}
+
 /** The built server on a real port and a real file, with the demo shop in it. */
 export class Harness {
   private readonly dir = mkdtempSync(join(tmpdir(), 'uvula-'))
@@ -26,6 +43,8 @@ export class Harness {
   private app: Awaited<ReturnType<typeof createApp>> | undefined
   private keys = 0
   base = ''
+
+  constructor(private readonly door?: AppPaths['door']) {}
 
   async open(): Promise<void> {
     const source = await new DataSource(databaseOptions(this.database)).initialize()
@@ -35,7 +54,7 @@ export class Harness {
   }
 
   private async listen(): Promise<void> {
-    this.app = await createApp({ database: this.database })
+    this.app = await createApp({ database: this.database, door: this.door })
     await this.app.listen(0, '127.0.0.1')
     this.base = await this.app.getUrl()
   }

@@ -3,17 +3,27 @@ import { dirname, join, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { DataSource } from 'typeorm'
 import { restoreBackup } from './backup/backup-file.js'
+import { AccessFile } from './access/access-file.js'
+import { askForAccess } from './access/ask.js'
+import type { DoorPlace } from './access/network-door.js'
 import { createApp } from './create-app.js'
 import { lockFolder } from './database/lock.js'
 import { databaseOptions } from './database/options.js'
 import { restoreShop, type ShopFile } from './database/restore.js'
 import { copyBeforeMigration, isBare, schemaProblem } from './database/schema.js'
+import { Refusal } from './refusal.js'
 import { Restarter } from './shop/restarter.js'
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '../..')
 const port = Number(process.env.PORT ?? 4310)
 const data = resolve(process.env.UVULA_DATA ?? join(root, 'data'))
 const demoFile = join(root, 'demo/dist/demo-shop.json')
+/** Where the shop's network would find it; no more than one address is listened at where UVULA_NETWORK_AT names one. */
+const door: DoorPlace = {
+  port: Number(process.env.UVULA_NETWORK_PORT ?? port + 1),
+  at: process.env.UVULA_NETWORK_AT ?? '0.0.0.0',
+  plain: process.env.UVULA_PLAIN === '1',
+}
 
 type Which = 'own' | 'demo'
 
@@ -57,16 +67,16 @@ async function readyFile(which: Which, began: boolean): Promise<string> {
 }
 
 /** @param began - the process starts; later a file that is not there is a new shop */
-async function serve(which: Which, began: boolean): Promise<void> {
+async function serve(which: Which, began: boolean, access: AccessFile): Promise<void> {
   const path = await readyFile(which, began)
-  const app = await createApp({ database: path, web: join(root, 'web/dist') })
+  const app = await createApp({ database: path, web: join(root, 'web/dist'), access, door })
   if (which === 'own') writeFileSync(MADE, '')
   app.get(Restarter).onRestart((next, backup) => {
     void (async () => {
       writeFileSync(join(data, 'open'), next)
       await app.close()
       if (backup) await installed(backup)
-      await serve(next, false)
+      await serve(next, false, access)
     })()
   })
   app.enableShutdownHooks()
@@ -85,9 +95,6 @@ async function installed(backup: string): Promise<void> {
     rmSync(backup, { force: true })
   }
 }
-
-/** Something that is said in a sentence and not as a failure of ours. */
-class Refusal extends Error {}
 
 /** What a disk or a port says at the start, in a sentence. */
 const WORDS: Readonly<Record<string, string>> = {
@@ -109,10 +116,12 @@ try {
   const lock = lockFolder(data)
   // held for as long as the process lives: what nobody refers to would be closed
   process.on('exit', () => lock.release())
-  await serve(remembered(), true)
+  const access = new AccessFile(data)
+  if (process.env.UVULA_NETWORK === '1') await askForAccess(access)
+  await serve(remembered(), true, access)
 } catch (e) {
-  const { code = '', message } = e as { code?: string; message?: string }
+  const { code = '' } = e as { code?: string }
   const said = WORDS[code.replace(/^(SQLITE_[A-Z]+).*/, '$1')]
-  console.error(said ?? (e instanceof Refusal || /^Another Uvula runs/.test(message ?? '') ? message : e))
+  console.error(said ?? (e instanceof Refusal ? e.message : e))
   process.exit(1)
 }

@@ -5,12 +5,14 @@ import { Body, Controller, Get, HttpCode, Post, Put, Req, Res } from '@nestjs/co
 import { ApiTags } from '@nestjs/swagger'
 import type { BackupHead, Backups } from '@uvula/contract'
 import type { Request, Response } from 'express'
+import { Needs } from '../access/access.guard.js'
 import { badField } from '../records/problem.js'
 import { BackupDto, RestoreDto } from './backup.dto.js'
 import { BackupService } from './backup.service.js'
 
 @ApiTags('backup')
 @Controller('api/shop')
+@Needs('owner')
 export class BackupController {
   constructor(private readonly service: BackupService) {}
 

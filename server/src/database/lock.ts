@@ -1,5 +1,6 @@
 import Database from 'better-sqlite3'
 import { join } from 'node:path'
+import { Refusal } from '../refusal.js'
 
 /** A data folder that this process holds alone. */
 export interface FolderLock {
@@ -8,7 +9,7 @@ export interface FolderLock {
 
 /**
  * Takes a data folder for this process. The lock is SQLite's own on a file that holds nothing, so that it goes with the
- * process however that ends. @throws Error with a sentence when another server has the folder; what the disk says otherwise
+ * process however that ends. @throws Refusal when another server has the folder; what the disk says otherwise
  */
 export function lockFolder(folder: string): FolderLock {
   const db = new Database(join(folder, 'lock.sqlite'), { timeout: 0 })
@@ -17,7 +18,7 @@ export function lockFolder(folder: string): FolderLock {
   } catch (e) {
     db.close()
     if ((e as { code?: string }).code === 'SQLITE_BUSY')
-      throw new Error(`Another Uvula runs on ${folder}: use that one, or stop it first.`, { cause: e })
+      throw new Refusal(`Another Uvula runs on ${folder}: use that one, or stop it first.`, { cause: e })
     throw e
   }
   return { release: () => db.close() }

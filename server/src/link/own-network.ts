@@ -18,7 +18,8 @@ for (const [net, prefix] of [
 ] as const)
   OWN.addSubnet(net, prefix, 'ipv6')
 
-const isOwn = (address: string): boolean => {
+/** Whether an address is one of a private network, or this computer. */
+export const isOwnAddress = (address: string): boolean => {
   const family = isIP(address)
   return family !== 0 && OWN.check(address, family === 4 ? 'ipv4' : 'ipv6')
 }
@@ -27,12 +28,12 @@ const isOwn = (address: string): boolean => {
 export const OWN_NETWORK = 'an adapter of the shop’s own network, as 192.168.0.10'
 
 /** Whether a host may be one of the shop's network: a private address, or a name, which is looked at when it is looked up. */
-export const mayBeOwn = (host: string): boolean => isIP(host) === 0 || isOwn(host)
+export const mayBeOwn = (host: string): boolean => isIP(host) === 0 || isOwnAddress(host)
 
 /** Looks a name up and lets only addresses of the shop's own network pass: a name may stand for anything. */
 export const lookupOwn: LookupFunction = (hostname, options, done) => {
   systemLookup(hostname, { ...options, all: true } as LookupAllOptions, (error, found: LookupAddress[]) => {
-    const own = error ? [] : found.filter((a) => isOwn(a.address))
+    const own = error ? [] : found.filter((a) => isOwnAddress(a.address))
     if (!own.length) return done(error ?? new Error(`${hostname} is not ${OWN_NETWORK}`), '', 4)
     if ((options as LookupOneOptions & { all?: boolean }).all) return done(null, own as never, 0)
     done(null, own[0].address, own[0].family)

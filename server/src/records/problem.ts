@@ -49,3 +49,14 @@ export const badFile = (code: string, detail: string): ProblemException =>
 /** The vehicle does not do what it was asked. */
 export const linkProblem = (status: 409 | 503, detail: string): ProblemException =>
   problem(status, 'link', status === 409 ? 'Refused by the vehicle' : 'No vehicle', detail)
+
+/** Nobody is signed in on the tablet that asks. */
+export const signedOut = (): ProblemException =>
+  problem(401, 'signed-out', 'Not signed in', 'Nobody is signed in on this tablet. What was entered waits on it.')
+
+/** The hand that asks may not. */
+export const forbidden = (detail: string): ProblemException => problem(403, 'forbidden', 'Not yours', detail)
+
+/** Too many wrong secrets from one place. */
+export const tooManyGuesses = (waitS: number): ProblemException =>
+  problem(429, 'guesses', 'Too many tries', `Too many wrong tries: the next one may come in ${waitS} s.`)

@@ -1,6 +1,7 @@
 import { Body, Controller, Get, HttpCode, Post, Put } from '@nestjs/common'
 import { ApiTags } from '@nestjs/swagger'
 import type { OutcomeCount, Shop } from '@uvula/contract'
+import { Needs } from '../access/access.guard.js'
 import { Outcomes } from './outcomes.js'
 import { OpenShopDto, ShopDto } from './shop.dto.js'
 import { ShopService } from './shop.service.js'
@@ -19,6 +20,7 @@ export class ShopController {
   }
 
   @Put()
+  @Needs('owner')
   put(@Body() dto: ShopDto): Promise<Shop> {
     return this.service.put(dto)
   }
@@ -31,6 +33,7 @@ export class ShopController {
 
   /** Opens the shop's own data file or the demo; the server is back within a second. */
   @Post('open')
+  @Needs('owner')
   @HttpCode(202)
   open(@Body() dto: OpenShopDto): { readonly opening: string } {
     this.service.open(dto.which)
