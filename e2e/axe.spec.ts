@@ -1,9 +1,5 @@
-import { readFileSync } from 'node:fs'
-import { createRequire } from 'node:module'
-import type { Page } from '@playwright/test'
+import { findings, type Finding } from './findings.js'
 import { expect, test } from './shop.js'
-
-const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
 
 /** Every screen, with a car that fills it. */
 const SCREENS = [
@@ -35,25 +31,6 @@ const SCREENS = [
   '/visit/visit-library/recording/visit-library:rec:0',
 ] as const
 
-interface Finding {
-  readonly id: string
-  readonly nodes: string[]
-}
-
-/** What the accessibility rules find wrong; at night the same page in its other colours. */
-async function findings(page: Page, rules?: readonly string[]): Promise<Finding[]> {
-  return page.evaluate(async (only) => {
-    const { axe } = globalThis as unknown as {
-      axe: { run: (o: object) => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> }
-    }
-    const { violations } = await axe.run({
-      resultTypes: ['violations'],
-      ...(only ? { runOnly: { type: 'rule', values: only } } : {}),
-    })
-    return violations.map((v) => ({ id: v.id, nodes: v.nodes.slice(0, 3).map((n) => n.html.slice(0, 120)) }))
-  }, rules)
-}
-
 for (const [width, height] of [
   [1280, 800],
   [390, 844],
@@ -69,8 +46,6 @@ for (const [width, height] of [
       await page.goto(shop.url + path)
       await page.waitForLoadState('networkidle')
       await expect(page.getByText(/^Fetching/)).toHaveCount(0)
-      // by the debugger, not as a script of the page: the page's policy stays as it is
-      await page.evaluate(axe)
       const wrong = await findings(page)
       await page.evaluate(() => (document.documentElement.dataset.theme = 'night'))
       const night = await findings(page, ['color-contrast'])

@@ -31,10 +31,12 @@ export class Shop {
   private constructor(
     readonly dir: string,
     readonly port: number,
+    /** Where tablets of the network find it once it is open to them; the page about its certificate has the next one. */
+    readonly networkPort: number,
   ) {}
 
   static async open(): Promise<Shop> {
-    const shop = new Shop(mkdtempSync(join(tmpdir(), 'uvula-e2e-')), await freePort())
+    const shop = new Shop(mkdtempSync(join(tmpdir(), 'uvula-e2e-')), await freePort(), await freePort())
     await shop.start()
     return shop
   }
@@ -46,7 +48,13 @@ export class Shop {
   async start(): Promise<void> {
     this.child = spawn(process.execPath, ['server/dist/main.js'], {
       cwd: root,
-      env: { ...process.env, PORT: String(this.port), UVULA_DATA: this.dir },
+      env: {
+        ...process.env,
+        PORT: String(this.port),
+        UVULA_DATA: this.dir,
+        UVULA_NETWORK_PORT: String(this.networkPort),
+        UVULA_NETWORK_AT: '127.0.0.1',
+      },
       stdio: ['ignore', 'ignore', 'inherit'],
     })
     // a machine that is busy takes its time to start; what is tested begins after it

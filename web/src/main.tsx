@@ -11,6 +11,7 @@ import { BrowserRouter, Route, Routes, useLocation } from 'react-router'
 import { nonce } from './kit/nonce.js'
 import { keepForOffline } from './kit/offline.js'
 import { bringWhenIdle, soon } from './kit/soon.js'
+import { onLetIn, useBefore } from './store/access.js'
 import { ApiProblem } from './store/api.js'
 import { answered, kept } from './store/kept.js'
 import { outbox } from './store/outbox.js'
@@ -28,6 +29,7 @@ const NewCar = soon(() => import('./car/NewCar.js').then((m) => m.NewCar))
 const Card = soon(() => import('./car/Card.js').then((m) => m.Card))
 const ProceduresPage = soon(() => import('./procedures/ProceduresPage.js').then((m) => m.ProceduresPage))
 const TryRun = soon(() => import('./procedures/TryRun.js').then((m) => m.TryRun))
+const Gate = soon(() => import('./access/Gate.js').then((m) => m.Gate))
 const SettingsPage = soon(() => import('./settings/SettingsPage.js').then((m) => m.SettingsPage))
 
 /** After the first screen the others come by themselves: a page opened later stands at once, without the server too. */
@@ -60,6 +62,23 @@ function Screens() {
   )
 }
 
+/** A run that is on keeps its screen: whoever is asked for waits until it is over. */
+const IN_A_RUN = /^\/visit\/[^/]+\/run\//
+
+/** On a tablet of the network: whoever is asked to sign in. */
+function SignedIn() {
+  const before = useBefore()
+  const { pathname } = useLocation()
+  const wanted = pathname === '/pair' || (before !== 'nothing' && !IN_A_RUN.test(pathname))
+  return (
+    wanted && (
+      <Suspense fallback={null}>
+        <Gate before={before} />
+      </Suspense>
+    )
+  )
+}
+
 setNonce(nonce)
 applyTheme()
 const client = new QueryClient({
@@ -76,6 +95,7 @@ const client = new QueryClient({
 if (location.pathname === '/') await Promise.race([askForBay(client), new Promise((r) => setTimeout(r, 200))])
 connectOutbox(client)
 void outbox.start()
+onLetIn(() => void client.invalidateQueries())
 void kept.persisterGc()
 
 createRoot(document.getElementById('root')!).render(
@@ -83,6 +103,7 @@ createRoot(document.getElementById('root')!).render(
     <QueryClientProvider client={client}>
       <BrowserRouter>
         <Screens />
+        <SignedIn />
         <Shortcuts />
       </BrowserRouter>
     </QueryClientProvider>

@@ -9,6 +9,7 @@ import { useBay } from '../store/visit.js'
 import { useDiagnosis } from '../workers/heart.js'
 import { sayDay, sayTime } from '../words/format.js'
 import { Failing, Waiting } from '../parts/States.js'
+import { WhoWorks } from '../parts/WhoWorks.js'
 
 /** Rows that the first paint has, about a screen; the others follow at once. */
 const FIRST_ROWS = 7
@@ -33,6 +34,7 @@ export function Bay() {
         </h1>
         <Find />
         <Delivery />
+        <WhoWorks />
         <Link to="/settings" className="act">
           settings
         </Link>

@@ -1,4 +1,4 @@
-import type { InputHTMLAttributes, Ref } from 'react'
+import { useId, type InputHTMLAttributes, type Ref } from 'react'
 
 /** A labelled line to type on; what is wrong with it stands under it in words. */
 export function Field({
@@ -16,7 +16,8 @@ export function Field({
   look?: 'beside' | 'above'
   ref?: Ref<HTMLInputElement>
 } & InputHTMLAttributes<HTMLInputElement>) {
-  const id = `field-${input.name}`
+  // two forms of one page may ask for the same thing
+  const id = useId()
   return (
     <div className={look === 'beside' ? 'grid grid-cols-[190px_minmax(100px,1fr)_52px] items-center gap-8' : ''}>
       <label htmlFor={id} className={look === 'above' ? 'mb-4 block text-small text-soft' : ''}>

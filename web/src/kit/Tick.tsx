@@ -1,3 +1,4 @@
+import { Check } from 'lucide-react'
 import { Checkbox } from 'radix-ui'
 import type { ReactNode } from 'react'
 
@@ -24,8 +25,13 @@ export function Tick({
       disabled={disabled}
       onCheckedChange={(x) => onChange(x === true)}
       aria-label={label}
-      className={`act before:h-16 before:w-16 before:flex-none before:border-2 before:border-current data-[state=checked]:bg-ink data-[state=checked]:text-face data-[state=checked]:before:bg-face ${className}`}
+      className={`act data-[state=checked]:bg-ink data-[state=checked]:text-face ${className}`}
     >
+      <span className="grid size-20 flex-none place-items-center border-2 border-current" aria-hidden>
+        <Checkbox.Indicator>
+          <Check size={18} strokeWidth={4} />
+        </Checkbox.Indicator>
+      </span>
       <span className="leading-tight">{children}</span>
     </Checkbox.Root>
   )

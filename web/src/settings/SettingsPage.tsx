@@ -9,6 +9,10 @@ import { Field } from '../kit/Field.js'
 import { Tick } from '../kit/Tick.js'
 import { asNumber, useChecked } from '../kit/useChecked.js'
 import { Working } from '../kit/Working.js'
+import { Network } from '../access/Network.js'
+import { useMayRunShop } from '../access/useMayRunShop.js'
+import { WhoWorks } from '../parts/WhoWorks.js'
+import { overNetwork } from '../store/access.js'
 import { ApiProblem, putJson } from '../store/api.js'
 import { newId } from '../store/database.js'
 import { changeSettings, useSettings } from '../store/settings.js'
@@ -22,6 +26,7 @@ import { CHOSEN, THEMES, YES_NO } from './words.js'
 export function SettingsPage() {
   const settings = useSettings()
   const { bay } = useBay()
+  const mayRun = useMayRunShop()
   return (
     <div className="p-gap gap-20 max-w-1280 grid narrow:p-16">
       <header className="pb-10 border-b-2 border-b-ink gap-16 flex items-center">
@@ -48,13 +53,17 @@ export function SettingsPage() {
               </div>
               <div className="gap-8 flex items-center flex-wrap">
                 <span className="first:w-150">who works here</span>
-                <input
-                  aria-label="who works here"
-                  className="field w-146 flex-none narrow:w-130"
-                  defaultValue={settings.technician}
-                  maxLength={60}
-                  onBlur={(e) => changeSettings({ technician: e.target.value.trim() || 'Technician' })}
-                />
+                {overNetwork ? (
+                  <WhoWorks />
+                ) : (
+                  <input
+                    aria-label="who works here"
+                    className="field w-146 flex-none narrow:w-130"
+                    defaultValue={settings.technician}
+                    maxLength={60}
+                    onBlur={(e) => changeSettings({ technician: e.target.value.trim() || 'Technician' })}
+                  />
+                )}
               </div>
               {CHOSEN.map(([id, label]) => (
                 <div className="gap-8 flex items-center flex-wrap" key={id}>
@@ -75,10 +84,15 @@ export function SettingsPage() {
               ))}
             </section>
             <Equipment />
-            <Backups />
+            {mayRun && (
+              <>
+                <Network />
+                <Backups />
+              </>
+            )}
           </div>
           <div>
-            {bay ? <ShopFields shop={bay.shop} /> : <Waiting what="the shop" />}
+            {bay ? <ShopFields shop={bay.shop} mayChange={mayRun} /> : <Waiting what="the shop" />}
             <OwnOutcomes />
           </div>
         </div>
@@ -153,7 +167,7 @@ function OwnOutcomes() {
 }
 
 /** The shop's own figures, each kept as it is left and right. */
-function ShopFields({ shop }: { shop: Shop }) {
+function ShopFields({ shop, mayChange }: { shop: Shop; mayChange: boolean }) {
   const client = useQueryClient()
   const { name, altitudeM, labourPerHour, taxPct = 0 } = shop
   const form = useChecked(ShopForm, { name, altitudeM, labourPerHour, taxPct })
@@ -173,37 +187,40 @@ function ShopFields({ shop }: { shop: Shop }) {
   return (
     <section className="mb-24 grid content-start gap-4">
       <h2 className="text-small text-soft">the shop</h2>
-      <form className="grid gap-4">
-        <Field
-          label="name"
-          look="above"
-          error={errors.name?.message}
-          {...form.register('name', { onBlur: () => void keep('name') })}
-        />
-        <Field
-          label="altitude"
-          unit="m"
-          inputMode="decimal"
-          error={errors.altitudeM?.message}
-          {...form.register('altitudeM', { setValueAs: asNumber('altitude'), onBlur: () => void keep('altitudeM') })}
-        />
-        <Field
-          label="labour an hour"
-          unit={shop.currency}
-          inputMode="decimal"
-          error={errors.labourPerHour?.message}
-          {...form.register('labourPerHour', {
-            setValueAs: asNumber('number'),
-            onBlur: () => void keep('labourPerHour'),
-          })}
-        />
-        <Field
-          label="tax on both"
-          unit="%"
-          inputMode="decimal"
-          error={errors.taxPct?.message}
-          {...form.register('taxPct', { setValueAs: asNumber('number'), onBlur: () => void keep('taxPct') })}
-        />
+      {!mayChange && <p>An owner of the shop changes these.</p>}
+      <form>
+        <fieldset className="m-0 grid min-w-0 gap-4 border-0 p-0" disabled={!mayChange}>
+          <Field
+            label="name"
+            look="above"
+            error={errors.name?.message}
+            {...form.register('name', { onBlur: () => void keep('name') })}
+          />
+          <Field
+            label="altitude"
+            unit="m"
+            inputMode="decimal"
+            error={errors.altitudeM?.message}
+            {...form.register('altitudeM', { setValueAs: asNumber('altitude'), onBlur: () => void keep('altitudeM') })}
+          />
+          <Field
+            label="labour an hour"
+            unit={shop.currency}
+            inputMode="decimal"
+            error={errors.labourPerHour?.message}
+            {...form.register('labourPerHour', {
+              setValueAs: asNumber('number'),
+              onBlur: () => void keep('labourPerHour'),
+            })}
+          />
+          <Field
+            label="tax on both"
+            unit="%"
+            inputMode="decimal"
+            error={errors.taxPct?.message}
+            {...form.register('taxPct', { setValueAs: asNumber('number'), onBlur: () => void keep('taxPct') })}
+          />
+        </fieldset>
       </form>
       <Link className="inline-flex min-h-tap items-center underline underline-offset-4" to="/procedures">
         procedures of this shop

@@ -1,4 +1,5 @@
 import type { Problem } from '@uvula/contract'
+import { shutOut } from './access.js'
 import { hearClock } from './clock.js'
 
 /** A request that the server answered with a problem. */
@@ -28,6 +29,7 @@ async function send(path: string, init?: RequestInit): Promise<Response> {
   const problem = (await response.json().catch(() => undefined)) as Problem | undefined
   if (!problem || response.status >= 500)
     throw problem ? new ApiProblem(problem) : new Unreachable('The server does not answer.')
+  if (problem.status === 401) shutOut()
   throw new ApiProblem(problem)
 }
 
@@ -44,14 +46,16 @@ export async function putJson<T>(path: string, body: unknown, key: string): Prom
   return (await response.json()) as T
 }
 
-export async function postJson<T>(path: string, body: unknown): Promise<T> {
+/** Asks for something to be done. @throws ApiProblem, Unreachable */
+export async function sendJson<T>(method: 'POST' | 'PUT' | 'DELETE', path: string, body?: unknown): Promise<T> {
   const response = await send(path, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify(body),
+    method,
+    ...(body === undefined ? {} : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
   })
   return (await response.json()) as T
 }
+
+export const postJson = <T>(path: string, body: unknown): Promise<T> => sendJson('POST', path, body)
 
 /** Sends a file as it is. @throws ApiProblem, Unreachable */
 export async function postFile<T>(path: string, file: Blob): Promise<T> {

@@ -2,8 +2,10 @@
 import { beforeEach, describe, expect, it } from '@jest/globals'
 import { waitFor } from '@testing-library/react'
 import { PlayedServer, type Asked, type Played } from '../test/browser.js'
+import { letIn } from './access.js'
 import { database } from './database.js'
 import { baseOf, outbox } from './outbox.js'
+import { technician } from './settings.js'
 
 const server = new PlayedServer()
 let versions: Map<string, number>
@@ -55,6 +57,21 @@ describe('the outbox', () => {
     await settled(0)
     expect(server.writes.map((w) => w.path)).toEqual(['/api/readings/a', '/api/readings/b', '/api/readings/c'])
     expect(new Set(server.writes.map((w) => w.key)).size).toBe(3)
+  })
+  it('waits while nobody is signed in, refuses nothing, and goes with the one who signs in', async () => {
+    await outbox.start()
+    server.answer = () => ({
+      status: 401,
+      body: { type: 'uvula:signed-out', title: 'Not signed in', status: 401, detail: 'Nobody is signed in.' },
+    })
+    await add('a', 1)
+    await waitFor(() => expect(server.writes).toHaveLength(1))
+    expect(states()).toEqual(['a:waiting'])
+    expect(outbox.snapshot().reachable).toBe(true)
+    server.answer = taking
+    letIn({ here: false, paired: true, me: { id: 'p', name: 'Ebbe', role: 'technician' }, people: [] })
+    await settled(0)
+    expect(technician()).toBe('Ebbe')
   })
   it('loses nothing to a page that goes before storage has it, and sends nothing twice for it', async () => {
     server.answer = () => 'away'

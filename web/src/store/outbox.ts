@@ -1,4 +1,5 @@
 import type { WriteNoun } from '@uvula/contract'
+import { onLetIn } from './access.js'
 import { ApiProblem, putJson } from './api.js'
 import { database, newId, type PendingWrite } from './database.js'
 
@@ -82,6 +83,7 @@ class Outbox {
     addEventListener('online', () => this.kick())
     addEventListener('visibilitychange', () => this.kick())
     addEventListener('pagehide', () => this.leaveBehind())
+    onLetIn(() => this.kick())
     this.kick()
   }
 
@@ -214,6 +216,8 @@ class Outbox {
         this.tries = 0
         this.state = { ...this.state, reachable: true }
       } catch (e) {
+        // nobody is signed in: nothing is refused and nothing is lost; the next one to sign in sets it going
+        if (e instanceof ApiProblem && e.problem.status === 401) return
         if (!(e instanceof ApiProblem) || e.problem.status >= 500 || e.problem.status === 429) {
           this.set({ ...this.state, reachable: false })
           this.timer = setTimeout(() => this.kick(), RETRY_MS[Math.min(this.tries++, RETRY_MS.length - 1)])

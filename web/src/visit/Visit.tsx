@@ -24,6 +24,7 @@ import { useNarrow } from '../kit/useNarrow.js'
 import { AirStrip } from './AirStrip.js'
 import { AirLine } from './AirLine.js'
 import { Delivery } from '../parts/Delivery.js'
+import { WhoWorks } from '../parts/WhoWorks.js'
 import { Undelivered } from '../parts/Undelivered.js'
 import { DropArea } from './FileDrop.js'
 import { PlaceDialog } from './PlaceDialog.js'
@@ -116,6 +117,7 @@ function VisitOpen({ file, shop, stage: asked }: { file: VisitFile; shop: Shop; 
           </button>
           <Together visitId={file.visit.id} stage={stage} />
           <Delivery />
+          <WhoWorks />
           <PlaceDialog file={file} pressureKpa={visitPressureKpa(file.visit)} />
         </header>
         <div className="relative min-w-0 [grid-area:line] print:hidden">
