@@ -8,6 +8,7 @@ import Papa from 'papaparse'
 import { ensureReady, root } from './ready.mjs'
 import { crashRun } from './crash-bench.mjs'
 import { liveRun } from './live-bench.mjs'
+import { scaleRun } from './scale-bench.mjs'
 
 // the live bench needs the built interface too
 await ensureReady({ quiet: process.argv[2] !== 'live' })
@@ -256,6 +257,14 @@ const LONG = {
         met: wrong === 0,
       }
     }
+  },
+  scale: async function* () {
+    const visits = Number(process.argv[3] ?? 100_000)
+    const r = await scaleRun(visits, (words) => process.stderr.write(`${words}\n`))
+    const of = `ms, 99 % of 2000 mixed requests of one client, ${r.made.visits} visits, ${r.gigabytes.toFixed(2)} GB`
+    yield { bench: 'scale-all', value: r.p99, unit: of, bar: 15, met: r.p99 < 15 }
+    for (const [kind, [middle, most]] of Object.entries(r.kinds))
+      yield { bench: `scale: ${kind}`, value: middle, unit: `ms, middle; 99 % ${most.toFixed(1)}` }
   },
   proof: async function* () {
     const { proofRates } = await import('./proof-bench.mjs')

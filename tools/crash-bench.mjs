@@ -5,24 +5,15 @@ import { execFileSync, spawn } from 'node:child_process'
 import { createHash, randomBytes } from 'node:crypto'
 import { closeSync, mkdirSync, mkdtempSync, openSync, rmSync, writeFileSync, writeSync } from 'node:fs'
 import { createRequire } from 'node:module'
-import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
+import { freePort } from './free-port.mjs'
 import { root } from './ready.mjs'
 
 const Database = createRequire(join(root, 'server/package.json'))('better-sqlite3')
 const sleep = (ms) => new Promise((r) => setTimeout(r, ms))
 const DISK_MB = 24
-
-const freePort = () =>
-  new Promise((resolve) => {
-    const s = createServer()
-    s.listen(0, '127.0.0.1', () => {
-      const { port } = s.address()
-      s.close(() => resolve(port))
-    })
-  })
 
 /** The same numbers for the same seed. */
 function seeded(seed) {

@@ -2,21 +2,13 @@
 /* global document, requestAnimationFrame, indexedDB */
 import { spawn } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
-import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { freePort } from './free-port.mjs'
 import { root } from './ready.mjs'
-import { ensureChromium } from './chromium.mjs'
 
-const freePort = () =>
-  new Promise((resolve) => {
-    const s = createServer()
-    s.listen(0, '127.0.0.1', () => {
-      const { port } = s.address()
-      s.close(() => resolve(port))
-    })
-  })
 const sleep = (ms) => new Promise((r) => setTimeout(r, ms))
+import { ensureChromium } from './chromium.mjs'
 
 /** Taps between which the figures go on; each is timed until the screen has answered. */
 const TAP_EVERY_MS = 5000

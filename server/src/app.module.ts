@@ -32,7 +32,7 @@ import { RepairsModule } from './repairs/repairs.module.js'
 import { ReportsModule } from './reports/reports.module.js'
 import { ShopModule } from './shop/shop.module.js'
 import { VehiclesModule } from './vehicles/vehicles.module.js'
-import { WeigherModule } from './weigher/weigher.module.js'
+import { ThreadsModule } from './threads/threads.module.js'
 import { VisitsModule } from './visits/visits.module.js'
 
 @Module({})
@@ -45,7 +45,7 @@ export class AppModule {
         // far above what hands can do; it stops a loop gone wild
         ThrottlerModule.forRoot([{ ttl: 10_000, limit: 3000 }]),
         RecordsModule,
-        WeigherModule,
+        ThreadsModule,
         ShopModule,
         VehiclesModule,
         VisitsModule,

@@ -95,6 +95,8 @@ export async function createApp(paths: AppPaths): Promise<NestExpressApplication
         }),
       )
   })
+  // nothing is asked for again by its tag: answers with data are kept nowhere, and the tag of a large one costs its milliseconds
+  app.set('etag', false)
   // what a shop keeps stands in no cache; the bay alone may wait for its page, which asks for it ahead of its script
   app.use('/api', (req: Request, res: Response, next: NextFunction) => {
     res.set('Cache-Control', req.path === '/bay' ? 'private, no-cache' : 'no-store')

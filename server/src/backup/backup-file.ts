@@ -38,11 +38,11 @@ function counted(most = Infinity): {
   return { through, told: () => ({ bytes, sha256: hash.digest('hex') }) }
 }
 
-/** Tables of records and how many stand in each; the schema's own tables are left out. */
+/** Tables of records and how many stand in each; the schema's own and what SQLite searches by are left out. */
 function tablesOf(db: Database.Database): Record<string, number> {
   const names = db
     .prepare(
-      `SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' AND name != 'migrations'`,
+      `SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' AND name NOT LIKE 'search%' AND name != 'migrations'`,
     )
     .all() as { name: string }[]
   const count = ({ name }: { name: string }): [string, number] => [

@@ -16,6 +16,7 @@ import { RecordingEntity } from '../recordings/recording.entity.js'
 import { BlobEntity, HistoryEntity, WriteEntity } from '../records/history.entity.js'
 import { RepairEntity } from '../repairs/repair.entity.js'
 import { ReportEntity } from '../reports/report.entity.js'
+import { OutcomeEntity } from '../shop/outcome.entity.js'
 import { ShopEntity } from '../shop/shop.entity.js'
 import { VehicleEntity } from '../vehicles/vehicle.entity.js'
 import { VisitEntity } from '../visits/visit.entity.js'
@@ -47,6 +48,7 @@ export const ENTITIES = [
   WriteEntity,
   BlobEntity,
   ShopEntity,
+  OutcomeEntity,
   ProcedureEntity,
   FillEntity,
 ]

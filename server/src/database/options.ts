@@ -10,6 +10,7 @@ import { Balances1700000000007 } from './0007-balances.js'
 import { Opening1700000000008 } from './0008-opening.js'
 import { Washes1700000000009 } from './0009-washes.js'
 import { Learning1700000000010 } from './0010-learning.js'
+import { Search1700000000011 } from './0011-search.js'
 
 /** Every step from an empty file to this version's schema, in order. */
 export const MIGRATIONS = [
@@ -23,6 +24,7 @@ export const MIGRATIONS = [
   Opening1700000000008,
   Washes1700000000009,
   Learning1700000000010,
+  Search1700000000011,
 ] as const
 
 type Pragmas = { pragma: (sql: string) => void }

@@ -1,4 +1,4 @@
-import { Injectable, type OnModuleDestroy } from '@nestjs/common'
+import { Injectable, type OnApplicationShutdown } from '@nestjs/common'
 import { DataSource, type EntityManager } from 'typeorm'
 import { databaseOptions } from './options.js'
 
@@ -15,7 +15,7 @@ interface OneRunner {
  * the database, and nothing begins before the one before it has ended.
  */
 @Injectable()
-export class WriteLane implements OnModuleDestroy {
+export class WriteLane implements OnApplicationShutdown {
   private last: Promise<unknown> = Promise.resolve()
 
   private constructor(private readonly source: DataSource) {}
@@ -55,8 +55,8 @@ export class WriteLane implements OnModuleDestroy {
     driver.queryRunner = undefined
   }
 
-  /** Waits for what is in the lane, then closes the file. */
-  async onModuleDestroy(): Promise<void> {
+  /** Waits for what is in the lane, then closes the file; by then nobody asks any more and all that works beside has ended. */
+  async onApplicationShutdown(): Promise<void> {
     await this.last
     await this.source.destroy()
   }

@@ -3,8 +3,6 @@ import { InjectDataSource } from '@nestjs/typeorm'
 import {
   evidenceFromRecording,
   maybeChannel,
-  readRecording,
-  recordingDoubts,
   thinned,
   vehicleAtPlace,
   writeRecordingCsv,
@@ -19,7 +17,7 @@ import { Blobs } from '../records/blobs.js'
 import { badField, badFile, notFound } from '../records/problem.js'
 import { RecordWriter } from '../records/record-writer.js'
 import { VisitFiles } from '../records/visit-files.js'
-import { packColumns } from './columns.js'
+import { Clerk } from '../threads/clerk.js'
 import { OpenedRecordings } from './opened.js'
 import type { RecordingDto } from './recording.dto.js'
 import { RecordingEntity } from './recording.entity.js'
@@ -36,6 +34,7 @@ export class RecordingsService {
     private readonly files: VisitFiles,
     private readonly blobs: Blobs,
     private readonly opened: OpenedRecordings,
+    private readonly clerk: Clerk,
     @InjectDataSource() private readonly source: DataSource,
   ) {}
 
@@ -44,12 +43,12 @@ export class RecordingsService {
     if (dto.content === undefined) return this.change(id, key, dto)
     const bytes = this.blobs.decode(dto.content)
     const mapping = checkedMapping(dto.mapping)
-    const read = readRecording(bytes, { mapping })
-    if (!read.ok) throw badFile(read.error.code, `${dto.name}: ${read.error.message}`)
+    const size = bytes.length
     const vehicle = vehicleAtPlace(await this.files.get(dto.visitId))
-    const { points, closedThrottlePct } = evidence(read.recording, vehicle, dto)
-    const warnings = [...read.recording.warnings, ...recordingDoubts(read.recording, vehicle)].map((w) => w.message)
-    const [blob, columns] = await Promise.all([this.blobs.pack(bytes, 'text/csv'), packColumns(read.recording)])
+    const read = await this.clerk.read({ bytes, mapping, vehicle, stretches: dto.stretches ?? undefined })
+    if ('problem' in read) throw badFile(read.problem.code, `${dto.name}: ${read.problem.message}`)
+    if ('stretches' in read) throw badField('stretches', dto.stretches, read.stretches)
+    const blob = { sha256: read.sha256, mime: 'text/csv', bytes: size, content: Buffer.from(read.packed) }
     return this.writer.write({
       noun: 'recordings',
       entity: RecordingEntity,
@@ -61,14 +60,14 @@ export class RecordingsService {
         round: dto.round,
         name: dto.name,
         sha256: await this.blobs.put(manager, blob),
-        bytes: bytes.length,
-        rows: read.recording.rows,
-        points: [...points],
-        closedThrottlePct: closedThrottlePct ?? null,
-        warnings,
+        bytes: size,
+        rows: read.rows,
+        points: [...read.points],
+        closedThrottlePct: read.closedThrottlePct ?? null,
+        warnings: [...read.warnings],
         mapping: mapping ?? null,
         stretches: dto.stretches ?? null,
-        columns,
+        columns: Buffer.from(read.columns),
       }),
     })
   }

@@ -22,7 +22,7 @@ export class Blobs {
   decode(base64: string | undefined): Buffer {
     if (base64 === undefined) throw badFile('not-a-file', 'The file itself is missing: drop it again.')
     const bytes = Buffer.from(base64, 'base64')
-    if (bytes.length === 0 || bytes.toString('base64').length !== base64.length)
+    if (bytes.length === 0 || 4 * Math.ceil(bytes.length / 3) !== base64.length)
       throw badFile('not-a-file', 'The file arrived empty or damaged: drop it again.')
     if (bytes.length > MAX_FILE_BYTES)
       throw badFile('too-large', `The file has ${(bytes.length / 1048576).toFixed(0)} MB; 32 MB are taken.`)

@@ -6,6 +6,8 @@ import { LISTS } from '../database/entities.js'
 import { RecordingEntity } from '../recordings/recording.entity.js'
 import { VehicleEntity } from '../vehicles/vehicle.entity.js'
 import { VisitEntity } from '../visits/visit.entity.js'
+import { Changes } from './changes.js'
+import { HeldVisits } from './held-visits.js'
 import { notFound, sendFirst } from './problem.js'
 import { toRecord } from './record.entity.js'
 
@@ -14,10 +16,22 @@ interface Row {
   readonly at: string
 }
 
-/** Reads whole visits. */
+/** Reads whole visits; those read last are held, and of one that was written to only what was written is read again. */
 @Injectable()
 export class VisitFiles {
-  constructor(@InjectDataSource() private readonly source: DataSource) {}
+  private readonly held = new HeldVisits()
+
+  constructor(
+    @InjectDataSource() private readonly source: DataSource,
+    changes: Changes,
+  ) {
+    changes.onChange((c) => this.held.written(c))
+  }
+
+  /** Stands for this moment: the same again as long as nothing was written. */
+  mark(): number {
+    return this.held.mark()
+  }
 
   /** @throws ProblemException when the visit is not here */
   async get(id: string, manager: EntityManager = this.source.manager): Promise<VisitFile> {
@@ -40,51 +54,60 @@ export class VisitFiles {
     return false
   }
 
-  /** Several visits in the order asked for; unknown ids are left out. */
+  /** Several visits in the order asked for; unknown ids are left out. What a transaction has written it sees itself. */
   async many(ids: readonly string[], manager: EntityManager = this.source.manager): Promise<VisitFile[]> {
+    if (manager !== this.source.manager) return this.read(ids, manager)
+    const stands = this.held.mark()
+    const here = new Map<string, VisitFile>()
+    const missing: string[] = []
+    for (const id of ids) {
+      const known = this.held.get(id)
+      if (!known) missing.push(id)
+      else if (!known.changed) here.set(id, known.file)
+      else for (const file of await this.read([id], manager, [...known.changed], known.file)) here.set(id, file)
+    }
+    if (missing.length) for (const file of await this.read(missing, manager)) here.set(file.visit.id, file)
+    this.held.hold([...here.values()], stands)
+    return ids.flatMap((id) => here.get(id) ?? [])
+  }
+
+  /** @param nouns - lists to read @param upon - what holds the others */
+  private async read(
+    ids: readonly string[],
+    manager: EntityManager,
+    nouns: readonly VisitNoun[] = VISIT_NOUNS,
+    upon?: VisitFile,
+  ): Promise<VisitFile[]> {
     const visits = await manager.findBy(VisitEntity, { id: In([...ids]) })
     const where = { visitId: In(visits.map((v) => v.id)) }
     const vehicles = await manager.findBy(VehicleEntity, { id: In(visits.map((v) => v.vehicleId)) })
     const lists = new Map<VisitNoun, readonly Row[]>()
-    for (const noun of VISIT_NOUNS)
+    for (const noun of nouns)
       lists.set(
         noun,
         noun === 'recordings'
           ? await manager.find(RecordingEntity, { where, select: RecordingEntity.summary })
           : await manager.findBy<Row>(LISTS[noun] as EntityTarget<Row>, where),
       )
-    const of = (noun: VisitNoun, visitId: string): never[] =>
+    const of = (noun: VisitNoun, visitId: string): readonly unknown[] =>
       lists
-        .get(noun)!
-        .filter((x) => x.visitId === visitId)
+        .get(noun)
+        ?.filter((x) => x.visitId === visitId)
         .sort((a, b) => a.at.localeCompare(b.at))
-        .map((x) => toRecord(x))
+        .map((x) => toRecord(x)) ?? upon![noun]
     return ids.flatMap((id) => {
       const visit = visits.find((v) => v.id === id)
       const vehicle = vehicles.find((v) => v.id === visit?.vehicleId)
       if (!visit || !vehicle) return []
+      const records = Object.fromEntries(VISIT_NOUNS.map((noun) => [noun, of(noun, id)]))
       return [
         {
-          format: 'uvula-visit' as const,
-          formatVersion: 1 as const,
+          format: 'uvula-visit',
+          formatVersion: 1,
           vehicle: toRecord<VisitFile['vehicle']>(vehicle),
           visit: toRecord<VisitFile['visit']>(visit),
-          readings: of('readings', id),
-          findings: of('findings', id),
-          repairs: of('repairs', id),
-          recordings: of('recordings', id),
-          photos: of('photos', id),
-          reports: of('reports', id),
-          items: of('items', id),
-          counts: of('counts', id),
-          steps: of('steps', id),
-          ticks: of('ticks', id),
-          runs: of('runs', id),
-          timers: of('timers', id),
-          codes: of('codes', id),
-          balances: of('balances', id),
-          quotes: of('quotes', id),
-        },
+          ...records,
+        } as unknown as VisitFile,
       ]
     })
   }

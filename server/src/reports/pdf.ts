@@ -3,14 +3,20 @@ import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interface
 import { placeOfChange, proofFigure, type Change, type Picture, type Sheet, type Technical } from '@uvula/core'
 import type { Shop } from '@uvula/contract'
 import { FONT_FOLDERS, PDF_FONTS, inFonts } from './pdf-fonts.js'
-import type { ReportEntity } from './report.entity.js'
 
 pdfmake.addFonts(PDF_FONTS)
 pdfmake.setUrlAccessPolicy(() => false)
 pdfmake.setLocalAccessPolicy((path) => FONT_FOLDERS.some((f) => path.startsWith(f)))
 
+/** What of an issued sheet is printed. */
+export interface PdfReport {
+  readonly sheet: Sheet
+  readonly number: number
+  readonly issuedAt: string
+}
+
 /** An issued sheet as PDF: the customer's page, then the technician's. */
-export function sheetPdf(report: Pick<ReportEntity, 'sheet' | 'number' | 'issuedAt'>, shop: Shop): Promise<Buffer> {
+export function sheetPdf(report: PdfReport, shop: Shop): Promise<Buffer> {
   const s = report.sheet
   const name = `Sheet ${report.number}${report.number > 1 ? ', amends the one before' : ''}, ${report.issuedAt.slice(0, 10)}`
   const definition: TDocumentDefinitions = {

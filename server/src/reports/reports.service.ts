@@ -1,13 +1,12 @@
 import { Injectable } from '@nestjs/common'
 import { InjectDataSource } from '@nestjs/typeorm'
 import {
-  diagnoseVisit,
-  lastRound,
   mayIssueReport,
   sheetInUnits,
-  sheetOf,
   type ChosenUnits,
   type ReportRecord,
+  type Sheet,
+  type VisitFile,
 } from '@uvula/core'
 import { DataSource } from 'typeorm'
 import { notFound, refused } from '../records/problem.js'
@@ -15,9 +14,10 @@ import { RecordWriter } from '../records/record-writer.js'
 import { VisitFiles } from '../records/visit-files.js'
 import { ShopService } from '../shop/shop.service.js'
 import { VisitEntity } from '../visits/visit.entity.js'
-import { sheetPdf } from './pdf.js'
+import { Clerk, type Prices } from '../threads/clerk.js'
 import type { ReportDto } from './report.dto.js'
 import { ReportEntity } from './report.entity.js'
+import { sheetFor } from './sheet-for.js'
 
 @Injectable()
 export class ReportsService {
@@ -25,11 +25,13 @@ export class ReportsService {
     private readonly writer: RecordWriter,
     private readonly files: VisitFiles,
     private readonly shop: ShopService,
+    private readonly clerk: Clerk,
     @InjectDataSource() private readonly source: DataSource,
   ) {}
 
   /** Issues the sheet: a command, so a rule may refuse it. A second one amends the first and leaves it as it was. */
-  write(id: string, key: string | undefined, dto: ReportDto): Promise<ReportRecord> {
+  async write(id: string, key: string | undefined, dto: ReportDto): Promise<ReportRecord> {
+    const ahead = await this.ahead(dto)
     return this.writer.write({
       noun: 'reports',
       entity: ReportEntity,
@@ -42,21 +44,37 @@ export class ReportsService {
         const file = await this.files.ofWrite(dto.visitId, manager)
         const gate = mayIssueReport(file, Date.parse(dto.at))
         if (!gate.ok) throw refused(gate.refusals[0].rule, gate.refusals.map((r) => r.message).join(' '))
-        const { labourPerHour, taxPct } = await this.shop.get(manager)
+        const prices = pricesOf(await this.shop.get(manager))
         await this.writer.changeToo(manager, 'visits', VisitEntity, dto.visitId, { state: 'handed-over' }, dto)
         return {
           visitId: dto.visitId,
           number: file.reports.length + 1,
           issuedAt: dto.at,
-          sheet: sheetOf(file, diagnoseVisit(file, 0), labourPerHour, diagnoseVisit(file, lastRound(file)), taxPct),
+          // what was written since it was made is in no sheet made ahead
+          sheet: ahead?.of === textOf(file, prices) ? ahead.sheet : sheetFor(file, prices),
         }
       },
     })
   }
 
+  /** The sheet made beside the server, before the lane: others write meanwhile. None where it will be refused anyway. */
+  private async ahead(dto: ReportDto): Promise<{ readonly of: string; readonly sheet: Sheet } | undefined> {
+    const [file] = await this.files.many([dto.visitId])
+    if (!file || !mayIssueReport(file, Date.parse(dto.at)).ok) return undefined
+    const prices = pricesOf(await this.shop.get())
+    return { of: textOf(file, prices), sheet: await this.clerk.sheet(file, prices) }
+  }
+
   async pdf(id: string, units: ChosenUnits): Promise<Buffer> {
     const report = await this.source.manager.findOneBy(ReportEntity, { id })
     if (!report) throw notFound('This sheet')
-    return sheetPdf({ ...report, sheet: sheetInUnits(report.sheet, units) }, await this.shop.get())
+    const { number, issuedAt } = report
+    const printed = { number, issuedAt, sheet: sheetInUnits(report.sheet, units) }
+    return Buffer.from(await this.clerk.pdf(printed, await this.shop.get()))
   }
 }
+
+const pricesOf = ({ labourPerHour, taxPct }: Prices): Prices => ({ labourPerHour, taxPct })
+
+/** All that a sheet is made of. */
+const textOf = (file: VisitFile, prices: Prices): string => JSON.stringify([file, prices])

@@ -1,30 +1,52 @@
-import { Injectable, Logger } from '@nestjs/common'
+import { readFileSync } from 'node:fs'
+import { Injectable, Logger, type OnModuleDestroy } from '@nestjs/common'
 import { InjectDataSource } from '@nestjs/typeorm'
 import type { FaultId } from '@uvula/core'
 import type { OutcomeCount } from '@uvula/contract'
-import { DataSource } from 'typeorm'
+import { DataSource, In } from 'typeorm'
+import { WriteLane } from '../database/write-lane.js'
+import { Changes } from '../records/changes.js'
 import { VisitFiles } from '../records/visit-files.js'
 import { VisitEntity } from '../visits/visit.entity.js'
-import { Weigher } from '../weigher/weigher.js'
+import { Weigher } from '../threads/weigher.js'
+import { OutcomeEntity } from './outcome.entity.js'
 
 /** Visits whose outcomes are counted: the latest ones handed over. */
 const OUTCOMES_MOST = 300
 
+/** Another version of Uvula may judge otherwise: what it worked out is worked out anew. */
+const MADE_BY = (
+  JSON.parse(readFileSync(new URL('../../../package.json', import.meta.url), 'utf8')) as { readonly version: string }
+).version
+
 type Handed = Pick<VisitEntity, 'id' | 'version'>
 
-/** Causes that this shop's own visits confirmed. Each visit is weighed once, one after another, in the background. */
+/**
+ * Causes that this shop's own visits confirmed. Each visit is weighed once, when it is handed over or first asked for, one after
+ * another in the background, and what came of it is kept in the shop's file.
+ */
 @Injectable()
-export class Outcomes {
+export class Outcomes implements OnModuleDestroy {
   private readonly log = new Logger('outcomes')
-  /** The cause a visit confirmed, by visit and version. */
-  private readonly known = new Map<string, FaultId | null>()
-  private weighing = false
+  private readonly stop: () => void
+  private weighing: Promise<void> | undefined
+  private ended = false
 
   constructor(
     @InjectDataSource() private readonly source: DataSource,
+    private readonly lane: WriteLane,
     private readonly files: VisitFiles,
     private readonly weigher: Weigher,
-  ) {}
+    changes: Changes,
+  ) {
+    this.stop = changes.onChange(({ noun }) => noun === 'reports' && void this.count().catch((e) => this.log.error(e)))
+  }
+
+  async onModuleDestroy(): Promise<void> {
+    this.stop()
+    this.ended = true
+    await this.weighing
+  }
 
   /** What is counted by now, and of how many; sets off the rest. */
   async count(): Promise<OutcomeCount> {
@@ -34,28 +56,32 @@ export class Outcomes {
       take: OUTCOMES_MOST,
       select: { id: true, version: true },
     })
-    const unknown = visits.filter((v) => !this.known.has(keyOf(v)))
-    if (unknown.length) void this.weigh(unknown)
+    const kept = await this.source.manager.findBy(OutcomeEntity, {
+      visitId: In(visits.map((v) => v.id)),
+      madeBy: MADE_BY,
+    })
+    const known = new Map(kept.map((o) => [keyOf({ id: o.visitId, version: o.version }), o.fault]))
+    const unknown = visits.filter((v) => !known.has(keyOf(v)))
+    if (unknown.length) this.weighing ??= this.weigh(unknown).finally(() => (this.weighing = undefined))
     const causes: Partial<Record<FaultId, number>> = {}
     for (const v of visits) {
-      const fault = this.known.get(keyOf(v))
+      const fault = known.get(keyOf(v))
       if (fault) causes[fault] = (causes[fault] ?? 0) + 1
     }
     return { causes, counted: visits.length - unknown.length, of: visits.length }
   }
 
   private async weigh(visits: readonly Handed[]): Promise<void> {
-    if (this.weighing) return
-    this.weighing = true
     try {
-      for (const v of visits) {
-        const [file] = await this.files.many([v.id])
-        this.known.set(keyOf(v), file ? await this.weigher.confirmed(file) : null)
+      for (const { id, version } of visits) {
+        if (this.ended) return
+        const [file] = await this.files.many([id])
+        const fault = file ? await this.weigher.confirmed(file) : null
+        await this.lane.run((m) => m.save(OutcomeEntity, { visitId: id, version, madeBy: MADE_BY, fault }))
       }
     } catch (e) {
-      this.log.error(e)
-    } finally {
-      this.weighing = false
+      // a thread that is ended with the server leaves its question
+      if (!this.ended) this.log.error(e)
     }
   }
 }

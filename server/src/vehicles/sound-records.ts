@@ -4,7 +4,7 @@ import { isAlike, type SoundRecord, type Vehicle } from '@uvula/core'
 import { DataSource, Not } from 'typeorm'
 import { VisitFiles } from '../records/visit-files.js'
 import { VisitEntity } from '../visits/visit.entity.js'
-import { Weigher } from '../weigher/weigher.js'
+import { Weigher } from '../threads/weigher.js'
 import { VehicleEntity } from './vehicle.entity.js'
 
 /** Visits of this car among which its own sound record is looked for. */

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common'
 import { InjectDataSource } from '@nestjs/typeorm'
-import { DataSource, In, Like } from 'typeorm'
+import { DataSource, In } from 'typeorm'
 import {
   calendarOf,
   checkVehicle,
@@ -24,19 +24,19 @@ import { toRecord } from '../records/record.entity.js'
 import { VisitFiles } from '../records/visit-files.js'
 import { FillEntity } from '../fills/fill.entity.js'
 import { VisitEntity } from '../visits/visit.entity.js'
+import { Search } from './search.js'
 import type { VehicleDto } from './vehicle.dto.js'
 import { VehicleEntity } from './vehicle.entity.js'
 
 /** Visits that a table reads at once. */
 const TABLE_PIECE = 500
-/** Rows a search answers with at most. */
-const FOUND_MOST = 20
 
 @Injectable()
 export class VehiclesService {
   constructor(
     private readonly writer: RecordWriter,
     private readonly files: VisitFiles,
+    private readonly search: Search,
     @InjectDataSource() private readonly source: DataSource,
   ) {}
 
@@ -147,21 +147,16 @@ export class VehiclesService {
     }
   }
 
-  /** Vehicles by plate or name; open visits of each first. */
+  /** Vehicles by plate, name, customer or code, with their newest visits. */
   async find(query: string): Promise<FindResult> {
-    const plain = query.trim().replace(/[%_]/g, '')
-    if (!plain) return { vehicles: [], visits: [] }
     const m = this.source.manager
-    const byPlate = await m.find(VehicleEntity, { where: { plate: Like(`${plain.toUpperCase()}%`) }, take: FOUND_MOST })
-    const byName = await m
-      .createQueryBuilder(VehicleEntity, 'v')
-      .where("json_extract(v.spec, '$.name') LIKE :q OR v.customer LIKE :q OR v.plate LIKE :q", { q: `%${plain}%` })
-      .take(FOUND_MOST)
-      .getMany()
-    const vehicles = [...byPlate, ...byName.filter((x) => !byPlate.some((y) => y.id === x.id))].slice(0, FOUND_MOST)
+    const ids = await this.search.cars(query)
+    const cars = ids.length ? await m.findBy(VehicleEntity, { id: In([...ids]), deleted: false }) : []
+    const vehicles = ids.flatMap((id) => cars.filter((c) => c.id === id))
     const visits = vehicles.length
       ? await m
           .createQueryBuilder(VisitEntity, 'x')
+          .select(['x.id', 'x.vehicleId', 'x.openedAt', 'x.state'])
           .where('x.vehicleId IN (:...ids)', { ids: vehicles.map((v) => v.id) })
           .orderBy('x.openedAt', 'DESC')
           .take(50)

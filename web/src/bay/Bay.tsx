@@ -120,6 +120,8 @@ const Row = memo(function Row({ file, first }: { file: VisitFile; first?: boolea
   )
 })
 
+const sayVisits = (n: number): string => `${n} ${n === 1 ? 'visit' : 'visits'}`
+
 function Find() {
   const [q, setQ] = useState('')
   const [found, setFound] = useState<FindResult>()
@@ -137,8 +139,8 @@ function Find() {
       <input
         className="field"
         type="search"
-        aria-label="find by plate or name"
-        placeholder="find by plate or name"
+        aria-label="find by plate, name or code"
+        placeholder="plate, name or code"
         value={q}
         onChange={(e) => setQ(e.target.value)}
       />
@@ -150,12 +152,12 @@ function Find() {
                 <b>{v.plate}</b> {v.spec.name}
                 <span className="text-soft text-small">
                   {' '}
-                  {found.visits.filter((x) => x.vehicleId === v.id).length} visits
+                  {sayVisits(found.visits.filter((x) => x.vehicleId === v.id).length)}
                 </span>
               </Link>
             </li>
           ))}
-          {!found.vehicles.length && <li className="text-soft">no car of that plate or name</li>}
+          {!found.vehicles.length && <li className="text-soft">no car of that plate, name or code</li>}
         </ul>
       )}
     </div>

@@ -1,0 +1,36 @@
+import { createHash } from 'node:crypto'
+import { gzipSync } from 'node:zlib'
+import { evidenceFromRecording, readRecording, recordingDoubts } from '@uvula/core'
+import { packColumns } from '../recordings/columns.js'
+import { sheetPdf } from '../reports/pdf.js'
+import { sheetFor } from '../reports/sheet-for.js'
+import type { Clerking, DroppedFile } from './clerk.js'
+import { answerEach } from './question-thread.js'
+
+async function read({ bytes, mapping, vehicle, stretches }: DroppedFile): Promise<Clerking['recording']['answers']> {
+  const result = readRecording(bytes, { mapping })
+  if (!result.ok) return { problem: result.error }
+  const { recording } = result
+  let evidence: ReturnType<typeof evidenceFromRecording>
+  try {
+    evidence = evidenceFromRecording(recording, vehicle, stretches)
+  } catch (e) {
+    if (e instanceof RangeError) return { stretches: e.message }
+    throw e
+  }
+  return {
+    sha256: createHash('sha256').update(bytes).digest('hex'),
+    packed: gzipSync(bytes),
+    columns: await packColumns(recording),
+    rows: recording.rows,
+    points: evidence.points,
+    closedThrottlePct: evidence.closedThrottlePct,
+    warnings: [...recording.warnings, ...recordingDoubts(recording, vehicle)].map((w) => w.message),
+  }
+}
+
+answerEach<Clerking>({
+  recording: read,
+  sheet: ({ file, prices }) => sheetFor(file, prices),
+  pdf: ({ report, shop }) => sheetPdf(report, shop),
+})

@@ -1,0 +1,8 @@
+import { Global, Module } from '@nestjs/common'
+import { Clerk } from './clerk.js'
+import { Weigher } from './weigher.js'
+
+/** What takes longer than a live row may be late, in threads of its own. */
+@Global()
+@Module({ providers: [Weigher, Clerk], exports: [Weigher, Clerk] })
+export class ThreadsModule {}
