@@ -5,7 +5,6 @@ import {
   maybeChannel,
   thinned,
   vehicleAtPlace,
-  writeRecordingCsv,
   type Mapping,
   type Recording,
   type RecordingRecord,
@@ -122,9 +121,13 @@ export class RecordingsService {
 
   /** What was read, in the canonical form. */
   async canonical(id: string): Promise<{ bytes: Buffer; name: string }> {
-    const { name } = await this.summary(id)
-    const csv = writeRecordingCsv(await this.opened.get(id))
-    return { bytes: Buffer.from(csv), name: `${name.replace(/\.[a-z]+$/i, '')}-canonical.csv` }
+    const { name, columns } = await this.source.manager.findOneByOrFail(RecordingEntity, {
+      id: (await this.summary(id)).id,
+    })
+    return {
+      bytes: Buffer.from(await this.clerk.canonical(columns)),
+      name: `${name.replace(/\.[a-z]+$/i, '')}-canonical.csv`,
+    }
   }
 
   private async summary(id: string): Promise<RecordingEntity> {

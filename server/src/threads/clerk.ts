@@ -38,6 +38,8 @@ export interface Clerking {
       /** A chosen stretch has too few rows, in words. */
       | { readonly stretches: string }
   }
+  /** The canonical text of columns in their compressed block. */
+  readonly canonical: { readonly asks: Uint8Array; readonly answers: Uint8Array }
   readonly sheet: { readonly asks: { readonly file: VisitFile; readonly prices: Prices }; readonly answers: Sheet }
   readonly pdf: { readonly asks: { readonly report: PdfReport; readonly shop: Shop }; readonly answers: Uint8Array }
 }
@@ -54,6 +56,10 @@ export class Clerk implements OnModuleDestroy {
     // a small buffer may share its memory with others, which must not go over to the thread with it
     const bytes = new Uint8Array(file.bytes)
     return this.thread.ask('recording', { ...file, bytes }, [bytes.buffer])
+  }
+
+  canonical(columns: Uint8Array): Promise<Uint8Array> {
+    return this.thread.ask('canonical', columns)
   }
 
   sheet(file: VisitFile, prices: Prices): Promise<Sheet> {

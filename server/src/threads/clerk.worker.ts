@@ -1,13 +1,18 @@
 import { createHash } from 'node:crypto'
-import { gzipSync } from 'node:zlib'
-import { evidenceFromRecording, readRecording, recordingDoubts } from '@uvula/core'
-import { packColumns } from '../recordings/columns.js'
+import { promisify } from 'node:util'
+import { gzip } from 'node:zlib'
+import { evidenceFromRecording, readRecording, recordingDoubts, writeRecordingCsv } from '@uvula/core'
+import { packColumns, unpackColumns } from '../recordings/columns.js'
 import { sheetPdf } from '../reports/pdf.js'
 import { sheetFor } from '../reports/sheet-for.js'
 import type { Clerking, DroppedFile } from './clerk.js'
 import { answerEach } from './question-thread.js'
 
+const zip = promisify(gzip)
+
 async function read({ bytes, mapping, vehicle, stretches }: DroppedFile): Promise<Clerking['recording']['answers']> {
+  // packed beside, while it is read
+  const packed = zip(bytes)
   const result = readRecording(bytes, { mapping })
   if (!result.ok) return { problem: result.error }
   const { recording } = result
@@ -20,7 +25,7 @@ async function read({ bytes, mapping, vehicle, stretches }: DroppedFile): Promis
   }
   return {
     sha256: createHash('sha256').update(bytes).digest('hex'),
-    packed: gzipSync(bytes),
+    packed: await packed,
     columns: await packColumns(recording),
     rows: recording.rows,
     points: evidence.points,
@@ -31,6 +36,7 @@ async function read({ bytes, mapping, vehicle, stretches }: DroppedFile): Promis
 
 answerEach<Clerking>({
   recording: read,
+  canonical: async (columns) => Buffer.from(writeRecordingCsv(await unpackColumns(Buffer.from(columns)))),
   sheet: ({ file, prices }) => sheetFor(file, prices),
   pdf: ({ report, shop }) => sheetPdf(report, shop),
 })
