@@ -2,7 +2,7 @@ import { type Diagnosis, type FaultId, type Ranked } from '../diagnosis/index.js
 import { isIdleMeasured } from './points.js'
 import { proofsOf } from './proofs.js'
 import type { VisitFile } from './records.js'
-import { isProved, remediesOf } from './remedies.js'
+import { isProved, LETS_AIR_IN, remediesOf } from './remedies.js'
 
 /** What a visit may say of causes: nothing that what was done since has overtaken. */
 export interface VisitCauses {
@@ -24,6 +24,17 @@ const SOUND = 0.5
 export const leavesNothing = (d: Diagnosis): boolean => {
   const lead = d.ranking.at(0)
   return lead?.fault === 'none' && lead.probability >= SOUND
+}
+
+/**
+ * Whether the account of unmetered air may be told as air: something was done that stops air, nothing leads, or what leads lets air
+ * in. Beside a dirty sensor the same trims are its error, and no air comes in.
+ * @param d - diagnosis of the last round
+ */
+export function isAccountOfAir(f: VisitFile, d: Diagnosis | undefined): boolean {
+  if (remediesOf(f).some((r) => r.answers.some((x) => LETS_AIR_IN.includes(x)))) return true
+  const lead = d?.ranking[0]
+  return !lead || lead.fault === 'none' || lead.probability <= WORTH_NAMING || LETS_AIR_IN.includes(lead.fault)
 }
 
 /**

@@ -1,7 +1,9 @@
 import { describe, expect, it } from '@jest/globals'
+import type { Diagnosis } from '../diagnosis/index.js'
 import { runState, KEY_PEDAL_RELEARN } from '../procedures/index.js'
 import {
   causesOf,
+  isAccountOfAir,
   checkStep,
   closeDownOf,
   closeDownRefusals,
@@ -212,6 +214,25 @@ describe('a sensor cleaned, measured again, handed over', () => {
     expect(causesOf(other, diagnoseVisit(other, 0), diagnoseVisit(other, 1)).confirmed).toEqual([])
     expect(sheet(other).found.join()).not.toMatch(/reads low/)
     expect(sheet(other).plain).toMatch(/^Done: the booster hose refitted\. The readings are better/)
+  })
+})
+
+describe('the account of unmetered air', () => {
+  it('is told as air unless something else leads by the readings', () => {
+    const dirty = visitOf({ readings: DIRTY })
+    const d = diagnoseVisit(dirty, 0)
+    expect(d.ranking[0].fault).toBe('maf-under-reads')
+    expect(isAccountOfAir(dirty, d)).toBe(false)
+    const lead = (fault: string, probability: number): Diagnosis =>
+      ({ ...d, ranking: [{ ...d.ranking[0], fault, probability }] }) as Diagnosis
+    expect(isAccountOfAir(dirty, lead('unmetered-air', 0.8))).toBe(true)
+    expect(isAccountOfAir(dirty, lead('none', 0.8))).toBe(true)
+    expect(isAccountOfAir(dirty, lead('maf-under-reads', 0.2))).toBe(true)
+    expect(isAccountOfAir(dirty, undefined)).toBe(true)
+  })
+  it('stays one of air where a hose was refitted', () => {
+    const refitted = visitOf({ readings: DIRTY, repairs: [repairAt('booster', 0)] })
+    expect(isAccountOfAir(refitted, diagnoseVisit(refitted, 0))).toBe(true)
   })
 })
 

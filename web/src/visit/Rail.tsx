@@ -1,6 +1,7 @@
 import { Link } from 'react-router'
 import {
   benchNext,
+  isAccountOfAir,
   live,
   nowAct,
   openThings,
@@ -78,7 +79,7 @@ export function Rail({ file, diagnosis, stage }: { file: VisitFile; diagnosis?: 
             ))}
           </section>
         )}
-        {account && (
+        {account && isAccountOfAir(file, diagnosis) && (
           <section className="px-14 pt-8 pb-10 border-b border-b-line narrow:hidden">
             <h2 className="text-soft text-small">not accounted for</h2>
             <p>

@@ -16,6 +16,7 @@ import {
   type ProofVerdict,
   type VisitFile,
   isProved,
+  isAccountOfAir,
   leavesNothing,
   type Diagnosis,
 } from '@uvula/core'
@@ -115,7 +116,7 @@ function Verdict({
   return (
     <p className="verdict mb-8">
       <span className="name">{words}</span>{' '}
-      {account && account.now.round > 0 && (
+      {account && account.now.round > 0 && isAccountOfAir(file, diagnosis) && (
         <span>
           Unmetered air {account.before.gramsPerS.median.toFixed(2)} g/s before,{' '}
           {account.now.gramsPerS.median.toFixed(2)} now;{' '}

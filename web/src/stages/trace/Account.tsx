@@ -5,7 +5,14 @@ const W = 460
 const STEPS_MM2 = [0.2, 0.5, 1, 2, 5, 10, 20, 50]
 
 /** The account of unmetered air as one bar: mended, found, not accounted for. */
-export function Account({ account }: { account: VisitLedger }) {
+export function Account({
+  account,
+  ofAir,
+}: {
+  account: VisitLedger
+  /** What the readings point to lets air in, or nothing is pointed to. */
+  ofAir: boolean
+}) {
   const { before, now, entries, ledger } = account
   const scale = Math.max(before.areaMm2.high, ledger.locatedMm2, 1) * 1.08
   const X = (mm2: number): number => 10 + (mm2 / scale) * (W - 20)
@@ -18,7 +25,9 @@ export function Account({ account }: { account: VisitLedger }) {
   const ticks = Array.from({ length: Math.floor(scale / step) + 1 }, (_, i) => step * i)
   return (
     <figure className="account">
-      <figcaption className="text-soft text-small">account of unmetered air, mm² effective at idle</figcaption>
+      <figcaption className="text-soft text-small">
+        account of unmetered air{ofAir ? '' : ', were it air'}, mm² effective at idle
+      </figcaption>
       <svg
         className="chart wide"
         viewBox={`0 0 ${W} 118`}
@@ -74,7 +83,9 @@ export function Account({ account }: { account: VisitLedger }) {
         {account.accounted
           ? 'What is left is within what a sound engine shows.'
           : now.round > 0
-            ? 'What is left is more than a sound engine shows: there is another place.'
+            ? ofAir
+              ? 'What is left is more than a sound engine shows: there is another place.'
+              : 'What is left is more than a sound engine shows, and by the readings no air.'
             : `Without a place: ${ledger.remaining.median.toFixed(1)} mm² (${ledger.remaining.low.toFixed(1)} to ${ledger.remaining.high.toFixed(1)}).`}
       </p>
     </figure>

@@ -1,5 +1,6 @@
 import {
   airPathOf,
+  isAccountOfAir,
   live,
   mendedStations,
   nextPlaces,
@@ -50,6 +51,7 @@ export function Place({
       )
     : []
   const account = visitLedger(file)
+  const ofAir = isAccountOfAir(file, diagnosis)
   const failed = [...new Set(findings.filter((f) => f.outcome === 'fail').map((f) => f.station))]
   const most = sites[0]?.probability ?? 1
   return (
@@ -97,7 +99,7 @@ export function Place({
       </section>
       <section>
         {account ? (
-          <Account account={account} />
+          <Account account={account} ofAir={ofAir} />
         ) : (
           <p className="max-w-340 border-l-6 border-l-line py-8 pl-12">
             {file.vehicle.spec.metering === 'map'
@@ -107,7 +109,8 @@ export function Place({
         )}
         {account && (
           <p className="text-small">
-            {account.now.atLeast ? 'At least ' : ''}
+            {ofAir ? '' : 'If it is air, and not what leads by the readings: '}
+            {account.now.atLeast ? (ofAir ? 'At least ' : 'at least ') : ''}
             {format('massFlow', account.now.gramsPerS.median)} come in unmeasured at idle,{' '}
             {account.now.sharePct.median.toFixed(0)} % of the air ({account.now.sharePct.low.toFixed(0)} to{' '}
             {account.now.sharePct.high.toFixed(0)} %).
