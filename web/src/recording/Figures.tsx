@@ -43,7 +43,7 @@ export function Figures({
   const shown = open === undefined ? undefined : recording.points[open]
   return (
     <aside
-      className="px-14 py-12 border-l-2 border-l-ink overflow-auto [grid-area:side] phone:border-t-2 phone:border-l-0 phone:border-t-ink phone:max-h-[36vh]"
+      className="px-14 py-12 border-l-2 border-l-ink overflow-auto [grid-area:side] phone:border-t-2 phone:border-l-0 phone:border-t-ink phone:max-h-[28vh]"
       aria-label="figures"
     >
       {at !== undefined ? (

@@ -43,14 +43,14 @@ export function Head({
         />
       )}
       <a
-        className="act whitespace-nowrap"
+        className="act whitespace-nowrap narrow:mb-6 narrow:ml-16"
         href={`/api/recordings/${encodeURIComponent(recording.id)}/canonical`}
         download
       >
         as clean CSV
       </a>
       <a
-        className="act whitespace-nowrap"
+        className="act whitespace-nowrap narrow:mb-6 narrow:ml-8"
         href={`/api/recordings/${encodeURIComponent(recording.id)}/original`}
         download
       >

@@ -13,6 +13,7 @@ import {
 import { Failing, Waiting } from '../parts/States.js'
 import { useVisitFile } from '../store/visit.js'
 import { Figures } from './Figures.js'
+import { Scroll } from '../kit/Scroll.js'
 import { Head } from './Head.js'
 import { StretchLine } from './StretchLine.js'
 import type { Trace } from './traceOption.js'
@@ -92,37 +93,41 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
   return (
     <div className="h-full grid grid-cols-[minmax(0,1fr)_300px] grid-rows-[54px_minmax(0,1fr)] [grid-template-areas:'head_head'_'charts_side'] phone:grid-cols-1 phone:grid-rows-[auto_minmax(0,1fr)_auto] phone:[grid-template-areas:'head'_'charts'_'side']">
       <Head file={file} recording={recording} endS={end} beside={beside} onBeside={setBeside} />
-      <main className="px-gap pt-0 pb-10 overflow-auto [grid-area:charts] min-h-0 flex flex-col phone:px-10 phone:pt-0 phone:pb-10">
-        <StretchLine
-          points={points}
-          ways={ways}
-          open={open}
-          why={why}
-          range={[from, to]}
-          onOpen={(i) => turnTo(i, undefined)}
-          onWhy={(w) => turnTo(undefined, w)}
-          onMove={move}
-          onWhole={closer ? showWhole : undefined}
-        />
-        <TraceStack
-          key={whole}
-          trace={trace}
-          shown={shown}
-          channels={channels}
-          stretches={stretches}
-          expected={expected}
-          other={other}
-          at={at}
-          range={closer ? range : undefined}
-          waiting={waiting}
-          onCursor={setAtS}
-          onRange={setRange}
-        />
-        {has.length > AT_ONCE && (
-          <button type="button" className="act mt-10 self-start" onClick={() => setAll(!all)}>
-            {all ? 'fewer channels' : `${has.length - AT_ONCE} more channels`}
-          </button>
-        )}
+      <main className="min-h-0 [grid-area:charts]">
+        <Scroll className="h-full">
+          <div className="flex flex-col px-gap pb-10 phone:px-10">
+            <StretchLine
+              points={points}
+              ways={ways}
+              open={open}
+              why={why}
+              range={[from, to]}
+              onOpen={(i) => turnTo(i, undefined)}
+              onWhy={(w) => turnTo(undefined, w)}
+              onMove={move}
+              onWhole={closer ? showWhole : undefined}
+            />
+            <TraceStack
+              key={whole}
+              trace={trace}
+              shown={shown}
+              channels={channels}
+              stretches={stretches}
+              expected={expected}
+              other={other}
+              at={at}
+              range={closer ? range : undefined}
+              waiting={waiting}
+              onCursor={setAtS}
+              onRange={setRange}
+            />
+            {has.length > AT_ONCE && (
+              <button type="button" className="act mt-10 self-start" onClick={() => setAll(!all)}>
+                {all ? 'fewer channels' : `${has.length - AT_ONCE} more channels`}
+              </button>
+            )}
+          </div>
+        </Scroll>
       </main>
       <Figures
         recording={recording}
