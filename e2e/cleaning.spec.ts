@@ -177,7 +177,7 @@ test('the lift mechanic’s pick-up: both inlets at once, two slips, pools in ea
   const second = await page.context().newPage()
   await second.goto(`${page.url()}?view=speed`)
   await expect(second.getByTestId('hold-speed')).toContainText('2500')
-  await expect(second.getByText('Another page leads the clock.')).toBeVisible()
+  await expect(second.getByText('leads the clock on another page.')).toBeVisible()
   await second.close()
   await expect(hands(page)).toHaveAttribute('data-status', 'done', { timeout: 90_000 })
   await expect(hands(page)).toContainText(/All in: (3\.[89]|4\.\d) mL/)

@@ -71,9 +71,10 @@ test('two tablets on one reading: both values are seen, and one is chosen', asyn
   expect((await colleague(shop, 650, 1)).status).toBe(200)
   await page.unroute('**/api/readings/**')
   // nothing is overwritten: both stand side by side, with who and when
-  const stuck = page.getByRole('alert', { name: 'not taken' }).getByTestId('stuck')
+  const stuck = page.locator('[data-channel=rpm]').getByTestId('stuck')
   await expect(stuck).toHaveCount(1, { timeout: 15_000 })
-  await expect(stuck).toContainText('speed, warm idle')
+  // at its own field, and not above the bench as well
+  await expect(page.getByRole('alert', { name: 'not taken' })).toHaveCount(0)
   await expect(stuck).toContainText('695')
   await expect(stuck).toContainText('650')
   await expect(stuck).toContainText('Runa')

@@ -371,6 +371,18 @@ describe('runs', () => {
     expect([opened.status, both.status]).toEqual([200, 200])
     expect((both.body.events as { kind: string }[]).map((e) => e.kind)).toEqual(['begin', 'open', 'lamp'])
   })
+  it('a run stays in the hand that leads it until another takes it', async () => {
+    const led = async (part: object, baseVersion: number): Promise<unknown> =>
+      (await put('/api/runs/led', run(part), { baseVersion })).body.leader
+    const [runa, ebbe] = [
+      { page: 'p1', by: 'Runa' },
+      { page: 'p2', by: 'Ebbe' },
+    ]
+    expect(await led({ leader: runa }, 0)).toEqual(runa)
+    expect(await led({ preconditions: ['stop-gas'] }, 1)).toEqual(runa)
+    expect(await led({ leader: ebbe }, 2)).toEqual(ebbe)
+    expect((await put('/api/runs/led2', run({ leader: { page: '' } }))).body.detail).toMatch(/leader\.page/)
+  })
   it('an event that is none, or a dose without end, names its field', async () => {
     expect((await put('/api/runs/x', run({ events: [{ kind: 'jump', atMs: 1 }] }))).body.detail).toMatch(
       /events\.0\.kind/,

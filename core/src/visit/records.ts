@@ -171,6 +171,15 @@ export interface RunRecord extends RecordMeta {
   readonly own?: OwnProcedure | null
   /** Learnt values that were taken back in it. */
   readonly reset?: readonly AdaptationId[] | null
+  /** Whose hand it is in: one page leads, others watch. */
+  readonly leader?: RunLeader | null
+}
+
+/** The page that leads a run, and who works at it. */
+export interface RunLeader {
+  /** Made once by the page. */
+  readonly page: string
+  readonly by: string
 }
 
 export interface TimerRecord extends RecordMeta {

@@ -8,7 +8,7 @@ const OUT_OF_TEXT = `INSERT INTO "search_text" ("search_text", "rowid", "plate",
 
 /**
  * What a car is found by (SQLite's own full-text search, by threes of letters, so that any part of a word is found), which cause a
- * visit confirmed, and how old a write is.
+ * visit confirmed, how old a write is, and in whose hand a run is.
  */
 export class Search1700000000011 implements MigrationInterface {
   readonly name = 'Search1700000000011'
@@ -34,6 +34,7 @@ export class Search1700000000011 implements MigrationInterface {
         SELECT v."id", v."plate", ${NAME('v')}, v."customer" FROM "vehicles" v`,
       `CREATE INDEX "ix_codes_code" ON "codes" ("code")`,
       `CREATE INDEX "ix_writes_receivedAt" ON "writes" ("receivedAt")`,
+      `ALTER TABLE "runs" ADD COLUMN "leader" text`,
       `CREATE TABLE "outcomes" ("visitId" text PRIMARY KEY NOT NULL, "version" integer NOT NULL, "madeBy" text NOT NULL, "fault" text)`,
     ])
       await q.query(sql)
@@ -43,6 +44,7 @@ export class Search1700000000011 implements MigrationInterface {
     for (const trigger of ['vehicles_in', 'vehicles_other', 'vehicles_out', 'search_in', 'search_out', 'search_other'])
       await q.query(`DROP TRIGGER "${trigger}"`)
     for (const index of ['ix_codes_code', 'ix_writes_receivedAt']) await q.query(`DROP INDEX "${index}"`)
+    await q.query(`ALTER TABLE "runs" DROP COLUMN "leader"`)
     for (const table of ['search_text', 'search', 'outcomes']) await q.query(`DROP TABLE "${table}"`)
   }
 }

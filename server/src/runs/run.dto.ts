@@ -78,6 +78,11 @@ export class FeedDto extends FeedForm {
 
 describeForm(FeedDto, ['doseMl', 'labelMaxMl', 'rpm', 'airGS', 'coolantC', 'boostKpa'])
 
+export class LeaderDto {
+  @Text(60) page: string
+  @Text(80) by: string
+}
+
 export class RunDto extends WriteDto {
   @Text(100) visitId: string
   @Text(100) procedure: string
@@ -103,4 +108,10 @@ export class RunDto extends WriteDto {
   @IsIn(ADAPTATIONS.map((a) => a.id), { each: true })
   @ApiProperty({ enum: ADAPTATIONS.map((a) => a.id), isArray: true, required: false })
   reset?: AdaptationId[] | null
+  @IsOptional()
+  @IsObject()
+  @ValidateNested()
+  @Type(() => LeaderDto)
+  @ApiProperty({ type: LeaderDto, required: false })
+  leader?: LeaderDto | null
 }

@@ -1,4 +1,4 @@
-import type { AdaptationId, OwnProcedure, RunEvent, RunRecord } from '@uvula/core'
+import type { AdaptationId, OwnProcedure, RunEvent, RunLeader, RunRecord } from '@uvula/core'
 import { Column, Entity, Index } from 'typeorm'
 import { RecordEntity } from '../records/record.entity.js'
 
@@ -13,4 +13,5 @@ export class RunEntity extends RecordEntity {
   @Column({ type: 'integer', nullable: true }) afterRound?: number | null
   @Column({ type: 'simple-json', nullable: true }) own?: OwnProcedure | null
   @Column({ type: 'simple-json', nullable: true }) reset?: AdaptationId[] | null
+  @Column({ type: 'simple-json', nullable: true }) leader?: RunLeader | null
 }

@@ -50,6 +50,11 @@ export class RunsService {
           preconditions: [...new Set([...(feed ? (current?.preconditions ?? []) : []), ...own.preconditions])],
           events: feed ? allEvents(current?.events ?? [], events) : events,
           feed: feed ?? null,
+          // what is told of a run without a word of its leader leaves it in the hand it is in
+          leader:
+            dto.leader === undefined
+              ? (current?.leader ?? null)
+              : dto.leader && { page: dto.leader.page, by: dto.leader.by },
         }
         if (current?.events.length) return fields
         const file = await this.files.ofWrite(dto.visitId, manager)

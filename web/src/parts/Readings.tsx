@@ -24,6 +24,7 @@ import { useUnit } from '../store/settings.js'
 import { ownFields, useWriter } from '../store/visit.js'
 import { useSoundRecords } from '../workers/heart.js'
 import { Scale } from './Scale.js'
+import { StuckHere } from './Undelivered.js'
 
 /** Readings of one point, typed on their scales with one hand: Enter goes on, arrows move, a table may be pasted. */
 export function Readings({
@@ -263,6 +264,9 @@ function Reading({ id, channel, reading, before, band, locked, onSave, onClear, 
           {wrong}
         </p>
       )}
+      <div className="col-span-full">
+        <StuckHere noun="readings" id={id} />
+      </div>
     </li>
   )
 }

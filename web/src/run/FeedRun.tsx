@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useRef, useState } from 'react'
+import { useCallback, useEffect, useRef } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import { useNavigate, useSearchParams } from 'react-router'
 import {
@@ -24,8 +24,7 @@ import { Ready } from './FeedReady.js'
 import { Running } from './FeedRunning.js'
 import { Over } from './FeedOver.js'
 import { shopTimeOf } from '../store/clock.js'
-
-const leadKey = (run: string): string => `uvula-leads-${run}`
+import { leadOf, meLeading, toldFields } from './useLead.js'
 
 /** A feed with both hands busy: the clock leads, and a tap is for trouble only. */
 export function FeedRun({ file, run }: { file: VisitFile; run: RunRecord }) {
@@ -41,7 +40,7 @@ function Led({ file, run, plan }: { file: VisitFile; run: RunRecord; plan: FeedP
   const [params] = useSearchParams()
   const speedView = params.get('view') === 'speed'
   const tick = useNow(100)
-  const [leads, setLeads] = useState(() => sessionStorage.getItem(leadKey(run.id)) === '1')
+  const { leads, other } = leadOf(run)
   const refused = writes.find((w) => w.noun === 'runs' && w.id === run.id && w.state === 'refused')
   const events = useRef(run.events)
   // a begin that was refused has not happened; else what was told a moment ago may not have come round yet
@@ -55,14 +54,12 @@ function Led({ file, run, plan }: { file: VisitFile; run: RunRecord; plan: FeedP
     (kind: RunEvent['kind'], atMs = shopTimeOf(performance.now())): void => {
       events.current = [...events.current, { kind, atMs }]
       if (HAZARDS.some((h) => h.kind === kind)) beep(STOPPED)
-      write('runs', run.id, { ...ownFields(run), events: events.current })
+      const leader = kind === 'begin' ? { leader: meLeading() } : {}
+      write('runs', run.id, { ...toldFields(run), ...leader, events: events.current })
     },
     [run, write],
   )
-  const lead = (): void => {
-    sessionStorage.setItem(leadKey(run.id), '1')
-    setLeads(true)
-  }
+  const lead = (): void => write('runs', run.id, { ...ownFields(run), leader: meLeading() })
   const going = ['count-in', 'shot', 'pause', 'held'].includes(state.phase)
   useClock({ state, on: leads && going, waits: watch.waits, tell })
   useFollow(file.visit.id, going)
@@ -87,11 +84,8 @@ function Led({ file, run, plan }: { file: VisitFile; run: RunRecord; plan: FeedP
         run={run}
         plan={plan}
         problem={refused?.problem}
-        onTick={(id) => write('runs', run.id, { ...ownFields(run), preconditions: [...run.preconditions, id] })}
-        onBegin={() => {
-          lead()
-          tell('begin')
-        }}
+        onTick={(id) => write('runs', run.id, { ...toldFields(run), preconditions: [...run.preconditions, id] })}
+        onBegin={() => tell('begin')}
         onBack={back}
         onDrop={refused && (() => void outbox.drop(refused))}
       />
@@ -102,7 +96,7 @@ function Led({ file, run, plan }: { file: VisitFile; run: RunRecord; plan: FeedP
         file={file}
         run={run}
         state={state}
-        onClosed={(id) => write('runs', run.id, { ...ownFields(run), preconditions: [...run.preconditions, id] })}
+        onClosed={(id) => write('runs', run.id, { ...toldFields(run), preconditions: [...run.preconditions, id] })}
         onBack={back}
       />
     )
@@ -116,6 +110,7 @@ function Led({ file, run, plan }: { file: VisitFile; run: RunRecord; plan: FeedP
       rpm={watch.rpm}
       speedView={speedView}
       leads={leads}
+      other={other}
       onLead={lead}
       onHold={hold}
       tell={tell}

@@ -11,6 +11,7 @@ export function Running({
   rpm,
   speedView,
   leads,
+  other,
   onLead,
   onHold,
   tell,
@@ -23,6 +24,8 @@ export function Running({
   rpm: number | undefined
   speedView: boolean
   leads: boolean
+  /** Who works at the page that leads, where it is another. */
+  other?: string
   onLead: () => void
   onHold: () => void
   tell: (kind: RunEvent['kind']) => void
@@ -76,7 +79,7 @@ export function Running({
         {waits !== undefined && !open && <p className="border-l-6 border-l-current pl-10">Waits: {waits}.</p>}
         {!leads && (
           <p className="border-l-6 border-l-current pl-10">
-            Another page leads the clock.{' '}
+            {other === undefined ? 'No page leads the clock.' : `${other} leads the clock on another page.`}{' '}
             <button type="button" className="act border-current" onClick={onLead}>
               lead it here
             </button>

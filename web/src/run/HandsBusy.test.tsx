@@ -15,6 +15,8 @@ const server = new PlayedServer()
 const procedure = PROCEDURES.find(
   (p) => p.steps.length > 3 && p.steps[0].rule.kind === 'at-least' && p.steps[0].rule.seconds > 3,
 )!
+/** The page that leads, in these tests. */
+const PAGE = 'page-1'
 const run = (part: Partial<RunRecord> = {}): RunRecord => ({
   id: 'v:run:1',
   version: 1,
@@ -25,6 +27,8 @@ const run = (part: Partial<RunRecord> = {}): RunRecord => ({
   attempt: 1,
   preconditions: procedure.preconditions.map((p) => p.id),
   events: [],
+  // begun by somebody: one page leads it
+  ...(part.events?.length ? { leader: { page: PAGE, by: 'Runa' } } : {}),
   ...part,
 })
 const begun = (secondsAgo: number): RunEvent => ({ kind: 'begin', atMs: Date.now() - 1000 * secondsAgo })
@@ -56,13 +60,23 @@ const step = (): string | null => document.querySelector('.hands')!.getAttribute
 const kinds = (): string[] => (server.writes.at(-1)?.body.events as RunEvent[] | undefined)?.map((e) => e.kind) ?? []
 
 beforeEach(async () => {
+  sessionStorage.setItem('uvula-page', PAGE)
   for (const w of outbox.snapshot().writes) await outbox.drop(w)
   server.asked.length = 0
   // what is asked again stands in the cache already
   server.answer = (a) =>
     a.method === 'GET'
       ? 'away'
-      : { status: 200, body: { ...a.body, id: decodeURIComponent(a.path.split('/').at(-1)!), version: 2 } }
+      : {
+          status: 200,
+          // as the real one: a leader that is not told of stays
+          body: {
+            leader: { page: PAGE, by: 'Runa' },
+            ...a.body,
+            id: decodeURIComponent(a.path.split('/').at(-1)!),
+            version: 2,
+          },
+        }
 })
 
 describe('before it begins', () => {
@@ -114,6 +128,22 @@ describe('while it runs', () => {
     fireEvent.click(screen.getByRole('button', { name: 'back to the bench' }))
     expect(await screen.findByText('the bench')).toBeTruthy()
   })
+  it('on another page is watched: no key and no tap go on; who leads it stands, STOP is taken, and it can be taken over', async () => {
+    sessionStorage.setItem('uvula-page', 'page-2')
+    open(run({ events: [begun(61)] }))
+    expect(await screen.findByText('Runa leads this run on another page.')).toBeTruthy()
+    space()
+    fireEvent.pointerDown(document.querySelector('.hands')!)
+    await new Promise((r) => setTimeout(r, 30))
+    expect([step(), server.writes]).toEqual(['0', []])
+    fireEvent.click(screen.getByRole('button', { name: 'lead it here' }))
+    await waitFor(() => expect(server.writes.at(-1)?.body.leader).toMatchObject({ page: 'page-2' }))
+    space()
+    await waitFor(() => expect(step()).toBe('1'))
+    // what is told of it later says nothing of whose hand it is in
+    await waitFor(() => expect(kinds()).toEqual(['begin', 'tap']))
+    expect(server.writes.at(-1)?.body).not.toHaveProperty('leader')
+  })
   it('too early fails with how much, in words', async () => {
     open(run({ events: [begun(0.5)] }))
     space()
@@ -148,7 +178,7 @@ describe('a feed', () => {
     })
   const phase = (): string | null => document.querySelector('.hands')!.getAttribute('data-phase')
   beforeEach(() => sessionStorage.clear())
-  const leads = (): void => sessionStorage.setItem('uvula-leads-v:run:1', '1')
+  const leads = (): void => sessionStorage.setItem('uvula-page', PAGE)
   it('begins by a tap, and from then on the clock opens and shuts', async () => {
     leads()
     open(feed([begun(2.7)]))

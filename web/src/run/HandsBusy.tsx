@@ -8,6 +8,7 @@ import { ownFields, useOutbox, useVisitFile, useWriter } from '../store/visit.js
 import { FeedRun } from './FeedRun.js'
 import { RunFace } from './RunFace.js'
 import { shopTimeOf } from '../store/clock.js'
+import { leadOf, meLeading, toldFields } from './useLead.js'
 
 /** The run of an address: a feed led by the clock, or a procedure led by its steps. */
 export function HandsBusy() {
@@ -29,12 +30,14 @@ function Run({ file, run }: { file: VisitFile; run: RunRecord }) {
   const events = useRef(run.events)
   events.current = run.events.length >= events.current.length ? run.events : events.current
   const refused = writes.find((w) => w.noun === 'runs' && w.id === run.id && w.state === 'refused')
+  const { leads, other } = leadOf(run)
   const add = useCallback(
     (kind: RunEvent['kind'], timeStamp: number): void => {
       // the event's own time: what the hand did, not when the page got round to it
       const atMs = shopTimeOf(timeStamp)
       events.current = [...events.current, { kind, atMs }]
-      write('runs', run.id, { ...ownFields(run), events: events.current }, { eventTime: timeStamp })
+      const leader = kind === 'begin' ? { leader: meLeading() } : {}
+      write('runs', run.id, { ...toldFields(run), ...leader, events: events.current }, { eventTime: timeStamp })
     },
     [run, write],
   )
@@ -48,8 +51,13 @@ function Run({ file, run }: { file: VisitFile; run: RunRecord }) {
       unseen={procedure.preconditions.filter((c) => !run.preconditions.includes(c.id))}
       mayBegin={mayBegin(file, run, now).ok}
       refusal={refused?.problem}
-      onTick={(c) => write('runs', run.id, { ...ownFields(run), preconditions: [...run.preconditions, c] })}
+      onTick={(c) => write('runs', run.id, { ...toldFields(run), preconditions: [...run.preconditions, c] })}
       onEvent={add}
+      watch={
+        leads
+          ? undefined
+          : { by: other, onLead: () => write('runs', run.id, { ...ownFields(run), leader: meLeading() }) }
+      }
       onBack={() => void navigate(`/visit/${encodeURIComponent(file.visit.id)}/${stage}`)}
       ready={
         refused && (

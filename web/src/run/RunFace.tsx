@@ -1,3 +1,4 @@
+import type { PointerEvent } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import { runState, stepSeconds, type Procedure, type RunEvent } from '@uvula/core'
 import { HOTKEYS } from '../kit/hotkeys.js'
@@ -17,6 +18,12 @@ const TENTHS_S = 20
 const TAP_HZ = 880
 const STOP_HZ = 220
 
+/** Who leads a run on another page, and how to take it over. */
+interface Watch {
+  readonly by?: string
+  readonly onLead: () => void
+}
+
 /** A timed procedure with both hands busy: one figure, one sentence, one target. */
 export function RunFace({
   procedure,
@@ -28,6 +35,7 @@ export function RunFace({
   onTick,
   onEvent,
   onBack,
+  watch,
   ready,
 }: {
   procedure: Procedure
@@ -43,6 +51,8 @@ export function RunFace({
   /** @param timeStamp - of the key's or pointer's own event [ms since the page began] */
   onEvent: (kind: RunEvent['kind'], timeStamp: number) => void
   onBack: () => void
+  /** Where another page leads it; then only STOP is taken from here. */
+  watch?: Watch
   /** More to choose before it begins. */
   ready?: React.ReactNode
 }) {
@@ -53,10 +63,10 @@ export function RunFace({
     beep(kind === 'stop' ? STOP_HZ : TAP_HZ)
     onEvent(kind, timeStamp)
   }
-  const keys = { ...HOTKEYS, enabled: running, preventDefault: true }
+  const keys = { ...HOTKEYS, enabled: running && !watch, preventDefault: true }
   useHotkeys('space', (e) => !e.repeat && add('tap', e.timeStamp), keys, [add])
   useHotkeys('backspace', (e) => add('back', e.timeStamp), keys, [add])
-  useHotkeys('esc', (e) => add('stop', e.timeStamp), keys, [add])
+  useHotkeys('esc', (e) => add('stop', e.timeStamp), { ...keys, enabled: running }, [add])
   useAwake()
 
   if (state.status === 'ready')
@@ -119,13 +129,17 @@ export function RunFace({
       className={`${SHEET} bg-now text-now-ink`}
       data-status="running"
       data-step={state.step}
-      role="button"
-      tabIndex={0}
-      aria-label="go on"
-      onPointerDown={(e) => {
-        // a button is never "anywhere"
-        if (!(e.target as HTMLElement).closest('button')) add('tap', e.timeStamp)
-      }}
+      {...(watch
+        ? {}
+        : {
+            role: 'button',
+            tabIndex: 0,
+            'aria-label': 'go on',
+            onPointerDown: (e: PointerEvent<HTMLElement>) => {
+              // a button is never "anywhere"
+              if (!(e.target as HTMLElement).closest('button')) add('tap', e.timeStamp)
+            },
+          })}
     >
       <h1 className="text-figure font-semibold">
         Step {state.step + 1} of {procedure.steps.length}
@@ -142,19 +156,45 @@ export function RunFace({
       ) : (
         <span />
       )}
-      <div className="mt-14 gap-12 flex flex-wrap">
-        <button type="button" className={BUTTON} onClick={(e) => add('back', e.timeStamp)}>
-          back one
-        </button>
-        <span>space or a tap anywhere goes on</span>
-        <button
-          type="button"
-          className="act stop px-34 py-0 ml-auto border-current min-h-60 text-lead bg-[#14191a] text-[#f1f3f0]"
-          onClick={(e) => add('stop', e.timeStamp)}
-        >
-          STOP
-        </button>
-      </div>
+      <Foot watch={watch} onEvent={add} />
+    </div>
+  )
+}
+
+/** What can be done while it runs: going back and STOP; where another page leads, taking it over and STOP. */
+function Foot({
+  watch,
+  onEvent: add,
+}: {
+  watch?: Watch
+  onEvent: (kind: RunEvent['kind'], timeStamp: number) => void
+}) {
+  return (
+    <div className="mt-14 gap-12 flex flex-wrap">
+      {watch ? (
+        <>
+          <span>
+            {watch.by === undefined ? 'No page leads this run.' : `${watch.by} leads this run on another page.`}
+          </span>
+          <button type="button" className={BUTTON} onClick={watch.onLead}>
+            lead it here
+          </button>
+        </>
+      ) : (
+        <>
+          <button type="button" className={BUTTON} onClick={(e) => add('back', e.timeStamp)}>
+            back one
+          </button>
+          <span>space or a tap anywhere goes on</span>
+        </>
+      )}
+      <button
+        type="button"
+        className="act stop px-34 py-0 ml-auto border-current min-h-60 text-lead bg-[#14191a] text-[#f1f3f0]"
+        onClick={(e) => add('stop', e.timeStamp)}
+      >
+        STOP
+      </button>
     </div>
   )
 }

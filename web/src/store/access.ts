@@ -3,7 +3,7 @@ import type { Standing } from '@uvula/contract'
 import { changeSettings } from './settings.js'
 
 /** Whether this page came over the shop's network: there somebody signs in. The server says so in the page itself. */
-export const overNetwork = document.documentElement.dataset.way === 'network'
+export const overNetwork = globalThis.document?.documentElement.dataset.way === 'network'
 
 /** What stands before the work: nothing, a server that knows nobody here, or somebody who wants to hand the tablet over. */
 export type Before = 'nothing' | 'stranger' | 'change'

@@ -12,6 +12,7 @@ import {
   type VisitFile,
 } from '@uvula/core'
 import { Choose } from '../../kit/Choose.js'
+import { StuckHere } from '../../parts/Undelivered.js'
 import { Rings, RingWords } from '../../kit/Rings.js'
 import { newId } from '../../store/database.js'
 import { useWriter } from '../../store/visit.js'
@@ -142,6 +143,9 @@ export function LookItem({
         <span className="text-label leading-tight">{item.question}</span>
       )}
       <Rings question={item.question} value={found?.outcome} onJudge={judge} />
+      <div className="col-span-full">
+        <StuckHere noun="findings" id={id} />
+      </div>
       {found && found.outcome !== 'pass' && (
         <div className="col-span-full flex items-center gap-8">
           <div className="flex-1">
