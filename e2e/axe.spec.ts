@@ -1,4 +1,4 @@
-import { findings, type Finding } from './findings.js'
+import { findings, outOfReach, type Finding } from './findings.js'
 import { expect, test } from './shop.js'
 
 /** Every screen, with a car that fills it. */
@@ -35,21 +35,25 @@ for (const [width, height] of [
   [1280, 800],
   [390, 844],
 ] as const)
-  test(`every screen by the accessibility rules and the content policy, day and night, ${width} px`, async ({
+  test(`every screen by the accessibility rules, for gloves and by the content policy, day and night, ${width} px`, async ({
     bay: page,
     shop,
   }) => {
     test.setTimeout(180_000)
     await page.setViewportSize({ width, height })
     const found: Record<string, Finding[]> = {}
+    const reach: Record<string, string[]> = {}
     for (const path of SCREENS) {
       await page.goto(shop.url + path)
       await page.waitForLoadState('networkidle')
       await expect(page.getByText(/^Fetching/)).toHaveCount(0)
       const wrong = await findings(page)
+      const far = await outOfReach(page)
+      if (far.length) reach[path] = far
       await page.evaluate(() => (document.documentElement.dataset.theme = 'night'))
       const night = await findings(page, ['color-contrast'])
       if (wrong.length + night.length) found[path] = [...wrong, ...night]
     }
     expect(found).toEqual({})
+    expect(reach).toEqual({})
   })

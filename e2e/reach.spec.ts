@@ -24,6 +24,17 @@ test.describe('by keyboard alone', () => {
   })
 })
 
+test('the first key goes over the head of the page to the work', async ({ bay: page, shop }) => {
+  await page.goto(`${shop.url}/visit/visit-vet/arrive`)
+  await page.getByTestId('now').waitFor()
+  await page.keyboard.press('Tab')
+  await expect(page.getByRole('button', { name: 'to the work' })).toBeInViewport()
+  await page.keyboard.press('Enter')
+  await expect(page.locator('main')).toBeFocused()
+  await page.keyboard.press('Tab')
+  expect(await page.evaluate(() => document.activeElement?.closest('main') !== null)).toBe(true)
+})
+
 /** Presses Tab until what is named has the focus, as somebody without a pointer does. */
 async function tabTo(page: Page, name: RegExp): Promise<void> {
   for (let i = 0; i < 150; i++) {

@@ -18,7 +18,7 @@ import { outbox } from './store/outbox.js'
 import { applyTheme } from './store/settings.js'
 import { askForBay, connectOutbox } from './store/visit.js'
 import { Bay } from './bay/Bay.js'
-import { Shortcuts } from './parts/Shortcuts.js'
+import { Shortcuts, SkipLink } from './parts/Shortcuts.js'
 import { PartBoundary, Waiting } from './parts/States.js'
 
 const Visit = soon(() => import('./visit/Visit.js').then((m) => m.Visit))
@@ -102,6 +102,7 @@ createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <QueryClientProvider client={client}>
       <BrowserRouter>
+        <SkipLink />
         <Screens />
         <SignedIn />
         <Shortcuts />

@@ -53,7 +53,7 @@ export function NewCar() {
   return (
     <div className="p-gap gap-20 max-w-1280 grid narrow:p-16">
       <header className="pb-10 border-b-2 border-b-ink gap-16 flex items-center">
-        <Link to="/" className="w-tap h-tap grid place-items-center" aria-label="to the bay">
+        <Link to="/" className="w-tap h-tap flex-none grid place-items-center" aria-label="to the bay">
           <ChevronLeft size={30} aria-hidden />
         </Link>
         <h1 className="mr-auto text-name font-semibold">New car: the nearest engine, its plate, then what differs</h1>

@@ -10,7 +10,7 @@ export interface Choice<T extends string> {
 
 const LOOKS = {
   /** Words on a line, the chosen one underlined. */
-  line: 'border-b-4 border-b-transparent text-soft data-[state=on]:border-ink data-[state=on]:font-semibold data-[state=on]:text-ink',
+  line: 'min-w-tap text-center border-b-4 border-b-transparent text-soft data-[state=on]:border-ink data-[state=on]:font-semibold data-[state=on]:text-ink',
   /** Boxes side by side, the chosen one filled. */
   box: 'act data-[state=on]:bg-ink data-[state=on]:text-face',
   /** Lines one below the other, the chosen one with a heavy edge. */

@@ -5,7 +5,10 @@ import type { ReactNode } from 'react'
 export function Hint({ word, label, children }: { word: ReactNode; label: string; children: ReactNode }) {
   return (
     <Popover.Root>
-      <Popover.Trigger className="min-h-tap text-small text-soft underline underline-offset-4" aria-label={label}>
+      <Popover.Trigger
+        className="min-h-tap min-w-tap text-small text-soft underline underline-offset-4"
+        aria-label={label}
+      >
         {word}
       </Popover.Trigger>
       <Popover.Portal>

@@ -32,7 +32,7 @@ export function Views<T extends string>({
           <Tabs.Trigger
             key={v.value}
             value={v.value}
-            className="border-b-4 border-b-transparent whitespace-nowrap text-soft data-[state=active]:border-ink data-[state=active]:font-semibold data-[state=active]:text-ink narrow:text-label"
+            className="min-w-tap border-b-4 border-b-transparent whitespace-nowrap text-soft data-[state=active]:border-ink data-[state=active]:font-semibold data-[state=active]:text-ink narrow:text-label"
           >
             {v.label}
           </Tabs.Trigger>

@@ -38,7 +38,7 @@ function Waiting() {
   const button = (
     <button
       type="button"
-      className="whitespace-nowrap"
+      className="whitespace-nowrap narrow:pl-16"
       data-testid="delivery"
       data-waiting={waiting}
       onClick={later ? undefined : () => setOpen(true)}

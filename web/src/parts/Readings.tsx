@@ -226,7 +226,7 @@ function Reading({ id, channel, reading, before, band, locked, onSave, onClear, 
       </label>
       <input
         id={`in-${channel}`}
-        className="fig text-reading leading-46 h-47 w-full text-right focus:outline-none focus:bg-face-2 focus:shadow-[inset_0_-4px_0_var(--color-ink)]"
+        className="fig text-reading leading-46 h-tap w-full text-right focus:outline-none focus:bg-face-2 focus:shadow-[inset_0_-4px_0_var(--color-ink)]"
         inputMode="decimal"
         autoComplete="off"
         readOnly={locked}

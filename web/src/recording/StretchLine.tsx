@@ -41,6 +41,7 @@ export function StretchLine({
   const shown = open === undefined ? undefined : points[open]
   return (
     <div
+      data-stretch-line
       className="relative ml-136 h-56 flex-none border-b-2 border-b-ink phone:ml-96"
       style={{ paddingLeft: SCALE_PX, paddingRight: EDGE_PX }}
     >

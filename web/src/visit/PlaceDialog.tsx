@@ -21,7 +21,7 @@ export function PlaceDialog({ file, pressureKpa }: { file: VisitFile; pressureKp
     <Dialog
       title="Place and weather"
       trigger={
-        <button type="button" className="whitespace-nowrap narrow:order-9 narrow:ml-16 narrow:min-h-36">
+        <button type="button" className="whitespace-nowrap narrow:order-9 narrow:ml-16">
           {format('altitude', visit.altitudeM)}, {format('pressure', pressureKpa)},{' '}
           {format('temperature', visit.ambientC)}
         </button>

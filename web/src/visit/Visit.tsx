@@ -98,7 +98,10 @@ function VisitOpen({ file, shop, stage: asked }: { file: VisitFile; shop: Shop; 
             <ChevronLeft size={30} aria-hidden />
           </Link>
           <h1 className="overflow-hidden flex-1 min-w-0 text-lead whitespace-nowrap text-ellipsis narrow:basis-[60%]">
-            <Link className="no-underline" to={`/car/${encodeURIComponent(file.vehicle.id)}`}>
+            <Link
+              className="inline-flex min-h-tap items-center no-underline"
+              to={`/car/${encodeURIComponent(file.vehicle.id)}`}
+            >
               <b>{file.vehicle.spec.name}</b>
             </Link>{' '}
             <span className="text-body text-soft narrow:hidden">

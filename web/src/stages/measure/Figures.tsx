@@ -90,7 +90,10 @@ export function Figures({ file }: { file: VisitFile }) {
         </div>
         {recordings.map((r) => (
           <div key={r.id} className="recording px-0 py-6 border-t border-t-line wrap-anywhere text-small">
-            <Link to={`/visit/${encodeURIComponent(file.visit.id)}/recording/${encodeURIComponent(r.id)}`}>
+            <Link
+              className="inline-flex min-h-tap items-center"
+              to={`/visit/${encodeURIComponent(file.visit.id)}/recording/${encodeURIComponent(r.id)}`}
+            >
               {r.name}
             </Link>
             <p className="text-soft">

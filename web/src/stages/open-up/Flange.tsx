@@ -76,7 +76,7 @@ export function Flange({
             onClick={() => onTap(p)}
             onKeyDown={(e) => (e.key === 'Enter' || e.key === ' ') && (e.preventDefault(), onTap(p))}
           >
-            <circle cx={x} cy={y} r={Math.max(24, r)} fill="transparent" />
+            <circle cx={x} cy={y} r={Math.max(26, r)} fill="transparent" />
             {chosen === key && <circle cx={x} cy={y} r={r + 6} className="fastener-chosen" />}
             <circle cx={x} cy={y} r={r} className="fastener-face" />
             {state === 'loose' && (
