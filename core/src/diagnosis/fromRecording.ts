@@ -8,6 +8,7 @@ import {
   type OperatingPoint,
   type Recording,
 } from '../signals/index.js'
+import { scaleDoubts } from '../expectation/index.js'
 import { quantile } from '../statistics/index.js'
 import type { Vehicle } from '../engine/index.js'
 import { pointFromTyped, type Evidence, type TypedPoint } from './evidence.js'
@@ -22,9 +23,17 @@ export function evidenceFromRecording(
   chosen?: readonly ChosenStretch[] | null,
 ): Pick<Evidence, 'points' | 'closedThrottlePct'> {
   // a pull or a snap must not pair this moment's speed with the last one's air
-  const even = withoutLags(r, channelLags(r))
+  const even = rightlyScaled(withoutLags(r, channelLags(r)), v)
   const points = chosen ? pointsOfStretches(even, v, chosen) : findOperatingPoints(even, v)
   return { points, closedThrottlePct: closedThrottle(r) }
+}
+
+/** A recording without the channels whose size cannot be: a figure in another unit would be taken for a fault. */
+function rightlyScaled(r: Recording, v: Vehicle): Recording {
+  const wrong = new Set(scaleDoubts(r, v).map((d) => d.channel as string))
+  return wrong.size
+    ? { ...r, columns: Object.fromEntries(Object.entries(r.columns).filter(([id]) => !wrong.has(id))) }
+    : r
 }
 
 /** Lowest throttle readings of a recording, its closed plate; undefined without a throttle channel. */

@@ -16,6 +16,7 @@ export interface Doubt {
     | 'jumps'
     | 'banks-apart'
     | 'zero-off'
+    | 'scale'
     | 'not-barometric'
     | 'open-loop'
     | 'gaps'

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto'
 import { promisify } from 'node:util'
 import { gzip } from 'node:zlib'
-import { evidenceFromRecording, readRecording, recordingDoubts, writeRecordingCsv } from '@uvula/core'
+import { evidenceFromRecording, readRecording, fileDoubts, writeRecordingCsv } from '@uvula/core'
 import { packColumns, unpackColumns } from '../recordings/columns.js'
 import { sheetPdf } from '../reports/pdf.js'
 import { sheetFor } from '../reports/sheet-for.js'
@@ -30,7 +30,7 @@ async function read({ bytes, mapping, vehicle, stretches }: DroppedFile): Promis
     rows: recording.rows,
     points: evidence.points,
     closedThrottlePct: evidence.closedThrottlePct,
-    warnings: [...recording.warnings, ...recordingDoubts(recording, vehicle)].map((w) => w.message),
+    warnings: [...recording.warnings, ...fileDoubts(recording, vehicle)].map((w) => w.message),
   }
 }
 

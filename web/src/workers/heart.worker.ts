@@ -8,7 +8,7 @@ import {
   evidenceFromRecording,
   readRecording,
   readWave,
-  recordingDoubts,
+  fileDoubts,
   recordingOfRows,
   speedOf,
   type Balance,
@@ -94,7 +94,7 @@ const heart = {
     return {
       ok: true,
       rows: result.recording.rows,
-      warnings: [...result.recording.warnings, ...recordingDoubts(result.recording, vehicle)].map((w) => w.message),
+      warnings: [...result.recording.warnings, ...fileDoubts(result.recording, vehicle)].map((w) => w.message),
       ...evidenceFromRecording(result.recording, vehicle),
     }
   },
