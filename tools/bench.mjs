@@ -8,10 +8,11 @@ import Papa from 'papaparse'
 import { ensureReady, root } from './ready.mjs'
 import { crashRun } from './crash-bench.mjs'
 import { liveRun } from './live-bench.mjs'
+import { offlineRun } from './offline-bench.mjs'
 import { scaleRun } from './scale-bench.mjs'
 
-// the live bench needs the built interface too
-await ensureReady({ quiet: process.argv[2] !== 'live' })
+// the benches in a browser need the built interface too
+await ensureReady({ quiet: !['live', 'offline'].includes(process.argv[2]) })
 const core = await import('@uvula/core')
 
 const median = (xs) => [...xs].sort((a, b) => a - b)[Math.floor(xs.length / 2)]
@@ -257,6 +258,14 @@ const LONG = {
         met: wrong === 0,
       }
     }
+  },
+  offline: async function* () {
+    const minutes = Number(process.argv[3] ?? 10)
+    const r = await offlineRun({ minutes })
+    const of = `of ${r.made} entries, the server away for ${minutes} min, the page loaded anew, closed and opened again`
+    yield { bench: 'offline-lost', value: r.lost, unit: `fields ${of}`, bar: 0, met: r.lost === 0 }
+    yield { bench: 'offline-doubled', value: r.versions - r.made, unit: of, bar: 0, met: r.versions === r.made }
+    yield { bench: 'offline-not-kept', value: r.made - r.waiting, unit: of, bar: 0, met: r.waiting === r.made }
   },
   scale: async function* () {
     const visits = Number(process.argv[3] ?? 100_000)

@@ -1,4 +1,3 @@
-import { format } from 'date-fns'
 import { useCallback } from 'react'
 import { formatIn, QUANTITIES, unitOf, type QuantityId } from '@uvula/core'
 import { useSettings } from '../store/settings.js'
@@ -16,11 +15,23 @@ export function useFormat(): (quantity: QuantityId, value: number, decimals?: nu
   )
 }
 
-/** A day as people say it. Without Intl: loading its tables cost the first screen 140 ms. */
-export const sayDay = (iso: string): string => format(new Date(iso), 'EEE d MMM')
+const DAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'] as const
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'] as const
+const two = (n: number): string => String(n).padStart(2, '0')
+
+/**
+ * A day as people say it. Every first screen needs it: loading the tables of Intl costs 140 ms there, a package for dates 6 kB.
+ */
+export function sayDay(iso: string): string {
+  const day = new Date(iso)
+  return `${DAYS[day.getDay()]} ${day.getDate()} ${MONTHS[day.getMonth()]}`
+}
 
 /** A time of day. */
-export const sayTime = (iso: string): string => format(new Date(iso), 'HH:mm')
+export function sayTime(iso: string): string {
+  const time = new Date(iso)
+  return `${two(time.getHours())}:${two(time.getMinutes())}`
+}
 
 /** A share as a whole percentage that never says 0 or 100 of something open. */
 export function sayShare(p: number): string {
