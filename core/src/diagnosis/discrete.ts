@@ -103,6 +103,8 @@ function chance(f: Finding, faults: readonly FaultId[]): number {
     for (const x of faults) missed *= 1 - (look.finds[x] ?? 0)
     return f.outcome === 'fail' ? 1 - missed : missed
   }
+  // what was looked at is none of the places that are known: it speaks for nothing, least of all for a hole there
+  if (f.test === 'look' && f.item !== undefined) return 1
   const test = testInfo(f.test)
   const speaksFor = PLACING.includes(f.test) && f.station ? faultsAtStation(f.station) : []
   const counted = speaksFor.length && f.outcome === 'fail' ? faults.filter((x) => speaksFor.includes(x)) : faults

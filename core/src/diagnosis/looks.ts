@@ -145,3 +145,6 @@ export const LOOKS: Readonly<Record<string, LookEvidence>> = {
     }),
   ),
 }
+
+/** Whether a place of the free look has this id. */
+export const isLookItem = (id: string): boolean => Object.hasOwn(LOOKS, id)

@@ -27,14 +27,16 @@ export const leavesNothing = (d: Diagnosis): boolean => {
 }
 
 /**
- * Whether the account of unmetered air may be told as air: something was done that stops air, nothing leads, or what leads lets air
- * in. Beside a dirty sensor the same trims are its error, and no air comes in.
+ * Whether the account of unmetered air may be told as air: something was done that stops air, what leads lets air in, or nothing leads
+ * and nothing was done. Beside a dirty sensor the same trims are its error, and once it is clean no air has gone.
  * @param d - diagnosis of the last round
  */
 export function isAccountOfAir(f: VisitFile, d: Diagnosis | undefined): boolean {
-  if (remediesOf(f).some((r) => r.answers.some((x) => LETS_AIR_IN.includes(x)))) return true
+  const remedies = remediesOf(f)
+  if (remedies.some((r) => r.answers.some((x) => LETS_AIR_IN.includes(x)))) return true
   const lead = d?.ranking[0]
-  return !lead || lead.fault === 'none' || lead.probability <= WORTH_NAMING || LETS_AIR_IN.includes(lead.fault)
+  const leads = lead !== undefined && lead.fault !== 'none' && lead.probability > WORTH_NAMING
+  return leads ? LETS_AIR_IN.includes(lead.fault) : remedies.length === 0
 }
 
 /**

@@ -16,7 +16,7 @@ import {
 
 /** A moment of the test's day, so many minutes after nine. */
 export const at = (minutes: number): string => new Date(Date.UTC(2026, 0, 1, 9, minutes)).toISOString()
-const meta = (id: string, minutes: number): { id: string; version: number; by: string; at: string } => ({
+export const meta = (id: string, minutes: number): { id: string; version: number; by: string; at: string } => ({
   id,
   version: 1,
   by: 'R',

@@ -26,13 +26,26 @@ import {
   runningWaits,
   sheetOf,
   stationStates,
+  type CodeRecord,
   type TickRecord,
   type TimerRecord,
   type VisitFile,
   TYPED_TOO_LATE,
   UNPROVED_SAID,
 } from './index.js'
-import { at, fed, foundAt, holdOf, idleOf, reading, repairAt, stepAt, taught, visitOf } from './remedies.fixture.js'
+import {
+  at,
+  fed,
+  foundAt,
+  holdOf,
+  idleOf,
+  meta,
+  reading,
+  repairAt,
+  stepAt,
+  taught,
+  visitOf,
+} from './remedies.fixture.js'
 
 const NOW = Date.parse(at(180))
 const tick = (caution: string, minutes: number): TickRecord => ({
@@ -209,6 +222,35 @@ describe('a sensor cleaned, measured again, handed over', () => {
     expect(stationStates(f).get('airflow-sensor')).toBe('mended')
     expect(nowAct(f, diagnoseVisit(f, 1)).id).toBe('sheet')
   })
+  it('the technician’s page does not call its trims air that came in', () => {
+    expect(sheet(f).technical!.account.join()).toMatch(
+      /as if 0\.\d+ g\/s came in unmetered; by the cause named above none did/,
+    )
+  })
+  it('a code it came with that nobody cleared stands under what is left, once something was done', () => {
+    const code = (part: object): CodeRecord =>
+      ({
+        ...meta('c', 1),
+        visitId: 'v',
+        code: 'P0171',
+        state: 'stored',
+        when: 'before',
+        cleared: false,
+        ...part,
+      }) as CodeRecord
+    const left = (part: object): string => sheet(visitOf({ ...f, codes: [code(part)] })).left.join()
+    expect(left({})).toMatch(/Code P0171, which it came with, has not been cleared here/)
+    expect(left({ state: 'permanent' })).toMatch(/Code P0171, .*is permanent/)
+    expect(left({ cleared: true })).not.toMatch(/P0171/)
+    expect(left({ state: 'pending' })).not.toMatch(/P0171/)
+  })
+  it('a look at a place that nobody knows speaks for nothing', () => {
+    const known = visitOf({ readings: DIRTY })
+    const strange = visitOf({ readings: DIRTY, findings: [foundAt('airflow-sensor.99', 'odd')] })
+    const p = (x: VisitFile): number =>
+      diagnoseVisit(x, 0).ranking.find((r) => r.fault === 'unmetered-air-duct')!.probability
+    expect(p(strange)).toBeCloseTo(p(known), 6)
+  })
   it('a cause that other work has overtaken is not named', () => {
     const other = visitOf({ readings: [...DIRTY, ...CLEANED], repairs: [repairAt('booster', 0)] })
     expect(causesOf(other, diagnoseVisit(other, 0), diagnoseVisit(other, 1)).confirmed).toEqual([])
@@ -229,6 +271,12 @@ describe('the account of unmetered air', () => {
     expect(isAccountOfAir(dirty, lead('none', 0.8))).toBe(true)
     expect(isAccountOfAir(dirty, lead('maf-under-reads', 0.2))).toBe(true)
     expect(isAccountOfAir(dirty, undefined)).toBe(true)
+  })
+  it('is none once the sensor is clean and nothing leads', () => {
+    const cleaned = visitOf({ readings: [...DIRTY, ...CLEANED], steps: [stepAt()] })
+    const d = diagnoseVisit(cleaned, 1)
+    expect(d.ranking[0].fault).toBe('none')
+    expect(isAccountOfAir(cleaned, d)).toBe(false)
   })
   it('stays one of air where a hose was refitted', () => {
     const refitted = visitOf({ readings: DIRTY, repairs: [repairAt('booster', 0)] })

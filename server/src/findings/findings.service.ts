@@ -1,5 +1,6 @@
 import { Injectable } from '@nestjs/common'
-import type { FindingRecord } from '@uvula/core'
+import { isLookItem, type FindingRecord } from '@uvula/core'
+import { badField } from '../records/problem.js'
 import { RecordWriter } from '../records/record-writer.js'
 import type { FindingDto } from './finding.dto.js'
 import { FindingEntity } from './finding.entity.js'
@@ -8,8 +9,10 @@ import { FindingEntity } from './finding.entity.js'
 export class FindingsService {
   constructor(private readonly writer: RecordWriter) {}
 
-  write(id: string, key: string | undefined, dto: FindingDto): Promise<FindingRecord> {
+  async write(id: string, key: string | undefined, dto: FindingDto): Promise<FindingRecord> {
     const { visitId, test, station, outcome } = dto
+    if (test === 'look' && dto.item !== undefined && dto.item !== null && !isLookItem(dto.item))
+      throw badField('item', dto.item, 'a place of the free look, as booster.1')
     const fields = {
       visitId,
       test,

@@ -58,6 +58,16 @@ function codesLeft(f: VisitFile): string[] {
   )
 }
 
+/** Codes it came with that nobody has cleared: without a word the customer drives off with the lamp on. */
+const codesKept = (f: VisitFile): string[] =>
+  live(f.codes)
+    .filter((c) => c.when === 'before' && !c.cleared && c.state !== 'pending')
+    .map((c) =>
+      line(
+        `code ${c.code}, which it came with, ${c.state === 'permanent' ? 'is permanent: it goes when its monitor has passed' : 'has not been cleared here: its lamp can stay on'}`,
+      ),
+    )
+
 export function leftLines(f: VisitFile, unaccounted: boolean): string[] {
   const mended = mendedStations(f)
   const byChoice = leftStations(f)
@@ -86,6 +96,7 @@ export function leftLines(f: VisitFile, unaccounted: boolean): string[] {
       ...unproved,
       ...(unproved.length ? [] : idle),
       ...codesLeft(f),
+      ...(remedies.length ? codesKept(f) : []),
       ...(unaccounted ? ['Not all of the unmetered air is accounted for.'] : []),
       ...unlooked(f),
       ...came,

@@ -112,9 +112,14 @@ function causeRows(d: Diagnosis, now: Diagnosis): Technical['causes'] {
 function accountLines(f: VisitFile, beside: boolean): string[] {
   const a = visitLedger(f)
   if (!a) return []
+  const asIf = (g: { median: number }): string => `as if ${g.median.toFixed(2)} g/s came in unmetered`
   if (beside && !a.accounted)
+    return [`The trims stand ${asIf(a.now.gramsPerS)}. If the cause named above is right, none does.`]
+  if (beside)
     return [
-      `The trims stand as if ${a.now.gramsPerS.median.toFixed(2)} g/s came in unmetered. If the cause named above is right, none does.`,
+      a.now.round > 0
+        ? `At the baseline the trims stood ${asIf(a.before.gramsPerS)}; by the cause named above none did. They ask for no more now than a sound engine’s.`
+        : 'The trims ask for no more air than a sound engine’s.',
     ]
   const air = (g: { median: number; low: number; high: number }): string =>
     `${g.median.toFixed(2)} g/s (${g.low.toFixed(2)} to ${g.high.toFixed(2)})`
