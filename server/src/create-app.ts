@@ -11,9 +11,11 @@ import compressedStatic from 'express-static-gzip'
 import helmet from 'helmet'
 import { AccessFile } from './access/access-file.js'
 import type { DoorPlace } from './access/network-door.js'
-import { networkOf } from './access/way-in.js'
+import { AccessService } from './access/access.service.js'
+import { networkOf, shownBy } from './access/way-in.js'
 import { AppModule } from './app.module.js'
 import { boundBody } from './records/body-bounds.js'
+import { signedOut } from './records/problem.js'
 import { ProblemFilter } from './records/problem.filter.js'
 import { validation } from './records/validation.js'
 
@@ -103,6 +105,13 @@ export async function createApp(paths: AppPaths): Promise<NestExpressApplication
     // by which a tablet tells how far its own clock is off
     res.set('Uvula-Now', String(Date.now()))
     next()
+  })
+  // nobody signed in: refused before a body of theirs is read; what each may is the guard's to say
+  app.use('/api', (req: Request, res: Response, next: NextFunction) => {
+    const way = networkOf(req)
+    if (!way || req.path.startsWith('/access') || app.get(AccessService).asking(shownBy(req, way))?.me) return next()
+    const { problem } = signedOut()
+    res.status(problem.status).type('application/problem+json').send(JSON.stringify(problem))
   })
   app.use(compression())
   app.use(FILES, json({ limit: '48mb' }))

@@ -1,6 +1,6 @@
 import { Injectable, SetMetadata, type CanActivate, type CustomDecorator, type ExecutionContext } from '@nestjs/common'
 import { Reflector } from '@nestjs/core'
-import type { Request } from 'express'
+import type { Request, Response } from 'express'
 import { forbidden, signedOut } from '../records/problem.js'
 import { AccessService, type Asking } from './access.service.js'
 import { markAsking, networkOf, shownBy } from './way-in.js'
@@ -26,7 +26,8 @@ export class AccessGuard implements CanActivate {
     const way = networkOf(request)
     if (!way) return true
     const need = this.reflector.getAllAndOverride<Need | undefined>(NEED, [context.getHandler(), context.getClass()])
-    const asking = this.access.asking(shownBy(request, way))
+    const shown = shownBy(request, way)
+    const asking = this.access.asking(shown)
     if (asking) markAsking(request, asking)
     if (need === 'anybody') return true
     if (!asking) throw signedOut()
@@ -35,6 +36,7 @@ export class AccessGuard implements CanActivate {
     if (need === 'owner' && asking.me.role !== 'owner')
       throw forbidden('This is for an owner of the shop: ask one, or do it on the shop’s computer.')
     this.requireOwnName(request, asking)
+    this.access.holdOpen(shown, context.switchToHttp().getResponse<Response>())
     return true
   }
 

@@ -17,6 +17,15 @@ const TABLETS_MOST = 60
 const ALL_FREE = 30
 const EVERYWHERE = 'everywhere'
 
+/** After somebody is out [ms]. */
+const HANG_UP_AFTER_MS = 200
+
+/** An answer under way. */
+interface Held {
+  on: (event: 'close', then: () => void) => unknown
+  destroy: () => unknown
+}
+
 /** What a request from the network shows. */
 export interface Shown {
   readonly tablet?: string
@@ -38,12 +47,20 @@ export class AccessService {
   private readonly atDoor = new Guesses()
   private readonly atDoorTogether = new Guesses(ALL_FREE)
   private readonly atPin = new Guesses()
+  private readonly underWay = new Set<{ readonly shown: Shown; readonly answer: Held }>()
   private code: { readonly code: string; readonly untilMs: number } | undefined
 
   constructor(@Inject(ACCESS_FILE) private readonly file: AccessFile) {}
 
   get people(): readonly Person[] {
     return this.file.state.people.map(person)
+  }
+
+  /** Holds an answer that is under way, so that it can be ended when who asked for it is out. */
+  holdOpen(shown: Shown, answer: Held): void {
+    const held = { shown, answer }
+    this.underWay.add(held)
+    answer.on('close', () => this.underWay.delete(held))
   }
 
   /** Whether somebody could come in if the way were open. */
@@ -97,6 +114,7 @@ export class AccessService {
       people: people.map((p) => (p.id === id ? { ...p, pin: kept } : p)),
       sessions: sessions.filter((s) => s.person !== id),
     })
+    this.hangUp()
   }
 
   /** @throws ProblemException for the last owner */
@@ -111,12 +129,14 @@ export class AccessService {
     this.requireOtherOwner(this.known(id), 'id')
     const { people, sessions } = this.file.state
     this.file.change({ people: people.filter((p) => p.id !== id), sessions: sessions.filter((s) => s.person !== id) })
+    this.hangUp()
   }
 
   forgetTablet(id: string): void {
     const { tablets, sessions } = this.file.state
     if (!tablets.some((t) => t.id === id)) throw notFound('This tablet')
     this.file.change({ tablets: tablets.filter((t) => t.id !== id), sessions: sessions.filter((s) => s.tablet !== id) })
+    this.hangUp()
   }
 
   /** A code that lets one tablet in; an earlier one holds no more. */
@@ -184,6 +204,15 @@ export class AccessService {
 
   signOut({ tablet }: Asking): void {
     this.file.change({ sessions: this.file.state.sessions.filter((s) => s.tablet !== tablet.id) })
+    this.hangUp()
+  }
+
+  /** Somebody may be out: lines that they hold are ended, once the answer to whoever said so has gone. */
+  private hangUp(): void {
+    const end = (): void => {
+      for (const { shown, answer } of this.underWay) if (!this.asking(shown)?.me) answer.destroy()
+    }
+    setTimeout(end, HANG_UP_AFTER_MS).unref()
   }
 
   private known(id: string): KeptPerson {

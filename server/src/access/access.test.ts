@@ -64,6 +64,7 @@ class Tablet {
         (r) => {
           let said = ''
           r.setEncoding('utf8')
+          r.on('error', reject)
           r.on('data', (x: string) => (said += x))
           r.on('end', () => {
             const cookies = r.headers['set-cookie'] ?? []
@@ -273,6 +274,24 @@ describe('a tablet', () => {
     await say('GET', 'door')
     await say('DELETE', `tablets/${door().tablets.find((t) => t.name === 'bay seven')!.id}`)
     expect((await tablet.ask('GET', '/api/access')).body).toMatchObject({ paired: false })
+  })
+  it('that is out hears no more on a line that it held', async () => {
+    const tablet = new Tablet()
+    await tablet.pair('bay eleven')
+    await tablet.signIn('Runa', '4711')
+    const ended = tablet.ask('GET', '/api/visits/visit-vet/together?device=d&by=Runa&stage=look').then(
+      () => 'ended',
+      () => 'ended',
+    )
+    await new Promise((r) => setTimeout(r, 300))
+    await say('GET', 'door')
+    await say('DELETE', `tablets/${door().tablets.find((t) => t.name === 'bay eleven')!.id}`)
+    expect(await ended).toBe('ended')
+  })
+  it('that nobody is signed in on is refused before its body is read', async () => {
+    const stranger = new Tablet()
+    const { status } = await stranger.ask('PUT', '/api/recordings/big', { content: 'x'.repeat(3_000_000) })
+    expect(status).toBe(401)
   })
   it('signs out, and its session is worth nothing on another', async () => {
     const [a, b] = [new Tablet(), new Tablet()]
