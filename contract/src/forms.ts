@@ -176,8 +176,8 @@ export class BackupForm {
   keep: number
 }
 
-/** Name under which somebody signs in, as it stands beside every entry. */
-function PersonName(): PropertyDecorator {
+/** Name of a person, as it stands beside every entry, or of a tablet. */
+function ShortName(): PropertyDecorator {
   return (target, property) => {
     IsString()(target, property)
     Matches(/^(?!\s)[^\p{C}]{1,40}(?<!\s)$/u, { message: 'must have 1 to 40 letters' })(target, property)
@@ -204,7 +204,7 @@ export class OpenDoorForm {
   @Passphrase()
   passphrase: string
 
-  @PersonName()
+  @ShortName()
   name: string
 
   @Pin()
@@ -219,7 +219,7 @@ export class PassphraseForm {
 
 /** Somebody who signs in from now on. */
 export class PersonForm {
-  @PersonName()
+  @ShortName()
   name: string
 
   @Pin()
@@ -244,8 +244,7 @@ export class PairForm {
   secret: string
 
   /** What the tablet is called. */
-  @IsString()
-  @Matches(/^(?!\s)[^\p{C}]{1,40}(?<!\s)$/u, { message: 'must have 1 to 40 letters' })
+  @ShortName()
   name: string
 }
 
