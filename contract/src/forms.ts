@@ -191,10 +191,10 @@ function Pin(): PropertyDecorator {
 
 /** Lets a tablet in where no code was made. */
 function Passphrase(): PropertyDecorator {
-  const words = { message: 'must have 10 to 200 letters: a few words that nobody guesses' }
+  const words = { message: 'must have 12 to 200 letters: a few words that nobody guesses' }
   return (target, property) => {
     IsString(words)(target, property)
-    MinLength(10, words)(target, property)
+    MinLength(12, words)(target, property)
     MaxLength(200, words)(target, property)
   }
 }

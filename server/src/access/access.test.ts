@@ -121,7 +121,7 @@ describe('the way in from the shop’s network', () => {
     const swung = await server.call('PUT', '/api/access/door', { open: true })
     expect([swung.status, swung.body.detail]).toEqual([409, expect.stringContaining('passphrase and an owner')])
     const weak = await server.call('POST', '/api/access/door/first', { passphrase: 'short', name: 'Runa', pin: '12' })
-    expect([weak.status, weak.body.detail]).toEqual([400, expect.stringMatching(/passphrase.*10.*pin.*4 to 8 digits/)])
+    expect([weak.status, weak.body.detail]).toEqual([400, expect.stringMatching(/passphrase.*12.*pin.*4 to 8 digits/)])
     await expect(new Tablet().ask('GET', '/api/bay').catch((e: { code: string }) => e.code)).resolves.toBeDefined()
   })
   it('opens with a certificate that holds for its addresses and whose authority can speak for nothing public', async () => {

@@ -34,7 +34,7 @@ export async function askForAccess(file: AccessFile): Promise<void> {
         'The shop’s network asks for a passphrase and an owner: open it in the settings on this computer, or set UVULA_PASSPHRASE, UVULA_OWNER and UVULA_PIN for the first start.',
       )
     const form = plainToInstance(OpenDoorForm, {
-      passphrase: given ?? (await ask('Passphrase that lets tablets in (10 letters or more): ', true)),
+      passphrase: given ?? (await ask('Passphrase that lets tablets in (12 letters or more): ', true)),
       name: owner ?? (await ask('Name of the first owner: ', false)),
       pin: digits ?? (await ask('PIN of the owner (4 to 8 digits): ', true)),
     })
