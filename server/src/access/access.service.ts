@@ -17,8 +17,8 @@ const TABLETS_MOST = 60
 const ALL_FREE = 30
 const EVERYWHERE = 'everywhere'
 
-/** After somebody is out [ms]. */
-const HANG_UP_AFTER_MS = 200
+/** What is open to somebody who is out is ended so much later: the answer to whoever said so goes first [ms]. */
+export const HANG_UP_AFTER_MS = 200
 
 /** An answer under way. */
 interface Held {

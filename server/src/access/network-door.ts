@@ -7,7 +7,7 @@ import { HttpAdapterHost } from '@nestjs/core'
 import type { Door } from '@uvula/contract'
 import { isOwnAddress } from '../link/own-network.js'
 import { ACCESS_FILE, type AccessFile } from './access-file.js'
-import { AccessService } from './access.service.js'
+import { AccessService, HANG_UP_AFTER_MS } from './access.service.js'
 import { trustPage } from './trust-page.js'
 import { markNetwork, type WayIn } from './way-in.js'
 
@@ -90,7 +90,8 @@ export class NetworkDoor implements OnApplicationBootstrap, OnModuleDestroy {
 
   /** Shuts it: tablets go on with what they have on hand. */
   shut(): void {
-    this.stop()
+    // whoever said so from a tablet still gets its answer
+    this.stop(HANG_UP_AFTER_MS)
     this.problem = undefined
     this.file.change({ open: false })
   }
@@ -158,12 +159,14 @@ export class NetworkDoor implements OnApplicationBootstrap, OnModuleDestroy {
     await listening(server, port, at)
   }
 
-  private stop(): void {
-    for (const server of this.servers) {
-      server.close()
-      // a tablet's line for what others write is open for as long as its page is
-      server.closeAllConnections()
-    }
+  /** Takes no more connections, and ends those that stand. */
+  private stop(afterMs = 0): void {
+    const { servers } = this
     this.servers = []
+    for (const server of servers) server.close()
+    // a tablet's line for what others write is open for as long as its page is
+    const hangUp = (): void => servers.forEach((s) => s.closeAllConnections())
+    if (afterMs) setTimeout(hangUp, afterMs).unref()
+    else hangUp()
   }
 }
