@@ -5,15 +5,13 @@ import { Field } from '../kit/Field.js'
 import { useChecked } from '../kit/useChecked.js'
 import { Working } from '../kit/Working.js'
 import { getJson, postJson, sendJson } from '../store/api.js'
+import type { AtDoor } from './atDoor.js'
 import { LetIn } from './LetIn.js'
 import { People } from './People.js'
 import { Tablets } from './Tablets.js'
 import { OWNER_MAY, wordsOf } from './words.js'
 
 const KEY = ['door']
-
-/** Does something at the door; what came of it is shown, and why it did not go. */
-export type AtDoor = (what: string, ask: () => Promise<Door>) => Promise<boolean>
 
 /** Tablets over the shop's own network: open or shut, who may come in, which tablets were let in. */
 export function Network() {

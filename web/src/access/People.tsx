@@ -5,7 +5,7 @@ import { Close, Dialog } from '../kit/Dialog.js'
 import { Field } from '../kit/Field.js'
 import { useChecked } from '../kit/useChecked.js'
 import { postJson, sendJson } from '../store/api.js'
-import type { AtDoor } from './Network.js'
+import type { AtDoor } from './atDoor.js'
 import { OWNER_MAY, ROLES } from './words.js'
 
 const pathOf = (p: Person, more = ''): string => `/api/access/people/${encodeURIComponent(p.id)}${more}`

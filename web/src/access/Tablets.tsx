@@ -3,7 +3,7 @@ import { Field } from '../kit/Field.js'
 import { useChecked } from '../kit/useChecked.js'
 import { sendJson } from '../store/api.js'
 import { sayDay } from '../words/format.js'
-import type { AtDoor } from './Network.js'
+import type { AtDoor } from './atDoor.js'
 
 /** Tablets that were let in, and what lets one in besides a code. */
 export function Tablets({ tablets, atDoor }: { tablets: readonly Tablet[]; atDoor: AtDoor }) {
