@@ -6,7 +6,7 @@ import { Field } from '../kit/Field.js'
 import { asNumber, useChecked } from '../kit/useChecked.js'
 import { Working } from '../kit/Working.js'
 import { Waiting } from '../parts/States.js'
-import { ApiProblem, getJson, postFile, postJson, putJson } from '../store/api.js'
+import { ApiProblem, getJson, postFile, postJson, putJson, Unreachable } from '../store/api.js'
 import { newId } from '../store/database.js'
 import { sayDay, sayTime } from '../words/format.js'
 
@@ -148,7 +148,13 @@ async function comeBack(boot: string): Promise<void> {
     if (there && there.boot !== boot) return window.location.assign('/')
     await new Promise((r) => setTimeout(r, 300))
   }
-  throw new Error('The server has not come back.')
+  throw new ApiProblem({
+    type: 'uvula:not-back',
+    title: 'Not back',
+    status: 503,
+    detail:
+      'The server has not come back within a minute: look after it on its computer. What it shows then is what stands.',
+  })
 }
 
 function Restore({
@@ -171,7 +177,10 @@ function Restore({
     const { send } = asked!
     setAsked(undefined)
     void during('checking and restoring the backup', async () => {
-      await send()
+      // a server that goes down may take its answer with it: whether it restored is told by its coming back as another
+      await send().catch((e: unknown) => {
+        if (!(e instanceof Unreachable)) throw e
+      })
       await comeBack(boot)
     })
   }
