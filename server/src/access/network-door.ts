@@ -83,7 +83,9 @@ export class NetworkDoor implements OnApplicationBootstrap, OnModuleDestroy {
     } catch (e) {
       this.stop()
       const { code = '', message } = e as { code?: string; message: string }
-      this.problem = `Port ${this.place.port} or the next one cannot be opened: ${WORDS[code] ?? message}.`
+      this.problem = WORDS[code]
+        ? `Port ${this.place.port} or the next one cannot be opened: ${WORDS[code]}.`
+        : `The network cannot be served: ${message}.`
       this.log.error(this.problem)
     }
   }

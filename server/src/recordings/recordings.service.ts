@@ -121,12 +121,11 @@ export class RecordingsService {
 
   /** What was read, in the canonical form. */
   async canonical(id: string): Promise<{ bytes: Buffer; name: string }> {
-    const { name, columns } = await this.source.manager.findOneByOrFail(RecordingEntity, {
-      id: (await this.summary(id)).id,
-    })
+    const r = await this.source.manager.findOneBy(RecordingEntity, { id })
+    if (!r) throw notFound('This recording')
     return {
-      bytes: Buffer.from(await this.clerk.canonical(columns)),
-      name: `${name.replace(/\.[a-z]+$/i, '')}-canonical.csv`,
+      bytes: Buffer.from(await this.clerk.canonical(r.columns)),
+      name: `${r.name.replace(/\.[a-z]+$/i, '')}-canonical.csv`,
     }
   }
 

@@ -52,7 +52,12 @@ export const linkProblem = (status: 409 | 503, detail: string): ProblemException
 
 /** Nobody is signed in on the tablet that asks. */
 export const signedOut = (): ProblemException =>
-  problem(401, 'signed-out', 'Not signed in', 'Nobody is signed in on this tablet. What was entered waits on it.')
+  problem(
+    401,
+    'signed-out',
+    'Not signed in',
+    'Nobody is signed in on this tablet: sign in. What was entered waits on it.',
+  )
 
 /** The hand that asks may not. */
 export const forbidden = (detail: string): ProblemException => problem(403, 'forbidden', 'Not yours', detail)

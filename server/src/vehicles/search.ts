@@ -52,7 +52,7 @@ export class Search {
   private byCode(code: string): Promise<string[]> {
     return this.ids(
       `SELECT v."vehicleId" AS "id" FROM "codes" c JOIN "visits" v ON v."id" = c."visitId"
-       WHERE c."code" = ? AND c."deleted" = 0 ORDER BY c."at" DESC`,
+       WHERE c."code" = ? AND c."deleted" = 0 AND v."deleted" = 0 ORDER BY c."at" DESC`,
       [code],
     )
   }

@@ -4,27 +4,18 @@ import { useLocation, useNavigate } from 'react-router'
 import type { Standing } from '@uvula/contract'
 import { Waiting } from '../parts/States.js'
 import { changeHands, letIn, type Before } from '../store/access.js'
-import { getJson } from '../store/api.js'
+import { wordsOf } from '../store/api.js'
 import { PairTablet } from './PairTablet.js'
 import { SignIn } from './SignIn.js'
-import { wordsOf } from './words.js'
-
-const KEY = ['standing']
+import { STANDING } from './standing.js'
 
 /** Stands before the work on a tablet of the network: it is let in once, and whoever takes it up signs in. */
 export function Gate({ before }: { before: Before }) {
   const client = useQueryClient()
   const { pathname } = useLocation()
   const navigate = useNavigate()
-  const { data, error, refetch } = useQuery({
-    queryKey: KEY,
-    queryFn: () => getJson<Standing>('/api/access'),
-    // what stood last time is not what stands now
-    persister: undefined,
-    gcTime: 0,
-    staleTime: 0,
-  })
-  const keep = (standing: Standing): void => void client.setQueryData(KEY, standing)
+  const { data, error, refetch } = useQuery({ ...STANDING, gcTime: 0 })
+  const keep = (standing: Standing): void => void client.setQueryData(STANDING.queryKey, standing)
   const come = (standing: Standing): void => {
     keep(standing)
     letIn(standing)

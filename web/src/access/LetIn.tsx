@@ -1,10 +1,10 @@
 import { useState } from 'react'
 import type { Door, PairingCode } from '@uvula/contract'
 import { Close, Dialog } from '../kit/Dialog.js'
-import { postJson } from '../store/api.js'
+import { postJson, wordsOf } from '../store/api.js'
 import { sayTime } from '../words/format.js'
 import { QrCode } from './QrCode.js'
-import { inHalves, wordsOf } from './words.js'
+import { inHalves } from './words.js'
 
 /** Lets one tablet in: the certificate first, then a code that holds once and for a short while. */
 export function LetIn({ door }: { door: Door }) {

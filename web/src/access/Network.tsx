@@ -4,12 +4,12 @@ import { OpenDoorForm, type Door } from '@uvula/contract'
 import { Field } from '../kit/Field.js'
 import { useChecked } from '../kit/useChecked.js'
 import { Working } from '../kit/Working.js'
-import { getJson, postJson, sendJson } from '../store/api.js'
+import { getJson, postJson, sendJson, wordsOf } from '../store/api.js'
 import type { AtDoor } from './atDoor.js'
 import { LetIn } from './LetIn.js'
 import { People } from './People.js'
 import { Tablets } from './Tablets.js'
-import { OWNER_MAY, wordsOf } from './words.js'
+import { OWNER_MAY } from './words.js'
 
 const KEY = ['door']
 

@@ -2,8 +2,7 @@ import { useState } from 'react'
 import { PairForm, type Standing } from '@uvula/contract'
 import { Field } from '../kit/Field.js'
 import { useChecked } from '../kit/useChecked.js'
-import { postJson } from '../store/api.js'
-import { wordsOf } from './words.js'
+import { postJson, wordsOf } from '../store/api.js'
 
 /** A tablet that was never here: a code of the shop's computer lets it in, or the passphrase. */
 export function PairTablet({ onIn }: { onIn: (standing: Standing) => void }) {

@@ -2,9 +2,8 @@ import { useState } from 'react'
 import { Delete } from 'lucide-react'
 import type { Person, Standing } from '@uvula/contract'
 import { Choose } from '../kit/Choose.js'
-import { postJson } from '../store/api.js'
+import { postJson, wordsOf } from '../store/api.js'
 import { technician } from '../store/settings.js'
-import { wordsOf } from './words.js'
 
 const DIGITS = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '0'] as const
 const FEWEST = 4

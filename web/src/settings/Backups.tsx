@@ -6,7 +6,7 @@ import { Field } from '../kit/Field.js'
 import { asNumber, useChecked } from '../kit/useChecked.js'
 import { Working } from '../kit/Working.js'
 import { Waiting } from '../parts/States.js'
-import { ApiProblem, getJson, postFile, postJson, putJson, Unreachable } from '../store/api.js'
+import { ApiProblem, getJson, postFile, postJson, putJson, Unreachable, wordsOf } from '../store/api.js'
 import { newId } from '../store/database.js'
 import { sayDay, sayTime } from '../words/format.js'
 
@@ -14,7 +14,6 @@ const KEY = ['backups']
 /** How long the server may take to be there again [ms]. */
 const BACK_WITHIN_MS = 60_000
 
-const wordsOf = (e: unknown): string => (e instanceof ApiProblem ? e.message : 'The server does not answer.')
 const sayWhen = (iso: string): string => `${sayDay(iso)} ${new Date(iso).getFullYear()}, ${sayTime(iso)}`
 
 /** The shop's backups: taken as a file, made each night into a folder, restored. */

@@ -9,6 +9,9 @@ export class ApiProblem extends Error {
   }
 }
 
+/** Why something did not go, for whoever asked. */
+export const wordsOf = (e: unknown): string => (e instanceof ApiProblem ? e.message : 'The server does not answer.')
+
 /** Where the bay is asked for. */
 export const BAY_PATH = '/api/bay'
 

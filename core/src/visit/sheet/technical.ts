@@ -4,6 +4,7 @@ import { maybeChannel, type OperatingPoint } from '../../signals/index.js'
 import { QUANTITIES } from '../../units/index.js'
 import { pointWords } from '../../proof/index.js'
 import { methodInfo } from '../../cleaning/index.js'
+import { isAccountOfAir } from '../causes.js'
 import { lastRound, pointsOfRound } from '../points.js'
 import { live, type VisitFile } from '../records.js'
 import { remediesOf } from '../remedies.js'
@@ -71,7 +72,7 @@ export function technicalOf(f: VisitFile, d: Diagnosis, now: Diagnosis, beside =
           `${testInfo(x.test).label} at the ${stationInfo(x.station).label}: ${figuresSaid(f, x)?.said ?? OUTCOMES[x.outcome]}`,
         ),
       ),
-    account: accountLines(f, beside),
+    account: accountLines(f, now, beside),
     ...roadLines(f),
     doses: doseLines(f),
     torques: torqueLines(f),
@@ -109,10 +110,15 @@ function causeRows(d: Diagnosis, now: Diagnosis): Technical['causes'] {
     .slice(0, CAUSES_MOST)
 }
 
-function accountLines(f: VisitFile, beside: boolean): string[] {
+function accountLines(f: VisitFile, now: Diagnosis, beside: boolean): string[] {
   const a = visitLedger(f)
   if (!a) return []
   const asIf = (g: { median: number }): string => `as if ${g.median.toFixed(2)} g/s came in unmetered`
+  // by the rule of the screens: work that stops no air has taken none away
+  if (!beside && remediesOf(f).length && !isAccountOfAir(f, now))
+    return [
+      `At the baseline the trims stood ${asIf(a.before.gramsPerS)}, now ${asIf(a.now.gramsPerS)}. Nothing that was done here stops air.`,
+    ]
   if (beside && !a.accounted)
     return [`The trims stand ${asIf(a.now.gramsPerS)}. If the cause named above is right, none does.`]
   if (beside)
