@@ -126,7 +126,8 @@ export function RunFace({
   const figure = counts ? state.count : seconds.toFixed(meant !== undefined && meant <= TENTHS_S ? 1 : 0)
   return (
     <div
-      className={`${SHEET} bg-now text-now-ink`}
+      // nothing is to be done now where it is only watched
+      className={`${SHEET} ${watch ? 'bg-face text-ink' : 'bg-now text-now-ink'}`}
       data-status="running"
       data-step={state.step}
       {...(watch
@@ -170,10 +171,10 @@ function Foot({
   onEvent: (kind: RunEvent['kind'], timeStamp: number) => void
 }) {
   return (
-    <div className="mt-14 gap-12 flex flex-wrap">
+    <div className="mt-14 gap-12 flex flex-wrap items-center">
       {watch ? (
         <>
-          <span>
+          <span className="text-lead">
             {watch.by === undefined ? 'No page leads this run.' : `${watch.by} leads this run on another page.`}
           </span>
           <button type="button" className={BUTTON} onClick={watch.onLead}>
