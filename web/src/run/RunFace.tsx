@@ -1,3 +1,4 @@
+import './run.css'
 import type { PointerEvent } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import { runState, stepSeconds, type Procedure, type RunEvent } from '@uvula/core'
