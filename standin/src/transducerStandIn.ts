@@ -9,16 +9,18 @@ const AHEAD_S = 15
 /** What the transducer gives: volts of absolute pressure, V = 0.5 + kPa/30; its own offset nobody knows. */
 const volts = (kpa: number, off: number): number => 0.5 + off + kpa / 30
 
+const HEAD = JSON.stringify({ sample_hz: SAMPLE_HZ, unit: 'V' }) + '\n'
+
 /** What hangs at its hose. */
 export type HoseEnd = 'engine' | 'open' | 'pump'
 
 /**
  * A pressure transducer with a clamp on the lead of cylinder 1, on a local TCP port: a first line
  * {"sample_hz":5000,"unit":"V"}, then ten lines a second {"pressure":[…],"trigger":[…]}. Behind it an engine idles; its hose can
- * hang open, or at a hand pump, to calibrate it.
+ * hang open, or at a hand pump, to calibrate it; then the first line comes once more.
  */
 export class TransducerStandIn {
-  hose: HoseEnd = 'engine'
+  private end: HoseEnd = 'engine'
   private readonly server: Server
   private readonly clients = new Set<Socket>()
   private readonly wave: Waveform
@@ -44,8 +46,18 @@ export class TransducerStandIn {
       this.clients.add(socket)
       socket.on('error', () => socket.destroy())
       socket.on('close', () => this.clients.delete(socket))
-      socket.write(JSON.stringify({ sample_hz: SAMPLE_HZ, unit: 'V' }) + '\n')
+      socket.write(HEAD)
     })
+  }
+
+  get hose(): HoseEnd {
+    return this.end
+  }
+
+  /** Hangs the hose elsewhere; the first line comes once more, for what follows is another pressure. */
+  hang(end: HoseEnd): void {
+    this.end = end
+    for (const c of this.clients) c.write(HEAD)
   }
 
   /** Listens on 127.0.0.1 and begins to send. @returns the port */
@@ -61,14 +73,14 @@ export class TransducerStandIn {
   private send(): void {
     const n = (SAMPLE_HZ * EVERY_MS) / 1000
     const off = ((this.seed % 9) - 4) * 0.02
-    const still = this.hose === 'open' ? this.ambientKpa : this.ambientKpa - this.pumpKpa
-    const of = (i: number): number => (this.hose === 'engine' ? this.wave.pressurePa[i] / 1000 : still)
+    const still = this.end === 'open' ? this.ambientKpa : this.ambientKpa - this.pumpKpa
+    const of = (i: number): number => (this.end === 'engine' ? this.wave.pressurePa[i] / 1000 : still)
     if (this.at + n > this.wave.pressurePa.length) this.at = 0
     const rows = Array.from({ length: n }, (_, k) => this.at + k)
     this.at += n
     const line = JSON.stringify({
       pressure: rows.map((i) => Number(volts(of(i), off).toFixed(4))),
-      trigger: rows.map((i) => (this.hose === 'engine' ? this.wave.trigger[i] : 0)),
+      trigger: rows.map((i) => (this.end === 'engine' ? this.wave.trigger[i] : 0)),
     })
     for (const c of this.clients) c.write(line + '\n')
   }

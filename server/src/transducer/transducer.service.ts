@@ -10,7 +10,7 @@ import type { HoseDto, TransducerStandInDto } from './transducer.dto.js'
 
 /** So much of what was sent is kept [s]: the longest that can be taken. */
 const KEPT_S = 30
-/** The mean that is shown is over so long [s]. */
+/** The mean that is shown is over so long [s]; nothing is shown before so much was heard. */
 const MEAN_S = 0.5
 /** Without a line for so long it is lost [ms]. */
 const LOST_MS = 3000
@@ -20,7 +20,8 @@ const MOST_LINE = 600_000
 const HZ = { min: 200, max: 20_000 } as const
 const WEAK_SHARE = 0.3
 
-/** The one pressure transducer of this server: a line that says its rate and unit, then lines of samples of two channels. */
+/** The one pressure transducer of this server: a line that says its rate and unit, then lines of samples of two channels;
+ * a first line once more begins anew. */
 @Injectable()
 export class TransducerService implements OnModuleDestroy {
   private readonly link = new LineLink('The transducer', MOST_LINE)
@@ -30,14 +31,17 @@ export class TransducerService implements OnModuleDestroy {
   private pressure: number[] = []
   private trigger: number[] = []
   private newestMs = 0
+  /** The hose was moved: what is still on its way tells of where it was. */
+  private moved = false
 
   constructor(private readonly files: VisitFiles) {}
 
   get state(): TransducerState {
     const lost = Date.now() - this.newestMs > LOST_MS
-    const last = this.head ? this.pressure.slice(-Math.round(MEAN_S * this.head.sampleHz)) : []
+    const enough = Math.round(MEAN_S * (this.head?.sampleHz ?? 0))
+    const last = this.head && this.pressure.length >= enough ? this.pressure.slice(-enough) : []
     return {
-      phase: !this.link.connected ? 'off' : lost ? 'lost' : last.length ? 'running' : 'connecting',
+      phase: !this.link.connected ? 'off' : lost ? 'lost' : this.head ? 'running' : 'connecting',
       standIn: this.standIn !== undefined,
       ...(this.visitId ? { visitId: this.visitId } : {}),
       ...(this.standIn ? { hose: this.standIn.hose } : {}),
@@ -83,10 +87,12 @@ export class TransducerService implements OnModuleDestroy {
         return
       }
       this.head = { sampleHz: r.sample_hz, unit: typeof r.unit === 'string' ? r.unit.slice(0, 20) : '' }
+      this.moved = false
+      this.forget()
       return
     }
     const numbers = (x: unknown): x is number[] => Array.isArray(x) && x.every((y) => typeof y === 'number')
-    if (!this.head || !numbers(r?.pressure)) return
+    if (!this.head || this.moved || !numbers(r?.pressure)) return
     const marks = numbers(r.trigger) && r.trigger.length === r.pressure.length ? r.trigger : r.pressure.map(() => 0)
     const most = KEPT_S * this.head.sampleHz
     this.pressure = [...this.pressure, ...r.pressure].slice(-most)
@@ -112,8 +118,9 @@ export class TransducerService implements OnModuleDestroy {
 
   hose(dto: HoseDto): TransducerState {
     if (!this.standIn) throw refused('no-stand-in', 'No simulated transducer is connected: connect to it first.')
-    this.standIn.hose = dto.hose
+    this.moved = true
     this.forget()
+    this.standIn.hang(dto.hose)
     return this.state
   }
 
