@@ -24,6 +24,8 @@ const common = {
 }
 /** What keeps to the clock: rows a second, pauses, retries, waits after a wrong PIN. Run after the others, which keep every core busy. */
 const TIMED = ['access', 'link', 'gauges', 'transducer', 'together'].map((d) => `<rootDir>/server/src/${d}/`)
+/** Asks for a PostgreSQL that runs: `npm run test:postgres`. */
+const ELSEWHERE = '<rootDir>/server/src/database/postgres.test.ts'
 const roots = (rooms) => rooms.map((d) => `<rootDir>/${d}/src`)
 
 export default {
@@ -35,7 +37,7 @@ export default {
       ...common,
       displayName: 'work',
       roots: roots(['core', 'contract', 'standin', 'server', 'cli', 'demo']),
-      testPathIgnorePatterns: ['/node_modules/', ...TIMED],
+      testPathIgnorePatterns: ['/node_modules/', ELSEWHERE, ...TIMED],
       // what inner loops touch, as it is and not through the sandbox
       sandboxInjectedGlobals: [
         'Math',

@@ -28,6 +28,16 @@ function time(work, times = 9) {
 }
 const vehicle = (id) => ({ ...core.ENGINE_PATTERNS.find((p) => p.id === id).vehicle, name: 'bench', altitudeM: 0 })
 
+/** A large shop asked by one client, kept in a file or on PostgreSQL. */
+async function* scaleBench(onPostgres) {
+  const visits = Number(process.argv[3] ?? 100_000)
+  const r = await scaleRun(visits, (words) => process.stderr.write(`${words}\n`), onPostgres)
+  const of = `ms, 99 % of 2000 mixed requests of one client, ${r.made.visits} visits, ${r.gigabytes.toFixed(2)} GB`
+  yield { bench: 'scale-all', value: r.p99, unit: of, bar: 15, met: r.p99 < 15 }
+  for (const [kind, [middle, most]] of Object.entries(r.kinds))
+    yield { bench: `scale: ${kind}`, value: middle, unit: `ms, middle; 99 % ${most.toFixed(1)}` }
+}
+
 const DIESEL = {
   displacementL: 2.2,
   compressionRatio: 16.5,
@@ -267,14 +277,8 @@ const LONG = {
     yield { bench: 'offline-doubled', value: r.versions - r.made, unit: of, bar: 0, met: r.versions === r.made }
     yield { bench: 'offline-not-kept', value: r.made - r.waiting, unit: of, bar: 0, met: r.waiting === r.made }
   },
-  scale: async function* () {
-    const visits = Number(process.argv[3] ?? 100_000)
-    const r = await scaleRun(visits, (words) => process.stderr.write(`${words}\n`))
-    const of = `ms, 99 % of 2000 mixed requests of one client, ${r.made.visits} visits, ${r.gigabytes.toFixed(2)} GB`
-    yield { bench: 'scale-all', value: r.p99, unit: of, bar: 15, met: r.p99 < 15 }
-    for (const [kind, [middle, most]] of Object.entries(r.kinds))
-      yield { bench: `scale: ${kind}`, value: middle, unit: `ms, middle; 99 % ${most.toFixed(1)}` }
-  },
+  scale: () => scaleBench(false),
+  'scale-postgres': () => scaleBench(true),
   proof: async function* () {
     const { proofRates } = await import('./proof-bench.mjs')
     const count = Number(process.argv[3] ?? 200)

@@ -7,6 +7,7 @@ import { createRequire } from 'node:module'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { freePort } from './free-port.mjs'
+import { startPostgres } from './postgres.mjs'
 import { root } from './ready.mjs'
 
 const Database = createRequire(join(root, 'server/package.json'))('better-sqlite3')
@@ -167,11 +168,25 @@ function questions(copies, open) {
   ].flatMap(([share, kind, make]) => Array.from({ length: share }, () => ({ kind, make })))
 }
 
-/** @param visits - how many the shop has; @returns times by kind and for all [ms] */
-export async function scaleRun(visits, say) {
+/**
+ * @param visits - how many the shop has
+ * @param onPostgres - keep it there and not in a file
+ * @returns times by kind and for all [ms]
+ */
+export async function scaleRun(visits, say, onPostgres = false) {
+  const postgres = onPostgres ? await startPostgres() : undefined
+  if (onPostgres && !postgres) throw new Error('no PostgreSQL is installed here')
+  try {
+    return await runOn(postgres?.url, visits, say)
+  } finally {
+    postgres?.end()
+  }
+}
+
+async function runOn(postgres, visits, say) {
   const data = mkdtempSync(join(tmpdir(), 'uvula-scale-'))
   const port = await freePort()
-  const env = { ...process.env, PORT: String(port), UVULA_DATA: data }
+  let env = { ...process.env, PORT: String(port), UVULA_DATA: data }
   const start = async () => {
     const child = spawn(process.execPath, ['server/dist/main.js'], {
       cwd: root,
@@ -214,6 +229,13 @@ export async function scaleRun(visits, say) {
       `${made.visits} visits, ${(statSync(own).size / 1e9).toFixed(2)} GB, made in ${((performance.now() - began) / 1000).toFixed(0)} s`,
     )
     writeFileSync(join(data, 'open'), 'own')
+    if (postgres) {
+      const { fileToShop } = await import('@uvula/server')
+      const moving = performance.now()
+      await fileToShop(own, postgres)
+      say(`moved to PostgreSQL in ${((performance.now() - moving) / 1000).toFixed(0)} s`)
+      env = { ...env, DATABASE_URL: postgres }
+    }
     const server = await start()
     const ask = client(port)
     const list = questions(copies, open)

@@ -21,7 +21,12 @@ import { validation } from './records/validation.js'
 
 /** Where things are. */
 export interface AppPaths {
+  /** Path of a data file, or an address of PostgreSQL. */
   readonly database: string
+  /** The shop's own, which may not be the one that is open; without it the file `own.sqlite` of the folder. */
+  readonly own?: string
+  /** Folder of this computer for what stands beside a database; without it that of the data file. */
+  readonly folder?: string
   /** Built interface; without it only the API is served. */
   readonly web?: string
   /** Who may come in from the network; without it the file that lies beside the database. */
@@ -41,12 +46,9 @@ const FILES = ['/api/recordings', '/api/photos']
 
 /** Builds the server, ready to listen. */
 export async function createApp(paths: AppPaths): Promise<NestExpressApplication> {
+  const { database, folder = dirname(database), own = join(folder, 'own.sqlite') } = paths
   const app = await NestFactory.create<NestExpressApplication>(
-    AppModule.at(
-      { database: paths.database, folder: dirname(paths.database) },
-      paths.access ?? new AccessFile(dirname(paths.database)),
-      paths.door ?? SOME_DOOR,
-    ),
+    AppModule.at({ database, own, folder }, paths.access ?? new AccessFile(folder), paths.door ?? SOME_DOOR),
     {
       bodyParser: false,
       logger: ['error', 'warn'],

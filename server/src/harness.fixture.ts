@@ -1,8 +1,9 @@
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { randomBytes } from 'node:crypto'
+import { mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { createApp, databaseOptions, restoreShop, type AppPaths, type ShopFile } from '@uvula/server'
+import { createApp, databaseOptions, openPostgres, restoreShop, type AppPaths, type ShopFile } from '@uvula/server'
 import { DataSource } from 'typeorm'
 
 /** An answer of the server, loosely: tests say what they expect of it. */
@@ -36,10 +37,22 @@ export async function freePorts(count: number): Promise<number> {
   }
 }
 
-/** The built server on a real port and a real file, with the demo shop in it. */
+/** A PostgreSQL whose user may create databases, where the tests are to run on one. */
+export const POSTGRES = process.env.UVULA_TEST_POSTGRES
+
+/** A new database there. @returns its address */
+export async function newDatabase(): Promise<string> {
+  const name = `shop_${randomBytes(6).toString('hex')}`
+  const admin = await new DataSource({ type: 'postgres', url: POSTGRES }).initialize()
+  await admin.query(`CREATE DATABASE "${name}"`)
+  await admin.destroy()
+  return Object.assign(new URL(POSTGRES!), { pathname: name }).href
+}
+
+/** The built server on a real port and a real file, or a real PostgreSQL, with the demo shop in it. */
 export class Harness {
-  private readonly dir = mkdtempSync(join(tmpdir(), 'uvula-'))
-  readonly database = join(this.dir, 'shop.sqlite')
+  readonly dir = mkdtempSync(join(tmpdir(), 'uvula-'))
+  database = join(this.dir, 'shop.sqlite')
   private app: Awaited<ReturnType<typeof createApp>> | undefined
   private keys = 0
   base = ''
@@ -47,14 +60,17 @@ export class Harness {
   constructor(private readonly door?: AppPaths['door']) {}
 
   async open(): Promise<void> {
-    const source = await new DataSource(databaseOptions(this.database)).initialize()
+    if (POSTGRES) this.database = await newDatabase()
+    const source = POSTGRES
+      ? await openPostgres(this.database)
+      : await new DataSource(databaseOptions(this.database)).initialize()
     await restoreShop(source, demo)
     await source.destroy()
     await this.listen()
   }
 
   private async listen(): Promise<void> {
-    this.app = await createApp({ database: this.database, door: this.door })
+    this.app = await createApp({ database: this.database, folder: this.dir, door: this.door })
     await this.app.listen(0, '127.0.0.1')
     this.base = await this.app.getUrl()
   }
@@ -69,12 +85,21 @@ export class Harness {
     rmSync(this.dir, { recursive: true, force: true })
   }
 
-  /** Rows of the data file itself, beside the server. */
+  /** Rows of the database itself, beside the server. */
   async rows<T>(sql: string): Promise<T[]> {
-    const source = await new DataSource({ ...databaseOptions(this.database), migrationsRun: false }).initialize()
+    const source = await new DataSource(
+      POSTGRES ? { type: 'postgres', url: this.database } : { ...databaseOptions(this.database), migrationsRun: false },
+    ).initialize()
     const rows = (await source.query(sql)) as T[]
     await source.destroy()
     return rows
+  }
+
+  /** How large the database is [bytes]. */
+  async size(): Promise<number> {
+    if (!POSTGRES) return statSync(this.database).size
+    const [{ n }] = await this.rows<{ n: number }>('SELECT CAST(pg_database_size(current_database()) AS integer) AS n')
+    return n
   }
 
   readonly call = async (

@@ -132,7 +132,7 @@ describe('tanks, due dates, the table', () => {
       { baseVersion: version as number },
     )
     const rows = (await text('/api/visits.csv')).trim().split('\r\n')
-    const { n } = (await server.rows<{ n: number }>('SELECT count(*) AS n FROM visits'))[0]
+    const { n } = (await server.rows<{ n: number }>('SELECT CAST(count(*) AS integer) AS n FROM visits'))[0]
     expect(rows).toHaveLength(n + 1)
     expect(rows.find((r) => r.includes('HYPERLINK'))).toContain(`"'=HYPERLINK(""x"")"`)
   })

@@ -9,6 +9,7 @@ import type { DoorPlace } from './access/network-door.js'
 import { createApp } from './create-app.js'
 import { lockFolder } from './database/lock.js'
 import { databaseOptions } from './database/options.js'
+import { isPostgres, openPostgres, shownAddress } from './database/postgres.js'
 import { restoreShop, type ShopFile } from './database/restore.js'
 import { copyBeforeMigration, isBare, schemaProblem } from './database/schema.js'
 import { Refusal } from './refusal.js'
@@ -25,6 +26,9 @@ const door: DoorPlace = {
   plain: process.env.UVULA_PLAIN === '1',
 }
 
+/** Where the shop's own records are: a file of the data folder, or the PostgreSQL that DATABASE_URL names. */
+const OWN = process.env.DATABASE_URL || join(data, 'own.sqlite')
+
 type Which = 'own' | 'demo'
 
 /** Stands beside the shop's own file from when it was first made: a folder that has lost it is known by that. */
@@ -35,7 +39,7 @@ function remembered(): Which {
   try {
     return readFileSync(join(data, 'open'), 'utf8').trim() === 'own' ? 'own' : 'demo'
   } catch {
-    return existsSync(join(data, 'own.sqlite')) ? 'own' : 'demo'
+    return isPostgres(OWN) || existsSync(OWN) ? 'own' : 'demo'
   }
 }
 
@@ -52,8 +56,13 @@ async function fillDemo(path: string): Promise<void> {
 }
 
 /** @throws Refusal when the file must not be opened; it is left as it is */
-async function readyFile(which: Which, began: boolean): Promise<string> {
-  const path = join(data, `${which}.sqlite`)
+async function readyPlace(which: Which, began: boolean): Promise<string> {
+  const path = which === 'own' ? OWN : join(data, 'demo.sqlite')
+  if (isPostgres(path)) {
+    // what keeps it from being opened is said here, in a sentence
+    await (await openPostgres(path)).destroy()
+    return path
+  }
   if (which === 'demo' && !existsSync(path)) await fillDemo(path)
   if (which === 'own' && began && isBare(path) && existsSync(MADE))
     throw new Refusal(
@@ -68,9 +77,9 @@ async function readyFile(which: Which, began: boolean): Promise<string> {
 
 /** @param began - the process starts; later a file that is not there is a new shop */
 async function serve(which: Which, began: boolean, access: AccessFile): Promise<void> {
-  const path = await readyFile(which, began)
-  const app = await createApp({ database: path, web: join(root, 'web/dist'), access, door })
-  if (which === 'own') writeFileSync(MADE, '')
+  const path = await readyPlace(which, began)
+  const app = await createApp({ database: path, own: OWN, folder: data, web: join(root, 'web/dist'), access, door })
+  if (path === join(data, 'own.sqlite')) writeFileSync(MADE, '')
   app.get(Restarter).onRestart((next, backup) => {
     void (async () => {
       writeFileSync(join(data, 'open'), next)
@@ -87,8 +96,8 @@ async function serve(which: Which, began: boolean, access: AccessFile): Promise<
 /** Puts a backup in the place of the shop's own file; where that fails after all, what stood there goes on. */
 async function installed(backup: string): Promise<void> {
   try {
-    const { keptAside } = await restoreBackup(backup, join(data, 'own.sqlite'))
-    if (keptAside) console.log(`The shop's file as it was is kept in ${keptAside}`)
+    const { keptAside } = await restoreBackup(backup, OWN, data)
+    if (keptAside) console.log(`The shop as it was is kept in ${keptAside}`)
   } catch (e) {
     console.error(e instanceof Error ? e.message : e)
   } finally {
@@ -109,6 +118,24 @@ const WORDS: Readonly<Record<string, string>> = {
   SQLITE_NOTADB: `The shop's file in ${data} is damaged: put it aside and restore the last backup (uvula restore).`,
 }
 
+/** What PostgreSQL, or the way to it, says at the start, in a sentence. */
+function saidOfPostgres(code: string): string | undefined {
+  const at = shownAddress(OWN)
+  const words: Readonly<Record<string, string>> = {
+    ECONNREFUSED: `${at} does not answer: is PostgreSQL running there, and is DATABASE_URL right?`,
+    ENOTFOUND: `${at}: there is no such computer. Check DATABASE_URL.`,
+    EAI_AGAIN: `${at}: there is no such computer. Check DATABASE_URL.`,
+    ETIMEDOUT: `${at} does not answer: is PostgreSQL running there, and is DATABASE_URL right?`,
+    '28P01': `${at} refuses the name or the password: check DATABASE_URL.`,
+    '28000': `${at} refuses this user: check DATABASE_URL.`,
+    '3D000': `${at} is not there: create the database first (createdb), then start again.`,
+    '42501': `${at}: this user may not create tables there. Make it the owner of the database.`,
+    '57P03': `${at} is starting or going down: try again in a moment.`,
+    '53300': `${at} takes no more connections: Uvula needs five.`,
+  }
+  return words[code]
+}
+
 // what a shop keeps is its owner's to read and nobody else's on this computer
 process.umask(0o077)
 try {
@@ -122,6 +149,6 @@ try {
 } catch (e) {
   const { code = '' } = e as { code?: string }
   const said = WORDS[code.replace(/^(SQLITE_[A-Z]+).*/, '$1')]
-  console.error(said ?? (e instanceof Refusal ? e.message : e))
+  console.error(said ?? (isPostgres(OWN) ? saidOfPostgres(code) : undefined) ?? (e instanceof Refusal ? e.message : e))
   process.exit(1)
 }

@@ -196,7 +196,9 @@ describe.each(Object.entries(NOUNS))('%s', (noun, { good, bad }) => {
     await put(path(id), good)
     const { body } = await put(path(id), { ...good, deleted: true }, { baseVersion: 1 })
     expect(body).toMatchObject({ version: 2, deleted: true })
-    const rows = await server.rows<{ n: number }>(`SELECT count(*) AS n FROM history WHERE recordId = '${id}'`)
+    const rows = await server.rows<{ n: number }>(
+      `SELECT CAST(count(*) AS integer) AS n FROM history WHERE "recordId" = '${id}'`,
+    )
     expect(rows[0].n).toBe(1)
   })
   it('does not move to another visit', async () => {

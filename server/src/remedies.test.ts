@@ -56,7 +56,7 @@ describe('a baseline after a remedy', () => {
       baseVersion: 2,
     })
     expect(corrected.body).toMatchObject({ value: 717, corrected: true, version: 3 })
-    const rows = await server.rows<{ value: string }>(`SELECT value FROM history WHERE recordId = '${own}'`)
+    const rows = await server.rows<{ value: string }>(`SELECT value FROM history WHERE "recordId" = '${own}'`)
     expect(rows.map((r) => (JSON.parse(r.value) as { value: number }).value)).toContain(716)
   })
   it('a new figure typed into it is kept, marked, and counted nowhere', async () => {
@@ -124,7 +124,7 @@ describe('a sheet', () => {
     const { plain, left } = issued.body.sheet as { plain: string; left: string[] }
     expect(plain).toMatch(/has not been measured again since/)
     expect(left.join()).toMatch(/whether it helped is not known/)
-    const rows = await server.rows<{ value: string }>(`SELECT value FROM history WHERE recordId = 'visit-teacher'`)
+    const rows = await server.rows<{ value: string }>(`SELECT value FROM history WHERE "recordId" = 'visit-teacher'`)
     expect(rows.map((r) => (JSON.parse(r.value) as { state: string }).state)).toContain('open')
     expect((await file('visit-teacher')).visit.state).toBe('handed-over')
   })

@@ -1,11 +1,14 @@
 import { createHash } from 'node:crypto'
 import { createReadStream, createWriteStream, existsSync } from 'node:fs'
 import { open, rename, rm, stat } from 'node:fs/promises'
+import { dirname, join } from 'node:path'
 import { Transform } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { createGunzip, createGzip } from 'node:zlib'
 import Database from 'better-sqlite3'
 import type { BackupHead } from '@uvula/contract'
+import { fileToShop, shopToFile } from '../database/copy-shop.js'
+import { isPostgres, openPostgres } from '../database/postgres.js'
 import { schemaProblem } from '../database/schema.js'
 
 /** Ending of a backup's name. */
@@ -59,7 +62,7 @@ function checkWhole(db: Database.Database): void {
 }
 
 /**
- * Writes a backup of a shop's data file while it is in use: a copy of one moment, checked, packed behind a head that tells its
+ * Writes a backup of a shop while it is in use, whether it is kept in a file or on PostgreSQL, in the same form: a copy of one moment, checked, packed behind a head that tells its
  * hash and counts, read back and only then given its name. An earlier file of that name is replaced last of all.
  *
  * @throws BackupProblem when the data file is damaged; what the disk says otherwise, and nothing is left behind then
@@ -67,12 +70,7 @@ function checkWhole(db: Database.Database): void {
 export async function writeBackup(database: string, out: string, now = new Date()): Promise<BackupHead> {
   const [copy, part] = [`${out}.copy`, `${out}.part`]
   try {
-    const source = new Database(database, { readonly: true, fileMustExist: true })
-    try {
-      await source.backup(copy, { progress: () => PAGES })
-    } finally {
-      source.close()
-    }
+    await copyOf(database, copy)
     const db = new Database(copy)
     let about: Pick<BackupHead, 'shop' | 'schema' | 'counts'>
     try {
@@ -108,6 +106,20 @@ export async function writeBackup(database: string, out: string, now = new Date(
     return head
   } finally {
     for (const left of [copy, `${copy}-journal`, part]) await rm(left, { force: true })
+  }
+}
+
+/** A data file of its own that holds a shop as it stands at one moment. */
+async function copyOf(database: string, copy: string): Promise<void> {
+  if (isPostgres(database)) {
+    await rm(copy, { force: true })
+    return shopToFile(database, copy)
+  }
+  const source = new Database(database, { readonly: true, fileMustExist: true })
+  try {
+    await source.backup(copy, { progress: () => PAGES })
+  } finally {
+    source.close()
   }
 }
 
@@ -172,33 +184,59 @@ export interface Restored {
 }
 
 /**
- * Puts a backup in the place of a shop's data file, which nobody may have open. What stood there is kept aside; it is only
- * moved once the restored file is whole, its counts are those of the head, and this version can read it.
+ * Unpacks a backup into a data file beside where it is to stand, and looks whether it is whole, its counts are those of the head,
+ * and this version can read it. @throws BackupProblem when it is not
+ */
+async function unpackedTo(part: string, backup: string): Promise<BackupHead> {
+  const head = await unpacked(backup, async (chunks) => {
+    const file = await open(part, 'w')
+    try {
+      for await (const chunk of chunks) await file.write(chunk)
+      await file.sync()
+    } finally {
+      await file.close()
+    }
+  })
+  const problem = schemaProblem(part)
+  if (problem) throw new BackupProblem(problem)
+  const db = new Database(part, { readonly: true })
+  try {
+    checkWhole(db)
+    if (JSON.stringify(tablesOf(db)) !== JSON.stringify(head.counts)) throw new BackupProblem(CUT)
+  } finally {
+    db.close()
+  }
+  return head
+}
+
+/**
+ * Puts a backup in the place of a shop, which nobody may have open: a data file, or what stands on PostgreSQL. What stood there is
+ * kept aside, a file under another name, the other as a backup in `folder`; nothing is changed before the backup was found whole.
  *
  * @throws BackupProblem when it cannot be restored; nothing is changed then
  */
-export async function restoreBackup(backup: string, target: string, now = new Date()): Promise<Restored> {
-  const part = `${target}.restoring`
+export async function restoreBackup(
+  backup: string,
+  target: string,
+  folder = dirname(target),
+  now = new Date(),
+): Promise<Restored> {
+  const own = join(folder, 'own.sqlite')
+  const part = `${isPostgres(target) ? own : target}.restoring`
   try {
-    const head = await unpacked(backup, async (chunks) => {
-      const file = await open(part, 'w')
-      try {
-        for await (const chunk of chunks) await file.write(chunk)
-        await file.sync()
-      } finally {
-        await file.close()
-      }
-    })
-    const problem = schemaProblem(part)
-    if (problem) throw new BackupProblem(problem)
-    const db = new Database(part, { readonly: true })
-    try {
-      checkWhole(db)
-      if (JSON.stringify(tablesOf(db)) !== JSON.stringify(head.counts)) throw new BackupProblem(CUT)
-    } finally {
-      db.close()
+    const head = await unpackedTo(part, backup)
+    const aside = `.before-restore-${stampOf(now)}`
+    if (isPostgres(target)) {
+      // one that was never begun gets its tables first, and nothing of it is worth keeping
+      await (await openPostgres(target)).destroy()
+      const keptAside = `${own}${aside}${BACKUP_ENDING}`
+      const { counts } = await writeBackup(target, keptAside, now)
+      const stood = Object.values(counts).some((n) => n > 0)
+      if (!stood) await rm(keptAside)
+      await fileToShop(part, target)
+      return { head, ...(stood ? { keptAside } : {}) }
     }
-    const keptAside = existsSync(target) ? `${target}.before-restore-${stampOf(now)}` : undefined
+    const keptAside = existsSync(target) ? `${target}${aside}` : undefined
     if (keptAside)
       for (const more of ['-wal', '-shm', ''])
         if (await exists(target + more)) await rename(target + more, keptAside + more)

@@ -5,17 +5,20 @@ import { isAbsolute, join } from 'node:path'
 import { Worker } from 'node:worker_threads'
 import { Inject, Injectable, Logger, type OnModuleDestroy, type OnModuleInit } from '@nestjs/common'
 import type { BackupHead, BackupListed, BackupMade, Backups } from '@uvula/contract'
+import { isPostgres } from '../database/postgres.js'
 import { knowsStep } from '../database/schema.js'
 import { badField, badFile, notFound } from '../records/problem.js'
 import { Restarter } from '../shop/restarter.js'
 import { BACKUP_ENDING, BackupProblem, checkBackup, readHead, stampOf } from './backup-file.js'
 import type { BackupTold, BackupWork } from './backup.worker.js'
 
-/** Where the data files lie, and which is open. */
+/** Where a shop's records lie, and which are open. */
 export interface DataPlace {
-  /** The data file that is open. */
+  /** What is open: the path of a data file, or an address of PostgreSQL. */
   readonly database: string
-  /** The folder that holds it and its like. */
+  /** The shop's own, whether it is open or not. */
+  readonly own: string
+  /** The folder of this computer that holds data files and what is remembered beside them. */
   readonly folder: string
 }
 export const DATA_PLACE = 'data-place'
@@ -91,7 +94,7 @@ export class BackupService implements OnModuleInit, OnModuleDestroy {
         bytes: (await stat(path)).size,
       })
     }
-    return { boot: this.boot, folder, keep, ownShop: existsSync(this.own), ...(last ? { last } : {}), files }
+    return { boot: this.boot, folder, keep, ownShop: this.hasOwn, ...(last ? { last } : {}), files }
   }
 
   /** Chooses the folder; an empty one makes none by itself. @throws ProblemException when it cannot be written to */
@@ -165,15 +168,15 @@ export class BackupService implements OnModuleInit, OnModuleDestroy {
   /** The night's backup, where one is due: of the shop's own file, whichever is open. */
   async nightly(now = new Date()): Promise<void> {
     const chosen = await this.chosen()
-    if (!chosen.folder || !existsSync(this.own)) return
+    if (!chosen.folder || !this.hasOwn) return
     const { last: before } = chosen
     if (before?.of === 'own' && !before.problem && new Date(before.at) >= dueSince(now)) return
-    const last = await this.into(chosen, this.own)
+    const last = await this.into(chosen, this.place.own)
     if (last.problem) this.log.error(last.problem)
   }
 
   private async into(chosen: Chosen, database: string): Promise<BackupMade> {
-    const made = { at: new Date().toISOString(), of: database === this.own ? 'own' : 'demo' } as const
+    const made = { at: new Date().toISOString(), of: database === this.place.own ? 'own' : 'demo' } as const
     let last: BackupMade
     try {
       // a folder that is gone is a disk that is not plugged in: it is not made anew on another
@@ -212,9 +215,8 @@ export class BackupService implements OnModuleInit, OnModuleDestroy {
     }
   }
 
-  /** The shop's own data file, whether it is open or not. */
-  private get own(): string {
-    return join(this.place.folder, 'own.sqlite')
+  private get hasOwn(): boolean {
+    return isPostgres(this.place.own) || existsSync(this.place.own)
   }
 
   private get memory(): string {

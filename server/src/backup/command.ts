@@ -3,12 +3,15 @@ import { existsSync, mkdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { parseArgs } from 'node:util'
 import type { BackupHead } from '@uvula/contract'
+import { isPostgres } from '../database/postgres.js'
 import { lockFolder } from '../database/lock.js'
 import { BackupProblem, checkBackup, restoreBackup, writeBackup } from './backup-file.js'
 
 const USAGE = `uvula backup --data DIR --out FILE
 uvula check-backup FILE
-uvula restore FILE --data DIR`
+uvula restore FILE --data DIR
+
+With DATABASE_URL set, backup and restore are of the shop on that PostgreSQL; DIR keeps what was replaced.`
 
 /** What a backup holds, as one object. */
 const told = (
@@ -31,12 +34,15 @@ function need(value: string | undefined, what: string): string {
   return value
 }
 
+/** Where the shop is that a folder is of. */
+const ownOf = (data: string): string => process.env.DATABASE_URL || join(data, 'own.sqlite')
+
 /** A backup of a folder's own shop, while a server may be running on it. */
 async function backup(args: string[]): Promise<object> {
   const { values } = parseArgs({ args, options: { data: { type: 'string' }, out: { type: 'string' } } })
   const [data, out] = [need(values.data, '--data'), need(values.out, '--out')]
-  const database = join(data, 'own.sqlite')
-  if (!existsSync(database))
+  const database = ownOf(data)
+  if (!isPostgres(database) && !existsSync(database))
     throw new BackupProblem(`${data} holds no shop of its own (own.sqlite): nothing to back up.`)
   return told(out, await writeBackup(database, out))
 }
@@ -54,7 +60,7 @@ async function restore(args: string[]): Promise<object> {
   mkdirSync(data, { recursive: true, mode: 0o700 })
   const lock = lockFolder(data)
   try {
-    const { head, keptAside } = await restoreBackup(file, join(data, 'own.sqlite'))
+    const { head, keptAside } = await restoreBackup(file, ownOf(data), data)
     return told(file, head, keptAside ? { keptAside } : {})
   } finally {
     lock.release()

@@ -1,6 +1,7 @@
 import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common'
 import type { Problem } from '@uvula/contract'
 import type { Response } from 'express'
+import { Refusal } from '../refusal.js'
 import { ProblemException, SEND_FIRST } from './problem.js'
 
 /** What SQLite says, in words that a person can act on. */
@@ -13,6 +14,18 @@ const STORAGE: Readonly<Record<string, string>> = {
   SQLITE_CORRUPT: 'The data file is damaged: restore the last backup.',
   SQLITE_IOERR: 'The disk does not answer: nothing was half-written.',
 }
+
+/** What PostgreSQL or the way to it says, by its code (SQLSTATE, or its class), likewise. */
+const POSTGRES: Readonly<Record<string, string>> = {
+  '23': SEND_FIRST,
+  '22': 'A value is larger, or holds other signs, than the database keeps.',
+  '53': 'The database has no room: free some space on its disk, nothing was half-written.',
+  '57': 'The database is going down: try again in a moment, nothing was half-written.',
+  '08': 'The database does not answer: nothing was half-written.',
+  EC: 'The database does not answer: nothing was half-written.',
+}
+/** Those for which the entry itself is to blame. */
+const OF_ENTRY = ['SQLITE_CONSTRAINT', '23', '22']
 
 const TOO_LARGE: Problem = {
   type: 'uvula:too-large',
@@ -51,15 +64,18 @@ export class ProblemFilter implements ExceptionFilter {
     }
     const parse = error as { type?: string; code?: string; driverError?: { code?: string } }
     if (parse.type === 'entity.too.large') return TOO_LARGE
-    const code = (parse.driverError?.code ?? parse.code ?? '').replace(/^(SQLITE_[A-Z]+).*/, '$1')
-    const storage = STORAGE[code]
+    const said = parse.driverError?.code ?? parse.code ?? ''
+    const code = said.startsWith('SQLITE_') ? said.replace(/^(SQLITE_[A-Z]+).*/, '$1') : said.slice(0, 2)
+    const storage = STORAGE[code] ?? (/^(E[A-Z]+|[0-9A-Z]{5})$/.test(said) ? POSTGRES[code] : undefined)
     if (storage)
       return {
         type: 'uvula:storage',
         title: 'Not stored',
-        status: code === 'SQLITE_CONSTRAINT' ? 422 : 503,
+        status: OF_ENTRY.includes(code) ? 422 : 503,
         detail: storage,
       }
+    if (error instanceof Refusal)
+      return { type: 'uvula:storage', title: 'Not stored', status: 503, detail: error.message }
     this.log.error(error)
     return {
       type: 'uvula:failed',

@@ -1,5 +1,7 @@
 import { Injectable, Logger, type OnModuleDestroy, type OnModuleInit } from '@nestjs/common'
+import { In, LessThan } from 'typeorm'
 import { WriteLane } from '../database/write-lane.js'
+import { WriteEntity } from './history.entity.js'
 
 /** A tablet keeps what it has not delivered for a season; a write's answer is kept twice as long [days]. */
 export const REMEMBERED_DAYS = 183
@@ -33,11 +35,13 @@ export class Remembered implements OnModuleInit, OnModuleDestroy {
     let forgotten = 0
     for (let went = PIECE; went === PIECE && !this.ended; forgotten += went)
       went = await this.lane.run(async (m) => {
-        const rows = await m.query<unknown[]>(
-          `DELETE FROM "writes" WHERE "key" IN (SELECT "key" FROM "writes" WHERE "receivedAt" < ? LIMIT ${PIECE}) RETURNING 1`,
-          [before],
-        )
-        return rows.length
+        const old = await m.find(WriteEntity, {
+          where: { receivedAt: LessThan(before) },
+          select: { key: true },
+          take: PIECE,
+        })
+        if (old.length) await m.delete(WriteEntity, { key: In(old.map((w) => w.key)) })
+        return old.length
       })
     return forgotten
   }

@@ -31,10 +31,7 @@ export class SoundRecords {
 
   /** Newest first, this car's own ahead of the others. @param except - the visit at hand */
   async of(id: string, except: string): Promise<readonly SoundRecord[]> {
-    const own = this.own(id, except)
-    const car = await this.source.manager.findOneBy(VehicleEntity, { id })
-    const alike = car ? await this.alike(car) : []
-    const mine = await own
+    const [mine, alike] = await Promise.all([this.own(id, except), this.ofModel(id)])
     return mine ? [mine, ...alike] : alike
   }
 
@@ -45,6 +42,11 @@ export class SoundRecords {
       take: OWN_MOST,
     })
     return this.weigher.sound(await this.files.many(visits.map((v) => v.id)), 'same-car')
+  }
+
+  private async ofModel(id: string): Promise<SoundRecord[]> {
+    const car = await this.source.manager.findOneBy(VehicleEntity, { id })
+    return car ? this.alike(car) : []
   }
 
   private async alike(car: VehicleEntity): Promise<SoundRecord[]> {
@@ -65,11 +67,13 @@ export class SoundRecords {
 
   /** Other cars of the model. */
   private async kin(car: VehicleEntity): Promise<string[]> {
-    const same = (field: keyof Vehicle): string => `json_extract(v.spec, '$.${field}') = :${field}`
+    const onPostgres = this.source.options.type === 'postgres'
+    const same = (field: keyof Vehicle): string =>
+      `${onPostgres ? `CAST(CAST(v.spec AS jsonb) ->> '${field}' AS double precision)` : `json_extract(v.spec, '$.${field}')`} = :${field}`
     const { displacementL, cylinders, throttleBoreMm } = car.spec
     const others = await this.source.manager
       .createQueryBuilder(VehicleEntity, 'v')
-      .where('v.id != :id AND v.deleted = 0', { id: car.id })
+      .where('v.id != :id AND NOT v.deleted', { id: car.id })
       .andWhere([same('displacementL'), same('cylinders'), same('throttleBoreMm')].join(' AND '), {
         displacementL,
         cylinders,

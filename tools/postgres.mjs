@@ -1,0 +1,82 @@
+// npm run test:postgres: a PostgreSQL of its own, as Debian's packages bring it, the server's tests on it, and away again.
+import { spawnSync } from 'node:child_process'
+import { chownSync, existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join, resolve } from 'node:path'
+import { pathToFileURL } from 'node:url'
+import { freePort } from './free-port.mjs'
+
+const LIB = '/usr/lib/postgresql'
+
+/** Folder of the programs of the newest one that is installed. */
+function programs() {
+  const versions = existsSync(LIB) ? readdirSync(LIB).sort((a, b) => Number(b) - Number(a)) : []
+  return versions.map((v) => join(LIB, v, 'bin')).find((bin) => existsSync(join(bin, 'initdb')))
+}
+
+/** It refuses to run as root: then its own user runs it. */
+function whoRuns() {
+  if (process.getuid() !== 0) return {}
+  const id = (flag) => Number(spawnSync('id', [flag, 'postgres'], { encoding: 'utf8' }).stdout)
+  return { uid: id('-u'), gid: id('-g') }
+}
+
+/**
+ * Starts a PostgreSQL on a free port of this computer in a folder of its own.
+ * @returns its address and how it is ended; undefined where none is installed
+ */
+export async function startPostgres() {
+  const bin = programs()
+  if (!bin) return undefined
+  const who = whoRuns()
+  const dir = mkdtempSync(join(tmpdir(), 'uvula-postgres-'))
+  if (who.uid !== undefined) chownSync(dir, who.uid, who.gid)
+  const run = (program, ...args) => {
+    // what it starts in the background must not hold on to this process's pipes
+    const r = spawnSync(join(bin, program), args, {
+      ...who,
+      cwd: dir,
+      stdio: 'ignore',
+      env: { ...process.env, LC_ALL: 'C.UTF-8' },
+    })
+    if (r.status !== 0) throw new Error(`${program} ended with ${r.status ?? r.error}`)
+  }
+  const port = await freePort()
+  const data = join(dir, 'data')
+  run('initdb', '-D', data, '-U', 'uvula', '-A', 'trust', '-E', 'UTF8')
+  run(
+    'pg_ctl',
+    '-D',
+    data,
+    '-w',
+    '-l',
+    join(dir, 'log'),
+    '-o',
+    `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories=${dir}`,
+    'start',
+  )
+  return {
+    url: `postgres://uvula@127.0.0.1:${port}/postgres`,
+    end: () => {
+      run('pg_ctl', '-D', data, '-m', 'immediate', 'stop')
+      rmSync(dir, { recursive: true, force: true })
+    },
+  }
+}
+
+if (import.meta.url === pathToFileURL(resolve(process.argv[1])).href) {
+  const postgres = await startPostgres()
+  if (postgres) {
+    const jest = join(import.meta.dirname, '../node_modules/.bin/jest')
+    const { status } = spawnSync(
+      process.execPath,
+      [jest, '--config', 'jest.postgres.config.js', ...process.argv.slice(2)],
+      {
+        stdio: 'inherit',
+        env: { ...process.env, UVULA_TEST_POSTGRES: postgres.url },
+      },
+    )
+    postgres.end()
+    process.exitCode = status ?? 1
+  } else console.log(`SKIPPED, NOT TESTED: no PostgreSQL is installed here (${LIB}); Debian's package is "postgresql".`)
+}
