@@ -214,3 +214,26 @@ test('a reading is corrected and the old value does not come back', async ({ bay
   await page.reload()
   await expect(rpm).toHaveValue('')
 })
+
+test.describe('a window that is low: zoomed to 200 %, and a phone held sideways', () => {
+  for (const [width, height] of [
+    [640, 400],
+    [844, 390],
+  ] as const)
+    test(`the bench has six tenths of the height, and what is next stands above it, ${width} x ${height}`, async ({
+      bay: page,
+      shop,
+    }) => {
+      await page.setViewportSize({ width, height })
+      for (const stage of ['arrive', 'measure', 'open-up', 'clean', 'decarbonize', 'learn', 'hand-over']) {
+        await page.goto(`${shop.url}/visit/visit-library/${stage}`)
+        await expect(page.getByTestId('now')).toBeInViewport({ ratio: 1 })
+        const share = await page.evaluate(() => {
+          const top = document.querySelector('main')!.getBoundingClientRect().top
+          const ruler = document.querySelector('.ruler')!.getBoundingClientRect().top
+          return (Math.min(innerHeight, ruler) - top) / innerHeight
+        })
+        expect([stage, share >= 0.6]).toEqual([stage, true])
+      }
+    })
+})

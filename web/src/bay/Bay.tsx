@@ -168,9 +168,10 @@ function SwitchShop({ to, words }: { to: 'own' | 'demo'; words: string }) {
   const [busy, setBusy] = useState(false)
   const go = async (): Promise<void> => {
     setBusy(true)
-    await postJson('/api/shop/open', { which: to })
-    // the server comes back with the other data file within a second or two
-    for (let i = 0; i < 40; i++) {
+    // an answer that went down with the server is told by what comes back
+    await postJson('/api/shop/open', { which: to }).catch(() => undefined)
+    // with the other shop, within a second or two; on a busy computer later
+    for (let i = 0; i < 240; i++) {
       await new Promise((r) => setTimeout(r, 250))
       const shop = await fetch('/api/shop')
         .then((r) => r.json() as Promise<{ demo: boolean }>)

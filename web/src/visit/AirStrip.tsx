@@ -28,7 +28,7 @@ export function AirStrip({ file, onOpen }: { file: VisitFile; onOpen: () => void
       type="button"
       aria-expanded={false}
       onClick={onOpen}
-      className="flex h-66 w-full items-center gap-16 overflow-hidden border-b-2 border-b-ink px-gap narrow:px-14"
+      className="flex h-66 w-full narrow:short:h-54 items-center gap-16 overflow-hidden border-b-2 border-b-ink px-gap narrow:px-14"
     >
       <span className="sr-only">open the air line</span>
       <LittleLine file={file} width={width} />

@@ -102,14 +102,14 @@ function NowBlock({ now, visitId, elsewhere }: { now: NowAct; visitId: string; e
   return (
     <Link
       to={`/visit/${encodeURIComponent(visitId)}/${now.stage}${VIEW_OF[now.id] ?? ''}`}
-      className="now px-14 pt-10 pb-14 flex flex-col bg-now text-now-ink no-underline narrow:px-14 narrow:pt-6 narrow:pb-8 narrow:gap-x-10 narrow:grid narrow:grid-cols-[auto_1fr] narrow:items-baseline"
+      className="now px-14 pt-10 pb-14 flex flex-col bg-now text-now-ink no-underline narrow:px-14 narrow:pt-6 narrow:pb-8 narrow:gap-x-10 narrow:grid narrow:grid-cols-[auto_1fr] narrow:items-baseline narrow:short:h-54 narrow:short:py-0 narrow:short:items-center"
       data-testid="now"
     >
       <span className="font-semibold text-small">
         now{elsewhere ? `, at ${STAGES.find((s) => s.id === now.stage)!.label.toLowerCase()}` : ''}
       </span>
-      <span className="name narrow:text-lead">{now.title}</span>
-      <span className="narrow:overflow-hidden narrow:col-span-full narrow:text-small narrow:whitespace-nowrap narrow:text-ellipsis">
+      <span className="name narrow:text-lead narrow:short:truncate narrow:short:text-body">{now.title}</span>
+      <span className="narrow:short:hidden narrow:overflow-hidden narrow:col-span-full narrow:text-small narrow:whitespace-nowrap narrow:text-ellipsis">
         {now.why}
       </span>
     </Link>

@@ -12,7 +12,7 @@ export function Ruler({ file, stage }: { file: VisitFile; stage: StageId }) {
   }, [stage])
   return (
     <nav
-      className="ruler pl-12 border-t-2 border-t-ink [grid-area:ruler] grid grid-cols-[repeat(12,minmax(96px,1fr))] narrow:grid-cols-[repeat(12,118px)] overflow-x-auto [scrollbar-width:none] short:bottom-0 short:sticky short:z-5 short:bg-face short:min-h-58 print:hidden"
+      className="ruler pl-12 border-t-2 border-t-ink [grid-area:ruler] grid grid-cols-[repeat(12,minmax(96px,1fr))] narrow:grid-cols-[repeat(12,118px)] overflow-x-auto [scrollbar-width:none] short:bottom-0 short:sticky short:z-5 short:bg-face short:min-h-52 print:hidden"
       aria-label="stages"
     >
       {STAGES.map((s) => {

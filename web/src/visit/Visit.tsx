@@ -92,12 +92,15 @@ function VisitOpen({ file, shop, stage: asked }: { file: VisitFile; shop: Shop; 
 
   return (
     <DropArea file={file} round={roundToFill(file)}>
-      <div className="h-full grid grid-cols-[minmax(0,1fr)_var(--spacing-rail)] grid-rows-[54px_auto_minmax(0,1fr)_60px] [grid-template-areas:'head_head'_'line_line'_'bench_rail'_'ruler_ruler'] narrow:grid-cols-1 narrow:grid-rows-[auto_auto_minmax(0,1fr)_auto_58px] narrow:[grid-template-areas:'head'_'line'_'bench'_'rail'_'ruler'] short:h-auto short:min-h-full short:grid-rows-[auto_auto_minmax(360px,auto)_auto] print:block print:h-auto">
-        <header className="visit-head pr-gap pl-8 py-0 gap-12 [grid-area:head] flex items-center narrow:pr-12 narrow:pl-0 narrow:py-0 narrow:gap-4 narrow:flex-wrap print:hidden">
+      <div
+        data-line={wholeLine ? 'whole' : 'strip'}
+        className="h-full grid grid-cols-[minmax(0,1fr)_var(--spacing-rail)] grid-rows-[54px_auto_minmax(0,1fr)_60px] [grid-template-areas:'head_head'_'line_line'_'bench_rail'_'ruler_ruler'] narrow:grid-cols-1 narrow:grid-rows-[auto_auto_minmax(0,1fr)_auto_58px] narrow:[grid-template-areas:'head'_'line'_'bench'_'rail'_'ruler'] short:h-auto short:min-h-full short:grid-rows-[auto_auto_minmax(360px,auto)_auto] narrow:short:grid-cols-2 narrow:short:grid-rows-[48px_auto_minmax(240px,auto)_auto] narrow:short:[grid-template-areas:'head_head'_'line_rail'_'bench_bench'_'ruler_ruler'] narrow:short:data-[line=whole]:grid-rows-[48px_auto_auto_minmax(240px,auto)_auto] narrow:short:data-[line=whole]:[grid-template-areas:'head_head'_'line_line'_'rail_rail'_'bench_bench'_'ruler_ruler'] print:block print:h-auto"
+      >
+        <header className="visit-head pr-gap pl-8 py-0 gap-12 [grid-area:head] flex items-center narrow:pr-12 narrow:pl-0 narrow:py-0 narrow:gap-4 narrow:flex-wrap narrow:short:flex-nowrap print:hidden">
           <Link to="/" className="w-tap h-tap grid place-items-center" aria-label="to the bay">
             <ChevronLeft size={30} aria-hidden />
           </Link>
-          <h1 className="overflow-hidden flex-1 min-w-0 text-lead whitespace-nowrap text-ellipsis narrow:basis-[60%]">
+          <h1 className="overflow-hidden flex-1 min-w-0 text-lead whitespace-nowrap text-ellipsis narrow:basis-[60%] narrow:short:basis-0">
             <Link
               className="inline-flex min-h-tap items-center no-underline"
               to={`/car/${encodeURIComponent(file.vehicle.id)}`}
