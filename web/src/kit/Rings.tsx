@@ -1,3 +1,4 @@
+import { memo, useCallback, useLayoutEffect, useRef } from 'react'
 import { ToggleGroup } from 'radix-ui'
 import type { Outcome, StationState } from '@uvula/core'
 import { Ring } from '../parts/Ring.js'
@@ -22,17 +23,22 @@ export function RingWords() {
   )
 }
 
-/** One tap judges; a tap on what is chosen takes it back. */
-export function Rings({
-  question,
-  value,
-  onJudge,
-}: {
-  question: string
-  value: Outcome | undefined
+interface RingsProps {
+  readonly question: string
+  readonly value: Outcome | undefined
   /** Undefined: taken back. */
-  onJudge: (outcome: Outcome | undefined) => void
-}) {
+  readonly onJudge: (outcome: Outcome | undefined) => void
+}
+
+/** One tap judges; a tap on what is chosen takes it back. Of a walk of twenty only the one that was tapped is drawn anew. */
+export function Rings({ question, value, onJudge }: RingsProps) {
+  const latest = useRef(onJudge)
+  useLayoutEffect(() => void (latest.current = onJudge))
+  const judge = useCallback((outcome: Outcome | undefined) => latest.current(outcome), [])
+  return <Drawn question={question} value={value} onJudge={judge} />
+}
+
+const Drawn = memo(function Drawn({ question, value, onJudge }: RingsProps) {
   return (
     <ToggleGroup.Root
       type="single"
@@ -55,4 +61,4 @@ export function Rings({
       ))}
     </ToggleGroup.Root>
   )
-}
+})

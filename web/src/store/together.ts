@@ -36,7 +36,7 @@ const tellStage = (visitId: string, id: string, stage: string): Promise<unknown>
 export function useTogether(visitId: string, stage: string): readonly Hand[] {
   const client = useQueryClient()
   const [hands, setHands] = useState<readonly Hand[]>([])
-  const me = useRef(device())
+  const [me] = useState(device)
   const standsAt = useRef(stage)
   useEffect(() => {
     let line: EventSource | undefined
@@ -52,7 +52,7 @@ export function useTogether(visitId: string, stage: string): readonly Hand[] {
     }
     const open = (): void => {
       if (line || document.visibilityState === 'hidden' || !('EventSource' in window)) return
-      const who = new URLSearchParams({ device: me.current, by: technician(), stage: standsAt.current })
+      const who = new URLSearchParams({ device: me, by: technician(), stage: standsAt.current })
       line = new EventSource(`/api/visits/${encodeURIComponent(visitId)}/together?${who.toString()}`)
       let lost = false
       line.onerror = () => {
@@ -64,10 +64,10 @@ export function useTogether(visitId: string, stage: string): readonly Hand[] {
         lost = false
         // neither what was written nor where one went while the line was down was told
         ask()
-        void tellStage(visitId, me.current, standsAt.current)
+        void tellStage(visitId, me, standsAt.current)
       }
       line.addEventListener('hands', (e: MessageEvent<string>) =>
-        setHands((JSON.parse(e.data) as Hand[]).filter((h) => h.device !== me.current)),
+        setHands((JSON.parse(e.data) as Hand[]).filter((h) => h.device !== me)),
       )
       line.addEventListener('change', (e: MessageEvent<string>) => {
         if (!outbox.sentHere((JSON.parse(e.data) as { key: string }).key)) ask()
@@ -85,11 +85,11 @@ export function useTogether(visitId: string, stage: string): readonly Hand[] {
       clearTimeout(timer)
       close()
     }
-  }, [client, visitId])
+  }, [client, visitId, me])
   useEffect(() => {
     if (standsAt.current === stage) return
     standsAt.current = stage
-    void tellStage(visitId, me.current, stage)
-  }, [visitId, stage])
+    void tellStage(visitId, me, stage)
+  }, [visitId, me, stage])
   return hands
 }

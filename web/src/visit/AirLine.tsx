@@ -1,4 +1,4 @@
-import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
+import { memo, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
 import {
   siteShares,
   stationFigures,
@@ -15,7 +15,7 @@ import { Ring, RING_WORDS } from '../parts/Ring.js'
 import './airline.css'
 
 /** The visit drawn as this engine's own intake path: map, progress and summary in one. */
-export function AirLine({
+export const AirLine = memo(function AirLine({
   file,
   diagnosis,
   open,
@@ -138,7 +138,7 @@ export function AirLine({
       )}
     </div>
   )
-}
+})
 
 /** Tallest bar that says where air may come in; they stand on a line near the lower edge [px]. */
 const SITE_HEIGHT = 17

@@ -1,5 +1,5 @@
 import { ChevronDown } from 'lucide-react'
-import { useLayoutEffect, useRef, useState } from 'react'
+import { memo, useLayoutEffect, useRef, useState } from 'react'
 import { live, stationInfo, stationStates, type VisitFile } from '@uvula/core'
 import { LittleLine } from '../parts/LittleLine.js'
 
@@ -7,7 +7,7 @@ import { LittleLine } from '../parts/LittleLine.js'
 const WIDEST = 1240
 
 /** The air line as a strip of rings, for benches that do not work on it; a touch opens it. */
-export function AirStrip({ file, onOpen }: { file: VisitFile; onOpen: () => void }) {
+export const AirStrip = memo(function AirStrip({ file, onOpen }: { file: VisitFile; onOpen: () => void }) {
   const box = useRef<HTMLButtonElement>(null)
   const [width, setWidth] = useState(WIDEST)
   const stands = whatStands(file)
@@ -36,7 +36,7 @@ export function AirStrip({ file, onOpen }: { file: VisitFile; onOpen: () => void
       <ChevronDown size={24} aria-hidden className="flex-none" />
     </button>
   )
-}
+})
 
 /** What the line would show: what is off the car, what failed; else how much of it was looked at. */
 function whatStands(file: VisitFile): string {

@@ -1,3 +1,4 @@
+import { memo } from 'react'
 import { Link } from 'react-router'
 import {
   benchNext,
@@ -25,7 +26,15 @@ const VIEW_OF: Readonly<Partial<Record<NowAct['id'], string>>> = {
 }
 
 /** What to do now and why; what is temporary; what is not accounted for. */
-export function Rail({ file, diagnosis, stage }: { file: VisitFile; diagnosis?: Diagnosis; stage: StageId }) {
+export const Rail = memo(function Rail({
+  file,
+  diagnosis,
+  stage,
+}: {
+  file: VisitFile
+  diagnosis?: Diagnosis
+  stage: StageId
+}) {
   const nowMs = useNow(10_000)
   const now = nowAct(file, diagnosis, nowMs)
   const account = visitLedger(file)
@@ -96,7 +105,7 @@ export function Rail({ file, diagnosis, stage }: { file: VisitFile; diagnosis?: 
       </Scroll>
     </aside>
   )
-}
+})
 
 function NowBlock({ now, visitId, elsewhere }: { now: NowAct; visitId: string; elsewhere: boolean }) {
   return (

@@ -1,9 +1,9 @@
-import { useEffect, useRef } from 'react'
+import { memo, useEffect, useRef } from 'react'
 import { Link } from 'react-router'
 import { STAGES, stageStatuses, type StageId, type VisitFile } from '@uvula/core'
 
 /** The twelve stages as a ruler along the bottom edge, each saying what it has. */
-export function Ruler({ file, stage }: { file: VisitFile; stage: StageId }) {
+export const Ruler = memo(function Ruler({ file, stage }: { file: VisitFile; stage: StageId }) {
   const statuses = stageStatuses(file)
   const here = useRef<HTMLAnchorElement>(null)
   useEffect(() => {
@@ -34,4 +34,4 @@ export function Ruler({ file, stage }: { file: VisitFile; stage: StageId }) {
       })}
     </nav>
   )
-}
+})

@@ -1,5 +1,5 @@
 import { ChevronLeft, ChevronUp, Undo2 } from 'lucide-react'
-import { useCallback, useEffect, useRef, useState } from 'react'
+import { useCallback, useDeferredValue, useEffect, useRef, useState } from 'react'
 import { useHotkeys } from 'react-hotkeys-hook'
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import {
@@ -87,6 +87,10 @@ function VisitOpen({ file, shop, stage: asked }: { file: VisitFile; shop: Shop; 
   useHotkeys(']', () => step(1), { ...HOTKEYS, useKey: true })
   useHotkeys('n', () => goTo(nowAct(file, diagnosis).stage), HOTKEYS)
   const [lineOpen, setLineOpen] = useState(false)
+  const openLine = useCallback(() => setLineOpen(true), [])
+  // a tap is answered where it was made first; what stands around the bench follows when that is drawn
+  const around = useDeferredValue(file)
+  const weighed = useDeferredValue(diagnosis)
   const narrow = useNarrow()
   const wholeLine = lineOpen || open !== undefined || (!narrow && ON_THE_LINE.includes(stage))
 
@@ -129,7 +133,7 @@ function VisitOpen({ file, shop, stage: asked }: { file: VisitFile; shop: Shop; 
         <div className="relative min-w-0 [grid-area:line] print:hidden">
           {wholeLine ? (
             <>
-              <AirLine file={file} diagnosis={diagnosis} open={open} onOpen={openStation} />
+              <AirLine file={around} diagnosis={weighed} open={open} onOpen={openStation} />
               <div className="absolute right-gap bottom-2 narrow:static narrow:float-right narrow:px-14">
                 <RingLegend />
               </div>
@@ -144,7 +148,7 @@ function VisitOpen({ file, shop, stage: asked }: { file: VisitFile; shop: Shop; 
               )}
             </>
           ) : (
-            <AirStrip file={file} onOpen={() => setLineOpen(true)} />
+            <AirStrip file={around} onOpen={openLine} />
           )}
         </div>
         <main className="visit-bench min-h-0 [grid-area:bench] print:overflow-visible">
@@ -157,8 +161,8 @@ function VisitOpen({ file, shop, stage: asked }: { file: VisitFile; shop: Shop; 
             )}
           </Scroll>
         </main>
-        <Rail file={file} diagnosis={diagnosis} stage={stage} />
-        <Ruler file={file} stage={stage} />
+        <Rail file={around} diagnosis={weighed} stage={stage} />
+        <Ruler file={around} stage={stage} />
       </div>
     </DropArea>
   )

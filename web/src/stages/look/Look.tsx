@@ -1,10 +1,11 @@
-import { useMemo, useState } from 'react'
+import { memo, useMemo, useState } from 'react'
 import {
   airPathOf,
   live,
   lookItemsOf,
   lookOrder,
   type Diagnosis,
+  type FindingRecord,
   maybeStation,
   type LookItem as Asked,
   type Outcome,
@@ -104,20 +105,28 @@ export function Look({
   )
 }
 
-export function LookItem({
-  file,
-  item,
-  name,
-  onOpen,
-}: {
-  file: VisitFile
-  item: Asked
-  name?: string
-  onOpen?: (id: StationId) => void
-}) {
+interface LookItemProps {
+  readonly file: VisitFile
+  readonly item: Asked
+  readonly name?: string
+  readonly onOpen?: (id: StationId) => void
+}
+
+const lookId = (p: LookItemProps): string => `${p.file.visit.id}:look:${p.item.id}`
+const findingOf = (p: LookItemProps): FindingRecord | undefined => live(p.file.findings).find((x) => x.id === lookId(p))
+/** Of a visit a look shows its own finding: one that stands as it stood is not drawn anew by what another look said. */
+const standsAsItDid = (a: LookItemProps, b: LookItemProps): boolean =>
+  a.item === b.item &&
+  a.name === b.name &&
+  a.onOpen === b.onOpen &&
+  lookId(a) === lookId(b) &&
+  findingOf(a) === findingOf(b)
+
+export const LookItem = memo(function LookItem(props: LookItemProps) {
+  const { file, item, name, onOpen } = props
   const { write, remove } = useWriter(file)
-  const id = `${file.visit.id}:look:${item.id}`
-  const found = live(file.findings).find((x) => x.id === id)
+  const id = lookId(props)
+  const found = findingOf(props)
   const judge = (outcome: Outcome | undefined): void => {
     if (!outcome) return remove('findings', id)
     write('findings', id, {
@@ -165,4 +174,4 @@ export function LookItem({
       )}
     </li>
   )
-}
+}, standsAsItDid)
