@@ -1,5 +1,8 @@
+import { writeFileSync } from 'node:fs'
+import { join } from 'node:path'
 import type { Page } from '@playwright/test'
-import { delivered, expect, test } from './shop.js'
+import { UPLOAD_PIECE } from '@uvula/contract'
+import { delivered, dropFile, expect, test } from './shop.js'
 
 /** Until the application can be opened without its server. */
 const keptHere = (page: Page): Promise<unknown> =>
@@ -73,5 +76,47 @@ test.describe('the server is switched off', () => {
     expect(await shop.get<{ vehicle: { plate: string } }>(`/api/visits/${address.split('/')[4]}`)).toMatchObject({
       vehicle: { plate: 'VAL 999' },
     })
+  })
+
+  test('a long recording goes on where it stopped: no piece is sent twice, and a tap beside it is on hand at once', async ({
+    bay: page,
+    shop,
+  }) => {
+    await page.goto(`${shop.url}/visit/visit-vet/measure`)
+    await expect(page.getByTestId('now')).toBeVisible()
+    expect(await keptHere(page)).toBe('activated')
+    const rows = Array.from({ length: 200_000 }, (_, i) => `${(i / 10).toFixed(1)},${780 + (i % 5)},2.9,90`)
+    const text = ['time_s,rpm,maf_gs,coolant_c', ...rows].join('\n')
+    const path = join(shop.dir, 'long.csv')
+    writeFileSync(path, text)
+    // the server goes as the fourth piece is on its way
+    const sent: number[] = []
+    await page.route('**/api/uploads/**', async (route) => {
+      const at = new URL(route.request().url()).searchParams.get('at')
+      if (at !== null) {
+        if (sent.length === 3) {
+          sent.push(-1)
+          await shop.kill()
+        } else sent.push(Number(at))
+      }
+      await route.continue().catch(() => undefined)
+    })
+    await dropFile(page, path, 'long.csv')
+    await expect(page.getByTestId('delivery')).toContainText('server away, 1 kept here', { timeout: 30_000 })
+    await page.reload()
+    const rpm = page.locator('[data-channel=rpm] input')
+    await rpm.fill('702')
+    await rpm.press('Enter')
+    await expect(page.getByTestId('delivery')).toContainText('server away, 2 kept here')
+    await shop.start()
+    await delivered(page)
+    const pieces = sent.filter((at) => at >= 0)
+    expect(pieces).toEqual(Array.from({ length: Math.ceil(text.length / UPLOAD_PIECE) }, (_, k) => k * UPLOAD_PIECE))
+    const { recordings, readings } = await shop.get<{
+      recordings: { name: string; rows: number; bytes: number }[]
+      readings: { value: number }[]
+    }>('/api/visits/visit-vet')
+    expect(recordings).toMatchObject([{ name: 'long.csv', rows: 200_000, bytes: text.length }])
+    expect(readings).toMatchObject([{ value: 702 }])
   })
 })

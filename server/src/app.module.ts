@@ -17,8 +17,8 @@ import { AccessModule } from './access/access.module.js'
 import type { DoorPlace } from './access/network-door.js'
 import { ThrottlerGuard, ThrottlerModule } from '@nestjs/throttler'
 import { BackupModule } from './backup/backup.module.js'
-import type { DataPlace } from './backup/backup.service.js'
 import { BayModule } from './bay/bay.module.js'
+import { DataPlaceModule, type DataPlace } from './database/data-place.js'
 import { DatabaseModule } from './database/database.module.js'
 import { GaugesModule } from './gauges/gauges.module.js'
 import { TransducerModule } from './transducer/transducer.module.js'
@@ -41,6 +41,7 @@ export class AppModule {
     return {
       module: AppModule,
       imports: [
+        DataPlaceModule.at(place),
         DatabaseModule.at(place.database),
         // far above what hands can do; it stops a loop gone wild
         ThrottlerModule.forRoot([{ ttl: 10_000, limit: 3000 }]),
@@ -67,7 +68,7 @@ export class AppModule {
         QuotesModule,
         FillsModule,
         ProceduresModule,
-        BackupModule.at(place),
+        BackupModule,
         AccessModule.at(access, door),
         BayModule,
         GaugesModule,

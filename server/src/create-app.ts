@@ -6,7 +6,8 @@ import { NestFactory } from '@nestjs/core'
 import type { NestExpressApplication } from '@nestjs/platform-express'
 import { DocumentBuilder, SwaggerModule } from '@nestjs/swagger'
 import compression from 'compression'
-import { json, static as serveStatic, type NextFunction, type Request, type Response } from 'express'
+import { json, raw, static as serveStatic, type NextFunction, type Request, type Response } from 'express'
+import { UPLOAD_PIECE } from '@uvula/contract'
 import compressedStatic from 'express-static-gzip'
 import helmet from 'helmet'
 import { AccessFile } from './access/access-file.js'
@@ -116,6 +117,7 @@ export async function createApp(paths: AppPaths): Promise<NestExpressApplication
     res.status(problem.status).type('application/problem+json').send(JSON.stringify(problem))
   })
   app.use(compression())
+  app.use('/api/uploads', raw({ limit: UPLOAD_PIECE, type: 'application/octet-stream' }))
   app.use(FILES, json({ limit: '48mb' }))
   app.use(json({ limit: '1mb' }))
   app.use(boundBody)

@@ -20,9 +20,9 @@ interface WorkedOut {
   readonly reports: 'number' | 'issuedAt' | 'sheet'
 }
 
-/** What is sent and stands in no record: a file as it was dropped, base64. */
+/** What is sent and stands in no record: a file as it was dropped, base64, or the key under which it came in pieces. */
 interface SentOnly {
-  readonly recordings: { readonly content?: string }
+  readonly recordings: { readonly content?: string; readonly upload?: string }
   readonly photos: { readonly content?: string }
 }
 

@@ -5,23 +5,13 @@ import { isAbsolute, join } from 'node:path'
 import { Worker } from 'node:worker_threads'
 import { Inject, Injectable, Logger, type OnModuleDestroy, type OnModuleInit } from '@nestjs/common'
 import type { BackupHead, BackupListed, BackupMade, Backups } from '@uvula/contract'
+import { DATA_PLACE, type DataPlace } from '../database/data-place.js'
 import { isPostgres } from '../database/postgres.js'
 import { knowsStep } from '../database/schema.js'
 import { badField, badFile, notFound } from '../records/problem.js'
 import { Restarter } from '../shop/restarter.js'
 import { BACKUP_ENDING, BackupProblem, checkBackup, readHead, stampOf } from './backup-file.js'
 import type { BackupTold, BackupWork } from './backup.worker.js'
-
-/** Where a shop's records lie, and which are open. */
-export interface DataPlace {
-  /** What is open: the path of a data file, or an address of PostgreSQL. */
-  readonly database: string
-  /** The shop's own, whether it is open or not. */
-  readonly own: string
-  /** The folder of this computer that holds data files and what is remembered beside them. */
-  readonly folder: string
-}
-export const DATA_PLACE = 'data-place'
 
 /** What this computer does about backups; it belongs to the computer and not to the shop's file, which may be restored. */
 interface Chosen {

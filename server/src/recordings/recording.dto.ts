@@ -15,7 +15,9 @@ export class RecordingDto extends WriteDto {
   @Text(100) visitId: string
   @Whole(0, 50) round: number
   @Text(255) name: string
-  /** The file as it was dropped, base64; left out when a stored one is changed or taken off. */
+  /** Key under which the file came in pieces (/api/uploads); left out when a stored one is changed or taken off. */
+  @Text(100, { optional: true }) upload?: string
+  /** The file itself in one piece instead, base64. */
   @IsOptional() @IsBase64() @ApiProperty({ type: String, format: 'byte', required: false }) content?: string
   /** What a person said labels mean: a channel's id by label, or `none`. */
   @IsOptional()

@@ -1,7 +1,12 @@
 import { Module } from '@nestjs/common'
 import { OpenedRecordings } from './opened.js'
 import { RecordingsController } from './recordings.controller.js'
+import { UploadsModule } from '../uploads/uploads.module.js'
 import { RecordingsService } from './recordings.service.js'
 
-@Module({ controllers: [RecordingsController], providers: [RecordingsService, OpenedRecordings] })
+@Module({
+  imports: [UploadsModule],
+  controllers: [RecordingsController],
+  providers: [RecordingsService, OpenedRecordings],
+})
 export class RecordingsModule {}

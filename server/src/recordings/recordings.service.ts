@@ -19,6 +19,7 @@ import { VisitFiles } from '../records/visit-files.js'
 import { Clerk } from '../threads/clerk.js'
 import { OpenedRecordings } from './opened.js'
 import type { RecordingDto } from './recording.dto.js'
+import { UploadsService } from '../uploads/uploads.service.js'
 import { RecordingEntity } from './recording.entity.js'
 
 /** Rows of a trace that is drawn. */
@@ -34,13 +35,15 @@ export class RecordingsService {
     private readonly blobs: Blobs,
     private readonly opened: OpenedRecordings,
     private readonly clerk: Clerk,
+    private readonly uploads: UploadsService,
     @InjectDataSource() private readonly source: DataSource,
   ) {}
 
   /** Keeps the original and what was read from it. @throws ProblemException when it is no recording */
   async write(id: string, key: string | undefined, dto: RecordingDto): Promise<RecordingRecord> {
-    if (dto.content === undefined) return this.change(id, key, dto)
-    const bytes = this.blobs.decode(dto.content)
+    if (dto.content === undefined && dto.upload === undefined) return this.change(id, key, dto)
+    const bytes = dto.upload === undefined ? this.blobs.decode(dto.content) : await this.uploads.whole(dto.upload)
+    if (!bytes) return this.again(id, key, dto)
     const mapping = checkedMapping(dto.mapping)
     const size = bytes.length
     const vehicle = vehicleAtPlace(await this.files.get(dto.visitId))
@@ -48,7 +51,7 @@ export class RecordingsService {
     if ('problem' in read) throw badFile(read.problem.code, `${dto.name}: ${read.problem.message}`)
     if ('stretches' in read) throw badField('stretches', dto.stretches, read.stretches)
     const blob = { sha256: read.sha256, mime: 'text/csv', bytes: size, content: Buffer.from(read.packed) }
-    return this.writer.write({
+    const record = await this.writer.write<RecordingEntity, RecordingRecord>({
       noun: 'recordings',
       entity: RecordingEntity,
       id,
@@ -68,6 +71,22 @@ export class RecordingsService {
         stretches: dto.stretches ?? null,
         columns: Buffer.from(read.columns),
       }),
+    })
+    if (dto.upload !== undefined) await this.uploads.done(dto.upload)
+    return record
+  }
+
+  /** The file is not here: it was written before, and gets the same answer, or it has to be sent. */
+  private again(id: string, key: string | undefined, dto: RecordingDto): Promise<RecordingRecord> {
+    return this.writer.write({
+      noun: 'recordings',
+      entity: RecordingEntity,
+      id,
+      key,
+      dto,
+      fields: () => {
+        throw badField('upload', dto.upload, 'the key of a file that has arrived: send its pieces first')
+      },
     })
   }
 

@@ -22,7 +22,7 @@ export function Delivery() {
 }
 
 function Waiting() {
-  const { writes, reachable } = useOutbox()
+  const { writes, reachable, sending } = useOutbox()
   // a tap that comes before the sheet is there is kept until it is
   const [open, setOpen] = useState(false)
   const later = useLater(dialog, open)
@@ -34,7 +34,13 @@ function Waiting() {
         all kept
       </span>
     )
-  const words = stuck ? `${stuck} to decide` : reachable ? `${waiting} on the way` : `server away, ${waiting} kept here`
+  const file = writes.find((w) => w.key === sending?.key)?.fileBytes
+  const share = sending && file ? `, ${Math.floor((100 * sending.bytes) / file)} % of the file` : ''
+  const words = stuck
+    ? `${stuck} to decide`
+    : reachable
+      ? `${waiting} on the way${share}`
+      : `server away, ${waiting} kept here`
   const button = (
     <button
       type="button"

@@ -60,12 +60,13 @@ export async function sendJson<T>(method: 'POST' | 'PUT' | 'DELETE', path: strin
 
 export const postJson = <T>(path: string, body: unknown): Promise<T> => sendJson('POST', path, body)
 
-/** Sends a file as it is. @throws ApiProblem, Unreachable */
-export async function postFile<T>(path: string, file: Blob): Promise<T> {
-  const response = await send(path, {
-    method: 'POST',
-    headers: { 'content-type': 'application/octet-stream' },
-    body: file,
-  })
+async function sendBytes<T>(method: 'POST' | 'PUT', path: string, body: Blob | Uint8Array<ArrayBuffer>): Promise<T> {
+  const response = await send(path, { method, headers: { 'content-type': 'application/octet-stream' }, body })
   return (await response.json()) as T
 }
+
+/** Sends a file as it is. @throws ApiProblem, Unreachable */
+export const postFile = <T>(path: string, file: Blob): Promise<T> => sendBytes('POST', path, file)
+
+/** Sends a piece of a file. @throws ApiProblem, Unreachable */
+export const putBytes = <T>(path: string, bytes: Uint8Array<ArrayBuffer>): Promise<T> => sendBytes('PUT', path, bytes)

@@ -20,6 +20,8 @@ export interface PendingWrite<N extends WriteNoun = WriteNoun> {
   readonly data: WriteFields<N>
   /** What this device worked out of it meanwhile; shown, not sent. */
   readonly local?: Readonly<Record<string, unknown>>
+  /** Size of the file that goes with it [bytes]; the file lies in pieces in a store of its own, so that no tap reads it along. */
+  readonly fileBytes?: number
   /** waiting: goes out by itself; refused and conflict wait for a person. */
   readonly state: 'waiting' | 'refused' | 'conflict'
   readonly problem?: string
@@ -29,6 +31,8 @@ export interface PendingWrite<N extends WriteNoun = WriteNoun> {
 
 interface Schema extends DBSchema {
   outbox: { key: number; value: PendingWrite }
+  /** Files that wait, by pieceKey. */
+  pieces: { key: string; value: Uint8Array<ArrayBuffer> }
   /** Last seen answers (kept.ts). */
   queries: { key: string; value: PersistedQuery }
   /** Live samples that are being recorded, in pieces: they outlive a closed page. */
@@ -39,7 +43,7 @@ let opened: Promise<IDBPDatabase<Schema>> | undefined
 
 /** The browser's own storage: the outbox, and the last seen copy of what was read. */
 export function database(): Promise<IDBPDatabase<Schema>> {
-  opened ??= openDB<Schema>('uvula', 3, {
+  opened ??= openDB<Schema>('uvula', 4, {
     upgrade(db, from) {
       if (from < 1) db.createObjectStore('outbox', { keyPath: 'seq', autoIncrement: true })
       if (from < 2) db.createObjectStore('live')
@@ -48,6 +52,7 @@ export function database(): Promise<IDBPDatabase<Schema>> {
         if (db.objectStoreNames.contains('cache' as never)) db.deleteObjectStore('cache' as never)
         db.createObjectStore('queries')
       }
+      if (from < 4) db.createObjectStore('pieces')
     },
   })
   return opened

@@ -1,6 +1,7 @@
 /** @jest-environment jsdom */
 import { beforeEach, describe, expect, it } from '@jest/globals'
 import { waitFor } from '@testing-library/react'
+import { UPLOAD_PIECE } from '@uvula/contract'
 import { PlayedServer, type Asked, type Played } from '../test/browser.js'
 import { letIn } from './access.js'
 import { database } from './database.js'
@@ -159,5 +160,54 @@ describe('the outbox', () => {
     await add('b', 2)
     await waitFor(() => expect(states()).toEqual(['b:refused']))
     expect(outbox.snapshot().reachable).toBe(true)
+  })
+})
+
+describe('a write with a file', () => {
+  const file = new Uint8Array(2 * UPLOAD_PIECE + 77).map((_, i) => i % 251)
+  const drop = (): Promise<void> =>
+    outbox.add(
+      {
+        noun: 'recordings',
+        id: 'long',
+        visitId: 'v',
+        by: 'R',
+        at: '2026-01-01T09:00:00Z',
+        data: { visitId: 'v', round: 0, name: 'long.csv' },
+        baseVersion: 0,
+      },
+      file,
+    )
+  const kept = async (): Promise<number> => (await database()).count('pieces')
+
+  it('sends it in pieces, names it by the key, and keeps none of it afterwards', async () => {
+    await drop()
+    await settled(0)
+    const [sent] = server.writes.filter((w) => w.path.includes('recordings'))
+    expect(sent.body).toMatchObject({ name: 'long.csv', upload: sent.key })
+    expect(server.pieces.get(sent.key!)).toEqual([UPLOAD_PIECE, UPLOAD_PIECE, 77])
+    expect(await kept()).toBe(0)
+  })
+  it('goes on where it stopped when the server comes back', async () => {
+    let pieces = 0
+    server.answer = (a) => (a.path.startsWith('/api/uploads/') && ++pieces > 2 ? 'away' : taking(a))
+    await drop()
+    await waitFor(() => expect(outbox.snapshot().reachable).toBe(false))
+    expect(await kept()).toBe(3)
+    // what lies in the outbox itself is small
+    expect(JSON.stringify(await (await database()).getAll('outbox')).length).toBeLessThan(1000)
+    server.answer = taking
+    outbox.kick()
+    await settled(0)
+    const [sent] = server.writes.filter((w) => w.path.includes('recordings'))
+    expect(server.pieces.get(sent.key!)).toEqual([UPLOAD_PIECE, UPLOAD_PIECE, 77])
+  })
+  it('that is refused and taken off leaves nothing of its file', async () => {
+    server.answer = (a) => (a.path.includes('recordings') ? refusing : taking(a))
+    await drop()
+    await waitFor(() => expect(states()).toEqual(['long:refused']))
+    expect(await kept()).toBe(3)
+    await outbox.drop(outbox.snapshot().writes[0])
+    expect(await kept()).toBe(0)
   })
 })

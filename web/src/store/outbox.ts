@@ -2,11 +2,14 @@ import type { WriteNoun } from '@uvula/contract'
 import { onLetIn } from './access.js'
 import { ApiProblem, putJson } from './api.js'
 import { database, newId, type PendingWrite } from './database.js'
+import { dropPieces, dropStrayPieces, keepPieces, sendPieces } from './pieces.js'
 
 /** What is on its way, and whether the server answers. */
 export interface OutboxState {
   readonly writes: readonly PendingWrite[]
   readonly reachable: boolean
+  /** A file that is going out: whose it is, and how much of it the server has. */
+  readonly sending?: { readonly key: string; readonly bytes: number }
 }
 
 type Listener = () => void
@@ -80,6 +83,7 @@ class Outbox {
   async start(): Promise<void> {
     await this.takeLeftBehind()
     await this.reload()
+    await dropStrayPieces()
     addEventListener('online', () => this.kick())
     addEventListener('visibilitychange', () => this.kick())
     addEventListener('pagehide', () => this.leaveBehind())
@@ -89,7 +93,9 @@ class Outbox {
 
   /** A page that goes while a write is on its way into storage, which cannot be waited for: it is left where it can be put at once. */
   private leaveBehind(): void {
-    if (this.unsaved.length) localStorage.setItem(LEFT_BEHIND, JSON.stringify(this.unsaved))
+    // one with a file needs its pieces, which cannot be put anywhere in time
+    const left = this.unsaved.filter((w) => w.fileBytes === undefined)
+    if (left.length) localStorage.setItem(LEFT_BEHIND, JSON.stringify(left))
   }
 
   /** Takes over what a page left behind. A write that reached storage after all keeps its key: sent twice, it happens once. */
@@ -120,13 +126,22 @@ class Outbox {
     return () => this.deliveredListeners.delete(f)
   }
 
-  /** Keeps a write and sets off its delivery; resolved once it is in storage. */
-  async add<N extends WriteNoun>(write: Omit<PendingWrite<N>, 'key' | 'seq' | 'state'>): Promise<void> {
-    const entry: PendingWrite = { ...write, key: newId(), state: 'waiting' }
+  /** Keeps a write, and the file that goes with it, and sets off its delivery; resolved once it is in storage. */
+  async add<N extends WriteNoun>(
+    write: Omit<PendingWrite<N>, 'key' | 'seq' | 'state' | 'fileBytes'>,
+    file?: Uint8Array,
+  ): Promise<void> {
+    const entry: PendingWrite = {
+      ...write,
+      key: newId(),
+      state: 'waiting',
+      ...(file ? { fileBytes: file.length } : {}),
+    }
     this.unsaved = [...this.unsaved, entry]
     this.set({ ...this.state, writes: [...this.state.writes, entry] })
     const db = await database()
-    await db.add('outbox', entry)
+    const keep = (): Promise<unknown> => db.add('outbox', entry)
+    await (file ? keepPieces(entry.key, file, keep) : keep())
     this.unsaved = this.unsaved.filter((w) => w !== entry)
     await this.reload()
     this.kick()
@@ -138,6 +153,7 @@ class Outbox {
     const behind = withFollowers(await db.getAll('outbox'), write)
     const tx = db.transaction('outbox', 'readwrite')
     await Promise.all([...behind.map((w) => tx.store.delete(w.seq!)), tx.done])
+    for (const w of behind) if (w.fileBytes !== undefined) await dropPieces(w.key)
     // what stands there is shown at once, not at the next look
     if (write.current) for (const f of this.deliveredListeners) f(write, write.current)
     await this.reload()
@@ -198,11 +214,15 @@ class Outbox {
       const next = nextToSend(await db.getAll('outbox'))
       if (!next) return
       this.sent.add(next.key)
+      const { fileBytes } = next
       try {
+        if (fileBytes !== undefined)
+          await sendPieces(next, (bytes) => this.set({ ...this.state, sending: { key: next.key, bytes } }))
         const record = await putJson(
           `/api/${next.noun}/${encodeURIComponent(next.id)}`,
           {
             ...next.data,
+            ...(fileBytes === undefined ? {} : { upload: next.key }),
             baseVersion: next.baseVersion,
             ...(next.basedOnKey === undefined ? {} : { basedOnKey: next.basedOnKey }),
             by: next.by,
@@ -213,6 +233,7 @@ class Outbox {
         this.made.set(`${next.noun} ${next.id}`, (record as { version?: number }).version ?? 0)
         for (const f of this.deliveredListeners) f(next, record)
         await db.delete('outbox', next.seq!)
+        if (fileBytes !== undefined) await dropPieces(next.key)
         this.tries = 0
         this.state = { ...this.state, reachable: true }
       } catch (e) {
@@ -233,6 +254,8 @@ class Outbox {
           problem: e.problem.detail,
           current: e.problem.current,
         })
+      } finally {
+        if (fileBytes !== undefined) this.state = { ...this.state, sending: undefined }
       }
       await this.reload()
     }

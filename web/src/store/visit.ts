@@ -196,6 +196,8 @@ interface WriteMore {
   readonly eventTime?: number
   readonly local?: Readonly<Record<string, unknown>>
   readonly seen?: number
+  /** A file that goes with it, in pieces. */
+  readonly file?: Uint8Array
 }
 
 /** Writes records of one visit; each write can be undone. */
@@ -217,7 +219,7 @@ export function useWriter(file: VisitFile | undefined): {
       const upon = baseOf(outbox.snapshot().writes, noun, id, saw)
       const base = { noun, id, visitId: file?.visit.id, by: technician(), at, ...upon }
       undoStack.push(file?.visit.id, { noun, id, data: before ? again<N>(before) : { ...data, deleted: true } })
-      void outbox.add({ ...base, data, local: more.local })
+      void outbox.add({ ...base, data, local: more.local }, more.file)
     },
     [client, file],
   )

@@ -2,6 +2,7 @@ import 'fake-indexeddb/auto'
 import { cleanup, configure } from '@testing-library/react'
 import { afterEach, beforeEach } from '@jest/globals'
 import { TextDecoder, TextEncoder } from 'node:util'
+import { deserialize, serialize } from 'node:v8'
 
 // what is waited for comes at once on an idle machine; a busy one takes its time
 configure({ asyncUtilTimeout: 10_000 })
@@ -22,7 +23,7 @@ Object.assign(globalThis, {
   TextEncoder,
   ResizeObserver: NoResize,
   matchMedia: () => ({ matches: false, addEventListener: () => undefined, removeEventListener: () => undefined }),
-  structuredClone: globalThis.structuredClone ?? ((x: unknown) => JSON.parse(JSON.stringify(x)) as unknown),
+  structuredClone: globalThis.structuredClone ?? ((x: unknown) => deserialize(serialize(x)) as unknown),
 })
 performance.measure ??= (() => undefined) as never
 Object.assign(Element.prototype, {
@@ -48,6 +49,8 @@ export interface Asked {
 /** A server of the test's own: answers each request, or is out of reach. */
 export class PlayedServer {
   readonly asked: Asked[] = []
+  /** Sizes of the pieces of files that came, by their key. */
+  readonly pieces = new Map<string, number[]>()
   answer: (a: Asked) => Played | 'away' | Promise<Played> = () => ({ status: 200, body: {} })
 
   constructor() {
@@ -57,11 +60,13 @@ export class PlayedServer {
         path,
         method: init?.method ?? 'GET',
         key: headers['idempotency-key'],
-        body: init?.body ? (JSON.parse(init.body as string) as Record<string, unknown>) : {},
+        body: typeof init?.body === 'string' ? (JSON.parse(init.body) as Record<string, unknown>) : {},
       }
-      this.asked.push(asked)
-      const played = await this.answer(asked)
+      const [, file] = /^\/api\/uploads\/([^?]+)/.exec(path) ?? []
+      if (!file) this.asked.push(asked)
+      let played = await this.answer(asked)
       if (played === 'away') throw new TypeError('no network')
+      if (file && played.status < 400) played = { status: 200, body: { bytes: this.arrive(file, init?.body) } }
       return {
         ok: played.status < 400,
         status: played.status,
@@ -70,6 +75,14 @@ export class PlayedServer {
         text: () => Promise.resolve(String(played.body)),
       } as unknown as Response
     }) as typeof fetch
+  }
+
+  /** A piece of a file, or the question how much of it is here. @returns how much is here */
+  private arrive(file: string, body: BodyInit | null | undefined): number {
+    const came = this.pieces.get(file) ?? []
+    if (body) came.push((body as Uint8Array<ArrayBuffer>).length)
+    this.pieces.set(file, came)
+    return came.reduce((sum, n) => sum + n, 0)
   }
 
   /** Writes that it took or refused, oldest first. */

@@ -32,16 +32,6 @@ interface ColumnsAsked {
   readonly why: string
 }
 
-/** Base64 of a file, in steps that keep the page answering. */
-function toBase64(file: Blob): Promise<string> {
-  return new Promise((resolve, reject) => {
-    const reader = new FileReader()
-    reader.onload = () => resolve(String(reader.result).replace(/^data:[^,]*,/, ''))
-    reader.onerror = () => reject(reader.error!)
-    reader.readAsDataURL(file)
-  })
-}
-
 /** Reads dropped files one by one, asks what only a person knows, and keeps them in the visit. @param round - that is filled now */
 export function useDroppedFiles(
   file: VisitFile,
@@ -100,14 +90,13 @@ export function useDroppedFiles(
         warnings: result.warnings,
         ...(result.closedThrottlePct === undefined ? {} : { closedThrottlePct: result.closedThrottlePct }),
       }
-      const content = await toBase64(f)
       const found = `${f.name}: ${result.rows} rows, ${result.points.length} operating points found.`
       const keep = (into: number): void => {
         write(
           'recordings',
           `${file.visit.id}:rec:${newId()}`,
-          { visitId: file.visit.id, round: into, name: f.name, content, ...(used ? { mapping: used } : {}) },
-          { local },
+          { visitId: file.visit.id, round: into, name: f.name, ...(used ? { mapping: used } : {}) },
+          { local, file: bytes },
         )
         good(found)
       }

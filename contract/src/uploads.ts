@@ -1,0 +1,7 @@
+/** Most that one piece of a large file holds [bytes]. */
+export const UPLOAD_PIECE = 512 * 1024
+
+/** How much of a file has arrived; answer of GET and PUT /api/uploads/{key}. */
+export interface UploadState {
+  readonly bytes: number
+}
