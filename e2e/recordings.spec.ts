@@ -134,5 +134,5 @@ test('a spoilt file says what is wrong and the visit goes on', async ({ bay: pag
       .querySelector('.drop-area')!
       .dispatchEvent(new DragEvent('drop', { dataTransfer: transfer, bubbles: true }))
   })
-  await expect(page.getByText(/endless.csv has 300 MB; 32 MB are taken. Export fewer channels/)).toBeVisible()
+  await expect(page.getByText(/endless.csv has 300 MB; 96 MB are taken. Export fewer channels/)).toBeVisible()
 })

@@ -1,6 +1,6 @@
 import { median } from '../statistics/index.js'
 import { held } from './pointFigures.js'
-import type { MomentFigure } from './point.js'
+import { STEADY, type MomentFigure } from './point.js'
 import type { Recording } from './recording.js'
 
 /** How a snap is read; ours, but for the pedal's half-way and the tenth of the speed's rise, which are usual for steps. */
@@ -33,10 +33,43 @@ export function snapFigures(
   from: number,
   peak: number,
 ): { readonly means: Partial<Record<MomentFigure, number>>; readonly sds: Partial<Record<MomentFigure, number>> } {
-  const { time_s: t, rpm, throttle_pct: plate, pedal_pct: pedal } = r.columns
   const means: Partial<Record<MomentFigure, number>> = {}
   const sds: Partial<Record<MomentFigure, number>> = {}
-  if (!t || !rpm) return { means, sds }
+  const near = aroundSnap(r, from, peak)
+  if (!near) return { means, sds }
+  return read(near.columns, from - near.at, peak - near.at)
+}
+
+type Columns = Recording['columns'] & { readonly time_s: Float64Array; readonly rpm: Float64Array }
+
+/**
+ * The rows that can say something of a snap, from where a value may still stand at the idle before it to where settling is given
+ * up: a drive of hours has thousands of snaps, and none of them needs the others' rows. @returns `at` is its first row
+ */
+function aroundSnap(r: Recording, from: number, peak: number): { columns: Columns; at: number } | undefined {
+  const { time_s: t, rpm, throttle_pct, pedal_pct } = r.columns
+  if (!t || !rpm) return undefined
+  let at = from
+  while (at > 0 && t[at - 1] >= t[from] - SNAP.beforeS - STEADY.heldS) at--
+  let end = peak + 1
+  while (end < t.length && t[end] - t[peak] <= SNAP.soughtS) end++
+  const cut = (xs: Float64Array): Float64Array => xs.subarray(at, end)
+  return {
+    at,
+    columns: {
+      time_s: cut(t),
+      rpm: cut(rpm),
+      ...(throttle_pct ? { throttle_pct: cut(throttle_pct) } : {}),
+      ...(pedal_pct ? { pedal_pct: cut(pedal_pct) } : {}),
+    },
+  }
+}
+
+/** Figures of a snap from the rows around it. */
+function read(columns: Columns, from: number, peak: number): ReturnType<typeof snapFigures> {
+  const { time_s: t, rpm, throttle_pct: plate, pedal_pct: pedal } = columns
+  const means: Partial<Record<MomentFigure, number>> = {}
+  const sds: Partial<Record<MomentFigure, number>> = {}
   const n = held(rpm, t)
   const first = t.findIndex((x) => x >= t[from] - SNAP.beforeS)
   const standing = [...n.subarray(first, from + 1)].filter(Number.isFinite)

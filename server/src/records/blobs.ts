@@ -11,7 +11,7 @@ const zip = promisify(gzip)
 const unzip = promisify(gunzip)
 
 /** Largest file kept [bytes]. */
-export const MAX_FILE_BYTES = 32 * 1024 * 1024
+export const MAX_FILE_BYTES = 96 * 1024 * 1024
 
 /** Files kept byte for byte, compressed, one copy per content. */
 @Injectable()
@@ -25,7 +25,10 @@ export class Blobs {
     if (bytes.length === 0 || 4 * Math.ceil(bytes.length / 3) !== base64.length)
       throw badFile('not-a-file', 'The file arrived empty or damaged: drop it again.')
     if (bytes.length > MAX_FILE_BYTES)
-      throw badFile('too-large', `The file has ${(bytes.length / 1048576).toFixed(0)} MB; 32 MB are taken.`)
+      throw badFile(
+        'too-large',
+        `The file has ${(bytes.length / 1048576).toFixed(0)} MB; ${MAX_FILE_BYTES / 1048576} MB are taken.`,
+      )
     return bytes
   }
 

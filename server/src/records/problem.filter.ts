@@ -31,7 +31,8 @@ const TOO_LARGE: Problem = {
   type: 'uvula:too-large',
   title: 'Too large',
   status: 413,
-  detail: 'This is larger than the server takes in one piece: 32 MB a file, 1 MB any other entry.',
+  detail:
+    'This is larger than the server takes in one piece: a large file goes in pieces, any other entry has 1 MB at most.',
 }
 
 /** Turns every failure into problem details; a stack trace goes to the log and never out. */

@@ -34,13 +34,17 @@ function Waiting() {
         all kept
       </span>
     )
+  // until its last piece is in storage a page that is closed takes the file along
+  const keeping = writes.some((w) => w.fileBytes !== undefined && w.seq === undefined)
   const file = writes.find((w) => w.key === sending?.key)?.fileBytes
   const share = sending && file ? `, ${Math.floor((100 * sending.bytes) / file)} % of the file` : ''
   const words = stuck
     ? `${stuck} to decide`
-    : reachable
-      ? `${waiting} on the way${share}`
-      : `server away, ${waiting} kept here`
+    : keeping
+      ? 'keeping the file …'
+      : reachable
+        ? `${waiting} on the way${share}`
+        : `server away, ${waiting} kept here`
   const button = (
     <button
       type="button"

@@ -116,8 +116,8 @@ describe('a recording that is dropped', () => {
   })
   it('one that is too large is refused with its size and what is taken, and is not read', async () => {
     draw()
-    drop(Object.defineProperty(file('huge.csv'), 'size', { value: 40 * 1048576 }))
-    expect(await screen.findByText(/huge.csv has 40 MB; 32 MB are taken/)).toBeTruthy()
+    drop(Object.defineProperty(file('huge.csv'), 'size', { value: 100 * 1048576 }))
+    expect(await screen.findByText(/huge.csv has 100 MB; 96 MB are taken/)).toBeTruthy()
     expect(read).not.toHaveBeenCalled()
     expect(kept()).toEqual([])
   })

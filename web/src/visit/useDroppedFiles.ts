@@ -7,7 +7,7 @@ import { reader, type Reader } from '../workers/heart.js'
 import { rememberedMapping } from './mappings.js'
 
 /** Largest recording taken [bytes]; the server's own bound. */
-const MOST_BYTES = 32 * 1024 * 1024
+const MOST_BYTES = 96 * 1024 * 1024
 
 /** How long good news stands [ms]. */
 const GOOD_NEWS_MS = 6000
@@ -63,7 +63,7 @@ export function useDroppedFiles(
   const read = async (f: File, mapping?: Mapping): Promise<void> => {
     if (f.size > MOST_BYTES)
       return setMessage(
-        `${f.name} has ${(f.size / 1048576).toFixed(0)} MB; 32 MB are taken. Export fewer channels or a shorter drive.`,
+        `${f.name} has ${(f.size / 1048576).toFixed(0)} MB; ${MOST_BYTES / 1048576} MB are taken. Export fewer channels or a shorter drive.`,
       )
     const by = reader()
     const tell = (share: number): void => setReading({ name: f.name, share, by })
