@@ -1,8 +1,10 @@
 import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Page } from '@playwright/test'
-import { UPLOAD_PIECE } from '@uvula/contract'
 import { delivered, dropFile, expect, test } from './shop.js'
+
+/** A long file goes in pieces of so much [bytes]. */
+const UPLOAD_PIECE = 512 * 1024
 
 /** Until the application can be opened without its server. */
 const keptHere = (page: Page): Promise<unknown> =>
