@@ -25,6 +25,9 @@ const MOST_RESTRICTED_PCT = 70
 
 type Figures = Omit<Ranked, 'fault' | 'probability'>
 
+/** Share of what no cause explains beyond which nothing may be concluded. */
+export const MISFIT = 0.4
+
 /** Probability below which a cause's size is not worked out: nobody asks how big what is not there would be. */
 const WORTH_SIZING = 0.004
 
@@ -53,15 +56,22 @@ const lossUpTo = (i: Interval, most: number): string => {
   return `${ends[1]} (${ends[0]} to ${ends[2]}${i.high >= most ? ' or more' : ''}) %`
 }
 
+/** Said of an engine where nothing is found; that it is sound is said only where that is likelier than everything else together. */
+function soundSentence(p: Posterior, set: ObservationSet, v: Vehicle): string {
+  if (!set.observations.length) return 'Nothing has been measured yet.'
+  if (p.unexplained > MISFIT) return 'What was measured fits neither a sound engine nor any cause weighed here.'
+  return (p.marginal.get('none') ?? 0) > 0.5
+    ? `What was measured is what a sound ${v.displacementL.toFixed(1)} L engine does.`
+    : 'No cause stands out from what a sound engine may show.'
+}
+
 function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle): Figures {
   const of = (get: (x: readonly number[]) => number): Interval | undefined => intervalOf(p, fault, get)
   const first = of((x) => x[0])
   const label = { sentence: faultOf(fault).label }
   if (fault === 'none')
     return {
-      sentence: set.observations.length
-        ? `What was measured is what a sound ${v.displacementL.toFixed(1)} L engine does.`
-        : 'Nothing has been measured yet.',
+      sentence: soundSentence(p, set, v),
     }
   if (!first) return label
   const pct = of((x) => 100 * x[0])!

@@ -1,3 +1,4 @@
+import { MISFIT } from './ranked.js'
 import { hasMaf, hasMap, type Vehicle, trimBanksOf } from '../engine/index.js'
 import type { ObservationSet } from './observations.js'
 import type { Posterior } from './posterior.js'
@@ -15,9 +16,6 @@ export interface DiagnosisWarning {
     | 'channel-not-here'
   readonly message: string
 }
-
-/** Above this share of the probability, nothing in the list explains the readings. */
-const MISFIT = 0.4
 
 /** Everything that must be said beside a ranking. */
 export function warningsOf(p: Posterior, set: ObservationSet, v: Vehicle): DiagnosisWarning[] {

@@ -1,4 +1,4 @@
-import { QUANTITIES } from '../units/index.js'
+import { figureText, QUANTITIES } from '../units/index.js'
 import type { OperatingPoint } from '../signals/index.js'
 import type { Change } from './compare.js'
 import type { Pooled, ProofVerdict } from './verdict.js'
@@ -20,9 +20,10 @@ const DECIMALS = new Map(
 
 /** A figure of the record as it is written everywhere: whole speeds, hundredths of a short time, else tenths. */
 export const proofFigure = (x: number, unit: string): string =>
-  x
-    .toFixed(DECIMALS.get(unit) ?? (unit === 'rpm' || Math.abs(x) >= 100 ? 0 : unit === 's' && Math.abs(x) < 1 ? 2 : 1))
-    .replace('-', '\u2212')
+  figureText(
+    x,
+    DECIMALS.get(unit) ?? (unit === 'rpm' || Math.abs(x) >= 100 ? 0 : unit === 's' && Math.abs(x) < 1 ? 2 : 1),
+  )
 
 const figure = (x: number, unit: string): string => proofFigure(Math.abs(x), unit)
 

@@ -118,7 +118,13 @@ function testsOf(changes: readonly Change[]): Test[] {
   for (const quantity of others) {
     const rule = ruleOf(quantity)
     const rows = changes.filter((c) => c.quantity === quantity)
-    put(rule.label, rows, rule.relative ? '%' : rule.unit, rows.some((c) => c.belongs) || rule.better !== 'none')
+    const unit = rule.relative ? '%' : rule.unit
+    // what a sensor reads of the air around it says nothing of the engine that runs
+    for (const [words, some] of [
+      [rule.label, rows.filter((c) => c.kind !== 'key-on')],
+      [`${rule.label}, engine off`, rows.filter((c) => c.kind === 'key-on')],
+    ] as const)
+      put(words, some, unit, some.some((c) => c.belongs) || rule.better !== 'none')
   }
   const group = (d: (typeof drafts)[number]): keyof typeof SHARE =>
     !isTrim(d.rows[0].quantity) ? 'others' : d.rows === trims || alone ? 'allTrims' : 'idleTrim'

@@ -166,8 +166,13 @@ export function parseTyped(text: string, quantity: QuantityId, assumed: Unit): T
   return { ok: true, value: toCanonical(Number(m[1] + digits), unit), unit }
 }
 
+/** A figure as it is printed: a real minus sign, and none before what rounds to nothing. */
+export function figureText(x: number, decimals: number): string {
+  const s = x.toFixed(decimals)
+  return (Number(s) === 0 ? s.replace('-', '') : s).replace('-', '\u2212')
+}
+
 /** A canonical value as text in a unit, with that unit's decimals (a real minus sign). */
 export function formatIn(value: number, unit: Unit, decimals = unit.decimals): string {
-  const s = fromCanonical(value, unit).toFixed(decimals)
-  return (Number(s) === 0 ? s.replace('-', '') : s).replace('-', '\u2212')
+  return figureText(fromCanonical(value, unit), decimals)
 }

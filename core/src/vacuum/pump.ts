@@ -1,6 +1,7 @@
 import { gaugeProblem } from './gauge.js'
 import { AIR_GAS_CONSTANT, holeDiameterMm, orificeMassFlow, standardPressurePa, ZERO_CELSIUS_K } from '../air/index.js'
 import { median, quantile, requireRange, type Interval } from '../statistics/index.js'
+import { figureText } from '../units/index.js'
 
 /** Vacuum on a hand pump at a moment. */
 export interface PumpSample {
@@ -87,7 +88,7 @@ export function judgePump(samples: readonly PumpSample[], altitudeM: number): Pu
     kpaPerMinute > HOLDS_KPA_PER_MINUTE &&
     mean(steps.slice(-third)) < COMES_TO_REST * mean(steps.slice(0, third)) &&
     last.kpa >= REST_LEAST_KPA
-  const loss = `It loses ${kpaPerMinute.toFixed(1).replace('-', '−')} kPa a minute`
+  const loss = `It loses ${figureText(kpaPerMinute, 1)} kPa a minute`
   if (rests)
     return {
       kpaPerMinute,

@@ -2,7 +2,7 @@ import { trimBanksOf } from '../engine/index.js'
 import { bandOf, standing } from '../expectation/index.js'
 import { trimBand } from '../proof/index.js'
 import { maybeChannel, type ChannelId, type TotalTrim } from '../signals/index.js'
-import { QUANTITIES } from '../units/index.js'
+import { figureText, QUANTITIES } from '../units/index.js'
 import { vehicleAtPlace } from './place.js'
 import { isIdleMeasured, lastRound, pointsOfRound } from './points.js'
 import type { VisitFile } from './records.js'
@@ -27,7 +27,7 @@ const JUDGED: readonly ChannelId[] = ['rpm', 'map_kpa', 'gauge_vacuum_kpa', 'bat
 /** Total trims are acceptable within this [%]. */
 const ACCEPTABLE_PCT = 10
 
-const show = (x: number, unit: string): string => x.toFixed(unit === 'rpm' ? 0 : 1).replace('-', '\u2212')
+const show = (x: number, unit: string): string => figureText(x, unit === 'rpm' ? 0 : 1)
 
 /** The warm idle of a round against its bands: the newest measured one when left out; empty where none is measured. */
 export function judgedIdle(f: VisitFile, round = newestMeasured(f)): Judged[] {

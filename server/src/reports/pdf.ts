@@ -1,6 +1,15 @@
 import pdfmake from 'pdfmake'
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces.js'
-import { placeOfChange, proofFigure, type Change, type Picture, type Sheet, type Technical } from '@uvula/core'
+import {
+  figureText,
+  idleTitle,
+  placeOfChange,
+  proofFigure,
+  type Change,
+  type Picture,
+  type Sheet,
+  type Technical,
+} from '@uvula/core'
 import type { Shop } from '@uvula/contract'
 import { FONT_FOLDERS, PDF_FONTS, inFonts } from './pdf-fonts.js'
 
@@ -92,7 +101,7 @@ function picture(p: Picture): Content[] {
   const [least, most] = [Math.min(p.before, p.after, p.low), Math.max(p.before, p.after, p.high)]
   const room = 0.2 * (most - least || 1)
   const at = (x: number): number => (WIDE * (x - least + room)) / (most - least + 2 * room)
-  const say = (x: number): string => x.toFixed(p.decimals).replace('-', '−')
+  const say = (x: number): string => figureText(x, p.decimals)
   return [
     { text: `${p.label}, ${p.unit}`, fontSize: 9, color: SOFT, margin: [0, 8, 0, 4] },
     {
@@ -131,10 +140,10 @@ function technicianPage(s: Sheet, shop: Shop, name: string): Content[] {
     { text: [{ text: s.title, bold: true }, `   ${[s.plate, s.engine, s.place].filter(Boolean).join('   ')}`] },
     ...list('came with', [s.complaint, ...(s.codes ?? [])].filter(Boolean)),
     ...list('found', s.found),
-    ...list('its warm idle as it leaves', s.judged ?? []),
+    ...list(idleTitle(s), s.judged ?? []),
     ...(s.changes.length ? [caption('before and after, same points'), changes(s.changes)] : []),
     ...list('all points together', s.proved ?? []),
-    ...(t ? technical(t) : []),
+    ...(t ? technical(t, (s.measured ?? 'since') === 'since') : []),
     {
       text: 'Change told from noise: two runs of an unchanged car vary too; "no change seen" means within that.',
       fontSize: 8.5,
@@ -144,7 +153,8 @@ function technicianPage(s: Sheet, shop: Shop, name: string): Content[] {
   ]
 }
 
-function technical(t: Technical): Content[] {
+/** @param leaves - it was measured after the work: causes stand as it leaves, too */
+function technical(t: Technical, leaves: boolean): Content[] {
   const cell = (text: string, alignment: 'left' | 'right' = 'left'): TableCell => ({ text, alignment })
   const figure = (x: number | null, unit: string): string => (x === null ? '–' : proofFigure(x, unit))
   return [
@@ -165,11 +175,11 @@ function technical(t: Technical): Content[] {
       ? [
           caption('causes, of 100'),
           table(
-            ['cause', 'as it came', 'as it leaves'],
+            ['cause', 'as it came', ...(leaves ? ['as it leaves'] : [])],
             t.causes.map((c) => [
               cell(c.label),
               cell((100 * c.before).toFixed(0), 'right'),
-              cell((100 * c.after).toFixed(0), 'right'),
+              ...(leaves ? [cell((100 * c.after).toFixed(0), 'right')] : []),
             ]),
           ),
         ]

@@ -11,7 +11,7 @@ import { besidesTheWork, proofBetween, proofsOf } from '../proofs.js'
 import { reachedLines } from '../reached.js'
 import { type VisitFile, live } from '../records.js'
 import { quoteOf } from '../quote.js'
-import { remediesOf } from '../remedies.js'
+import { isProved, remediesOf } from '../remedies.js'
 import { type UnmeteredAir, visitLedger } from '../unmetered.js'
 import { codesOfOurs, doneLines, openWork, sealLines } from './done.js'
 import { foundLines } from './found.js'
@@ -41,8 +41,10 @@ export interface Sheet {
   readonly advised: readonly string[]
   /** What cleaning or feeding could bring, where that is nothing. */
   readonly gain?: readonly string[]
-  /** How the idle stands as it leaves, each figure against its band. */
+  /** How the newest measured idle stands, each figure against its band. */
   readonly judged?: readonly string[]
+  /** Whether that was measured after the last that was done, before it, or nothing was done; left out, it was after. */
+  readonly measured?: 'since' | 'before' | 'nothing-done'
   readonly changes: readonly Change[]
   /** What the changes say taken together, and what else was not the same. */
   readonly proved?: readonly string[]
@@ -93,6 +95,7 @@ export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number, now: 
     advised: advice(f),
     ...gainOf(f, now),
     judged: judged.map((j) => `${cap(j.label)} ${j.words}.`),
+    measured: !remedies.length ? 'nothing-done' : isProved(f) ? 'since' : 'before',
     ...(last > 0 && remedies.length ? provedOf(f, last) : { changes: [] }),
     unmetered: account && last > 0 ? { before: account.before, after: account.now } : undefined,
     price: priceOf(f, labourPerHour, taxPct),
@@ -104,6 +107,15 @@ export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number, now: 
     labourPrice: ((quoteOf(f)?.labourPerHour ?? labourPerHour) * labourMinutes) / 60,
   }
 }
+
+const IDLE_TITLES = {
+  since: 'its warm idle as it leaves',
+  before: 'its warm idle before the work; not measured since',
+  'nothing-done': 'its warm idle as measured',
+} as const
+
+/** What stands over the figures of the idle: as it leaves only where it was measured after all that was done. */
+export const idleTitle = (s: Sheet): string => IDLE_TITLES[s.measured ?? 'since']
 
 /** The first round against the last: each figure, what they say together, and what else was not the same between the two. */
 function provedOf(f: VisitFile, last: number): Pick<Sheet, 'changes' | 'proved'> {

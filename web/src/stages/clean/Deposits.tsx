@@ -1,4 +1,4 @@
-import { lastRound, visitDeposits, type VisitFile } from '@uvula/core'
+import { figureText, lastRound, visitDeposits, type VisitFile } from '@uvula/core'
 
 /** Needed, lost and left, as three figures and a sentence. */
 export function Deposits({ file }: { file: VisitFile }) {
@@ -19,10 +19,10 @@ export function Deposits({ file }: { file: VisitFile }) {
         </p>
         {d.lost && (
           <p>
-            <span className="fig text-share leading-none">{d.lost.mm2.median.toFixed(0).replace('-', '−')}</span>{' '}
+            <span className="fig text-share leading-none">{figureText(d.lost.mm2.median, 0)}</span>{' '}
             <span className="text-small">
               mm² lost
-              <br />({d.lost.mm2.low.toFixed(0).replace('-', '−')} to {d.lost.mm2.high.toFixed(0).replace('-', '−')})
+              <br />({figureText(d.lost.mm2.low, 0)} to {figureText(d.lost.mm2.high, 0)})
             </span>
           </p>
         )}

@@ -1,4 +1,13 @@
-import { placeOfChange, proofFigure, stationInfo, type PhotoRecord, type Picture, type Sheet } from '@uvula/core'
+import {
+  figureText,
+  idleTitle,
+  placeOfChange,
+  proofFigure,
+  stationInfo,
+  type PhotoRecord,
+  type Picture,
+  type Sheet,
+} from '@uvula/core'
 import type { Shop } from '@uvula/contract'
 import { sayDay, sayTime } from '../../words/format.js'
 
@@ -84,6 +93,7 @@ function TechnicianPage({
 }) {
   const banks = s.changes.some((c) => c.label.includes('bank 2'))
   const t = s.technical
+  const leaves = (s.measured ?? 'since') === 'since'
   return (
     <section className={`${PAGE} print:break-before-page`} aria-label="technician’s page">
       <header className="flex justify-between">
@@ -95,7 +105,7 @@ function TechnicianPage({
       </p>
       <List title="came with" lines={[s.complaint, ...(s.codes ?? [])].filter(Boolean)} />
       <List title="found" lines={s.found} />
-      <List title="its warm idle as it leaves" lines={s.judged ?? []} />
+      <List title={idleTitle(s)} lines={s.judged ?? []} />
       {s.changes.length > 0 && (
         <table className="mt-8 w-full border-collapse">
           <caption className="text-left text-soft text-small">before and after, same points</caption>
@@ -150,7 +160,9 @@ function TechnicianPage({
           )}
           {t.causes.length > 0 && (
             <table className="mt-8 w-full border-collapse">
-              <caption className="text-left text-soft text-small">causes, of 100: as it came, as it leaves</caption>
+              <caption className="text-left text-soft text-small">
+                {leaves ? 'causes, of 100: as it came, as it leaves' : 'causes, of 100'}
+              </caption>
               <tbody>
                 {t.causes.map((c) => (
                   <tr key={c.label}>
@@ -158,7 +170,7 @@ function TechnicianPage({
                       {c.label}
                     </th>
                     <td className={`${CELL} ${NUMBER}`}>{(100 * c.before).toFixed(0)}</td>
-                    <td className={`${CELL} ${NUMBER}`}>{(100 * c.after).toFixed(0)}</td>
+                    {leaves && <td className={`${CELL} ${NUMBER}`}>{(100 * c.after).toFixed(0)}</td>}
                   </tr>
                 ))}
               </tbody>
@@ -208,7 +220,7 @@ function PictureScale({ picture: p }: { picture: Picture }) {
   const [least, most] = [Math.min(p.before, p.after, p.low), Math.max(p.before, p.after, p.high)]
   const room = 0.12 * (most - least || 1)
   const at = (x: number): string => `${((100 * (x - least + room)) / (most - least + 2 * room)).toFixed(2)}%`
-  const say = (x: number): string => x.toFixed(p.decimals).replace('-', '−')
+  const say = (x: number): string => figureText(x, p.decimals)
   // words of two marks that lie close go to their outer sides
   const [left, right] = p.before <= p.after ? ['before', 'after'] : ['after', 'before']
   const side = (which: string): string =>

@@ -1,9 +1,9 @@
 import { Download, Printer } from 'lucide-react'
-import { bankDifference, roundToFill, trimSheet, type TrimRow, type VisitFile } from '@uvula/core'
+import { bankDifference, figureText, roundToFill, trimSheet, type TrimRow, type VisitFile } from '@uvula/core'
 import { saveFile } from '../../parts/saveFile.js'
 import { TRIM_KINDS, TRIM_HEAD } from './words.js'
 
-const show = (x: number | undefined, digits = 1): string => (x === undefined ? '' : x.toFixed(digits).replace('-', '−'))
+const show = (x: number | undefined, digits = 1): string => (x === undefined ? '' : figureText(x, digits))
 
 /** Lines of the sheet, one a bank: what is the same for both stands once. */
 function linesOf(rows: readonly TrimRow[]): string[][] {
