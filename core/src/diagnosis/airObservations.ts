@@ -47,7 +47,7 @@ export function airflow(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Ob
       residual: Math.log(kgS / k.soundKgS),
       ownSd: Math.hypot(own, SCATTER.noLoadPoint),
       shared: { maf: SCATTER.maf, ...workNuisances(p, i, v) },
-      predict: (e) => e.airNeed + surplusAir(e, p, k) - Math.log(airRatio(e, k.airKgS)),
+      predict: (e) => e.airNeed + surplusAir(e, p, v, k) - Math.log(airRatio(e, k.airKgS)),
     },
   ]
 }
@@ -91,7 +91,7 @@ export function pressure(p: OperatingPoint, i: number, v: Vehicle, k: Basics): O
         // a gauge reads against the weather of the day
         baro: bySensor ? 0.28 * SCATTER.weather : (SCATTER.weather * k.ambientPa) / k.manifoldPa,
       },
-      predict: (e) => share * (e.airNeed + surplusAir(e, p, k) - e.veLog - inertTerm(e, k.airKgS)) + off(e),
+      predict: (e) => share * (e.airNeed + surplusAir(e, p, v, k) - e.veLog - inertTerm(e, k.airKgS)) + off(e),
     },
   ]
 }

@@ -34,7 +34,9 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     label: 'Air let in behind the throttle',
     weight: 1,
     admissible: gasoline,
-    grid: (v) => logGrid(0.15 * v.displacementL, 7 * v.displacementL, 36).map((mm2) => [mm2]),
+    // fuelled by pressure an engine idles fast on a hole with which one that meters its air stops
+    grid: (v) =>
+      logGrid(0.15 * v.displacementL, (hasMaf(v) ? 7 : 20) * v.displacementL, hasMaf(v) ? 36 : 46).map((mm2) => [mm2]),
     effect: ([mm2], c) => ({ leakKgS: through(mm2, c) }),
   },
   {

@@ -1,4 +1,4 @@
-import type { Vehicle } from '../engine/index.js'
+import { hasMaf, type Vehicle } from '../engine/index.js'
 import type { OperatingPoint } from '../signals/index.js'
 import type { Basics } from './basics.js'
 import type { Effect } from './effect.js'
@@ -10,6 +10,7 @@ import {
   SCATTER,
   SOUND_WANDER_RPM,
   SPEED_PER_AIR,
+  SPEED_PER_AIR_WITHIN,
 } from './scatter.js'
 import { surplusAir } from './terms.js'
 
@@ -43,6 +44,16 @@ const RAISED_UNDER_LOAD = 1.12
 const FALLS_UNDER_LOAD = 0.2
 const STARVED_UNDER_LOAD = 0.15
 
+/**
+ * What a surplus of air makes of the speed: a part of it, the nearest to what is read. How much late spark takes back is each
+ * control's own affair; where a sensor meters the air the mixture runs lean besides, and the middle of both is taken.
+ */
+function nearest(read: number, surplus: number, metered: boolean): number {
+  if (metered) return SPEED_PER_AIR * surplus
+  const { least, most } = SPEED_PER_AIR_WITHIN
+  return Math.min(most * surplus, Math.max(least * surplus, read))
+}
+
 /** Idle speed against its band: what air in excess or short of need makes of it. */
 export function idleSpeed(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Observation[] {
   if (v.idleControl === 'none' || p.means.rpm === undefined) return []
@@ -58,10 +69,10 @@ export function idleSpeed(p: OperatingPoint, i: number, v: Vehicle, k: Basics): 
       ownSd: loaded ? SCATTER.loadedIdleSpeed : SCATTER.idleSpeed,
       shared: {},
       predict: (e) => {
-        const surplus = surplusAir(e, p, k)
+        const surplus = surplusAir(e, p, v, k)
         const byAir =
           surplus > 0
-            ? SPEED_PER_AIR * surplus
+            ? nearest(Math.log(p.rpm / inside), surplus, hasMaf(v))
             : e.lostShare > 0.75
               ? SPEED_PER_AIR * Math.log(0.25 + 1 - e.lostShare) * 0.3
               : 0

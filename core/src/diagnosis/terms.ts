@@ -1,5 +1,5 @@
 import { VE_EXPONENT, VE_SCATTER } from '../expectation/index.js'
-import type { Vehicle } from '../engine/index.js'
+import { hasMaf, type Vehicle } from '../engine/index.js'
 import type { OperatingPoint } from '../signals/index.js'
 import type { Basics } from './basics.js'
 import type { Effect } from './effect.js'
@@ -25,11 +25,13 @@ export const inertTerm = (e: Effect, swallowKgS: number): number => Math.log(1 -
 
 /**
  * log of the air that an idling engine gets over what it needs, where the control has closed as far as it goes; 0 while it is
- * master of the air. Speed takes a part of it and late spark the rest.
+ * master of the air. Speed takes a part of it and late spark the rest. Air by the pressure holds what came in already, so that
+ * it is held against the need; a sensor that it went past tells the rest, of an engine that its lean mixture asks for more.
  */
-export function surplusAir(e: Effect, p: OperatingPoint, k: Basics): number {
+export function surplusAir(e: Effect, p: OperatingPoint, v: Vehicle, k: Basics): number {
   if (p.kind !== 'idle') return 0
-  return Math.log(Math.max(1, CLOSED_LEAK_SHARE + (e.leakKgS + e.spareKgS) / k.airKgS))
+  const against = hasMaf(v) ? k.airKgS : k.soundKgS
+  return Math.log(Math.max(1, CLOSED_LEAK_SHARE + (e.leakKgS + e.spareKgS) / against))
 }
 
 /** Nuisances of the work that an engine does at a point, unloaded or with a load that nobody knows. */

@@ -27,7 +27,7 @@ export function findOperatingPoints(recording: Recording, vehicle: Vehicle): Ope
   if (!points.length) points.push(...neverClosed(recording, trims))
   points.push(...findPulls(recording, trims), ...findEvents(recording, trims))
   const idleLoad = baselineIdleLoad(points)
-  return points
+  return fastIdles(recording, points)
     .map((p) =>
       p.kind === 'idle' && idleLoad !== undefined && (p.means.load_pct ?? 0) >= idleLoad * 1.12
         ? { ...p, kind: 'idle-load' as const }
@@ -35,6 +35,29 @@ export function findOperatingPoints(recording: Recording, vehicle: Vehicle): Ope
     )
     .sort((a, b) => a.startS - b.startS)
 }
+
+/** A foot is off the pedal, a plate rests, within so much of the lowest reading [%]; two idles stand within so much of each other [–]. */
+const AT_REST_PCT = 0.5
+const SAME_IDLE = 1.05
+
+/**
+ * An engine that gets air elsewhere may idle as fast as others are held: where no idle was found, the slowest standing stretches
+ * with plate and pedal at rest are the idle.
+ */
+function fastIdles(r: Recording, points: readonly OperatingPoint[]): readonly OperatingPoint[] {
+  if (points.some((p) => p.kind === 'idle')) return points
+  const atRest = (id: 'throttle_pct' | 'pedal_pct', p: OperatingPoint): boolean | undefined => {
+    const [xs, mean] = [r.columns[id], p.means[id]]
+    return xs && mean !== undefined ? mean <= lowestOf(xs) + AT_REST_PCT : undefined
+  }
+  const resting = points.filter(
+    (p) => p.kind === 'hold' && atRest('throttle_pct', p) === true && atRest('pedal_pct', p) !== false,
+  )
+  const slowest = Math.min(...resting.map((p) => p.rpm))
+  return points.map((p) => (resting.includes(p) && p.rpm <= SAME_IDLE * slowest ? { ...p, kind: 'idle' as const } : p))
+}
+
+const lowestOf = (xs: Float64Array): number => xs.reduce((low, x) => (x < low ? x : low), Infinity)
 
 /**
  * An idle that hunts is steady on the whole: where no steady idle was found, the longest standing stretch that stays round
