@@ -8,6 +8,7 @@ import {
   differsBetween,
   judgeChange,
   placeOfChange,
+  proofFigure,
   proofVerdict,
   provedSaid,
   trimBand,
@@ -192,4 +193,9 @@ it('what both banks say together is not said again for each', () => {
   // one bank better, the other worse: both are said
   const split = provedSaid(proofVerdict(compareRuns(run(18, 0), run(1, 18))), [])
   expect(split.join(' ')).toMatch(/bank 1 over 2 points: better.*bank 2 over 2 points: worse/)
+})
+
+it('what rounds to nothing has no sign', () => {
+  expect(proofFigure(-0.03, '%')).toBe('0.0')
+  expect(proofFigure(-0.06, '%')).toBe('−0.1')
 })
