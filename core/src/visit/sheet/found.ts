@@ -43,8 +43,8 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
   const confirmed = causes.confirmed.map((fault) => {
     const ranked = d.ranking.find((r) => r.fault === fault)
     const size = ranked && ranked.sentence !== faultOf(fault).label ? ` Before: ${ranked.sentence}` : ''
-    const back = judged.every((j) => j.inside) ? 'came back' : 'are better, though not all where they belong'
-    return `${line(faultOf(fault).label)} Confirmed: what answers it was done, and the readings ${back}.${size}`
+    const came = judged.every((j) => j.inside) ? 'came back' : 'are better, though not all where they belong'
+    return `${line(faultOf(fault).label)} Confirmed: what answers it was done, and the readings ${came}.${size}`
   })
   // readings that tell nothing by themselves did not make it likely
   const unread = d.warnings.some((w) => w.code === 'nothing-to-judge')
@@ -55,8 +55,10 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
         `${faultOf(causes.suspected.fault).label}, ${share(causes.suspected.probability)} % by ${unread ? 'codes, signs and tests' : 'the readings'}${isProved(f) ? ' after the work' : ''}, not confirmed.${own}`,
       ]
     : []
-  // once it is taught its confirmed cause says so, and the idle stands high no more
-  const taughtWrong = causes.confirmed.includes('idle-learnt-past') ? undefined : learntPast(f)
+  // once what made it high is confirmed and it stands where it belongs, it does not stand high any more
+  const back = judged.some((j) => j.channel === 'rpm' && j.inside)
+  const answered = causes.confirmed.includes('idle-learnt-past') || (causes.confirmed.length > 0 && back)
+  const taughtWrong = answered ? undefined : learntPast(f)
   const lines = [
     ...new Set([
       ...confirmed,

@@ -27,4 +27,19 @@ describe('the idle on a sheet', () => {
     expect(s.proved!.join(' ')).toMatch(/Manifold pressure: 16\.0 ± [\d.]+ kPa lower than before/)
     expect(s.proved!.join(' ')).not.toContain('points')
   })
+  it('an idle that stood high by what is confirmed and stands where it belongs is not said to stand high', () => {
+    const idle = (round: number, rpm: number, kpa: number, pct: number): ReturnType<typeof reading>[] => [
+      reading(round, 'key-on', 'throttle_pct', 1),
+      ...Object.entries({ rpm, map_kpa: kpa, stft1_pct: 0.8, ltft1_pct: 2.3, throttle_pct: pct, ect_c: 90 }).map(
+        ([channel, value]) => reading(round, 'idle', channel as 'rpm', value),
+      ),
+    ]
+    const f = visitOf(
+      { readings: [...idle(0, 930, 50, 1), ...idle(1, 752, 34, 3)], repairs: [repairAt('gaskets', 0)] },
+      { displacementL: 1.2, metering: 'map', throttleBoreMm: 46, idleSpecRpm: { min: 700, max: 850 } },
+    )
+    const { found } = sheetOf(f, diagnoseVisit(f, 0), 60, diagnoseVisit(f, 1))
+    expect(found[0]).toMatch(/^Air let in behind the throttle\. Confirmed/)
+    expect(found.join(' ')).not.toContain('Idle stands')
+  })
 })
