@@ -14,7 +14,7 @@ import {
 import { DataSource, IsNull, Not } from 'typeorm'
 import { Blobs } from '../records/blobs.js'
 import { badField, badFile, notFound } from '../records/problem.js'
-import { RecordWriter } from '../records/record-writer.js'
+import { RecordWriter, type WriteRequest } from '../records/record-writer.js'
 import { VisitFiles } from '../records/visit-files.js'
 import { Clerk } from '../threads/clerk.js'
 import { OpenedRecordings } from './opened.js'
@@ -51,58 +51,46 @@ export class RecordingsService {
     if ('problem' in read) throw badFile(read.problem.code, `${dto.name}: ${read.problem.message}`)
     if ('stretches' in read) throw badField('stretches', dto.stretches, read.stretches)
     const blob = { sha256: read.sha256, mime: 'text/csv', bytes: size, content: Buffer.from(read.packed) }
-    const record = await this.writer.write<RecordingEntity, RecordingRecord>({
-      noun: 'recordings',
-      entity: RecordingEntity,
-      id,
-      key,
-      dto,
-      fields: async (manager) => ({
-        visitId: dto.visitId,
-        round: dto.round,
-        name: dto.name,
-        sha256: await this.blobs.put(manager, blob),
-        bytes: size,
-        rows: read.rows,
-        points: [...read.points],
-        closedThrottlePct: read.closedThrottlePct ?? null,
-        warnings: [...read.warnings],
-        mapping: mapping ?? null,
-        stretches: dto.stretches ?? null,
-        columns: Buffer.from(read.columns),
-      }),
-    })
+    const record = await this.put(id, key, dto, async (manager) => ({
+      visitId: dto.visitId,
+      round: dto.round,
+      name: dto.name,
+      sha256: await this.blobs.put(manager, blob),
+      bytes: size,
+      rows: read.rows,
+      points: [...read.points],
+      closedThrottlePct: read.closedThrottlePct ?? null,
+      warnings: [...read.warnings],
+      mapping: mapping ?? null,
+      stretches: dto.stretches ?? null,
+      columns: Buffer.from(read.columns),
+    }))
     if (dto.upload !== undefined) await this.uploads.done(dto.upload)
     return record
   }
 
   /** The file is not here: it was written before, and gets the same answer, or it has to be sent. */
   private again(id: string, key: string | undefined, dto: RecordingDto): Promise<RecordingRecord> {
-    return this.writer.write({
-      noun: 'recordings',
-      entity: RecordingEntity,
-      id,
-      key,
-      dto,
-      fields: () => {
-        throw badField('upload', dto.upload, 'the key of a file that has arrived: send its pieces first')
-      },
+    return this.put(id, key, dto, () => {
+      throw badField('upload', dto.upload, 'the key of a file that has arrived: send its pieces first')
     })
+  }
+
+  private put(
+    id: string,
+    key: string | undefined,
+    dto: RecordingDto,
+    fields: WriteRequest<RecordingEntity>['fields'],
+  ): Promise<RecordingRecord> {
+    return this.writer.write({ noun: 'recordings', entity: RecordingEntity, id, key, dto, fields })
   }
 
   /** Another choice of stretches, or taken off; the file itself stays as it was dropped. */
   private async change(id: string, key: string | undefined, dto: RecordingDto): Promise<RecordingRecord> {
     const changed = dto.deleted || dto.stretches === undefined ? {} : await this.chosen(id, dto)
-    return this.writer.write({
-      noun: 'recordings',
-      entity: RecordingEntity,
-      id,
-      key,
-      dto,
-      fields: async (_, current) => {
-        if (!current) throw notFound('This recording')
-        return changed
-      },
+    return this.put(id, key, dto, async (_, current) => {
+      if (!current) throw notFound('This recording')
+      return changed
     })
   }
 

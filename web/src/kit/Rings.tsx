@@ -15,7 +15,7 @@ export function RingWords() {
   return (
     <p aria-hidden className="flex justify-end text-small leading-none text-soft">
       {OUTCOMES.map((o) => (
-        <span key={o.outcome} className="w-56 text-center">
+        <span key={o.outcome} className="w-tap text-center narrow:w-56">
           {o.word}
         </span>
       ))}
@@ -52,7 +52,7 @@ const Drawn = memo(function Drawn({ question, value, onJudge }: RingsProps) {
           key={o.outcome}
           value={o.outcome}
           aria-label={`${question}: ${o.word}`}
-          className="grid h-tap w-56 place-items-center data-[state=on]:bg-face-2 data-[state=on]:shadow-[inset_0_-5px_0_var(--color-ink)]"
+          className="grid h-tap w-tap place-items-center narrow:w-56 data-[state=on]:bg-face-2 data-[state=on]:shadow-[inset_0_-5px_0_var(--color-ink)]"
         >
           <svg width="34" height="34" aria-hidden="true">
             <Ring x={17} y={18} r={10} state={o.state} />

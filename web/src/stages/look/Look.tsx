@@ -140,7 +140,7 @@ export const LookItem = memo(function LookItem(props: LookItemProps) {
   }
   return (
     <li
-      className="border-t border-t-line first:border-t-2 first:border-t-ink grid min-h-56 grid-cols-[1fr_auto] items-center py-3"
+      className="border-t border-t-line first:border-t-2 first:border-t-ink grid min-h-56 grid-cols-[1fr_auto] items-center gap-x-4 py-3"
       data-item={item.id}
     >
       {name && onOpen ? (

@@ -66,6 +66,7 @@ export function StationTest({ file, station, test }: { file: VisitFile; station:
           </p>
           {test.caution.stop && (
             <Tick
+              className="flex-none whitespace-nowrap"
               checked={ticked}
               onChange={() =>
                 !ticked && write('ticks', `${file.visit.id}:tick:${newId()}`, { visitId: file.visit.id, caution })
