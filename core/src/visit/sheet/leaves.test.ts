@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals'
 import { diagnoseVisit, idleTitle, sheetOf, type Sheet } from '../index.js'
+import { pictureOf } from './picture.js'
 import { idleOf, reading, repairAt, visitOf } from '../remedies.fixture.js'
 
 const sheet = (part: Parameters<typeof visitOf>[0]): Sheet => {
@@ -26,6 +27,17 @@ describe('the idle on a sheet', () => {
     const s = sheet({ readings: [...idleOf(0), ...idleOf(1), ...at(0, 50), ...at(1, 34)], repairs })
     expect(s.proved!.join(' ')).toMatch(/Manifold pressure: 16\.0 ± [\d.]+ kPa lower than before/)
     expect(s.proved!.join(' ')).not.toContain('points')
+  })
+  it('the customer’s picture is of what the customer came with, where that stood out', () => {
+    const at = (round: number, rpm: number, kpa: number): ReturnType<typeof reading>[] => [
+      ...idleOf(round).filter((r) => r.channel !== 'rpm'),
+      reading(round, 'idle', 'rpm', rpm),
+      reading(round, 'idle', 'map_kpa', kpa),
+    ]
+    const f = visitOf({ readings: [...at(0, 1000, 65), ...at(1, 700, 34)], repairs })
+    const label = (signs: string[]): string | undefined => pictureOf({ ...f, visit: { ...f.visit, signs } })?.label
+    expect(label(['idle-high'])).toBe('idle speed')
+    expect(label([])).not.toBe('idle speed')
   })
   it('an idle that stood high by what is confirmed and stands where it belongs is not said to stand high', () => {
     const idle = (round: number, rpm: number, kpa: number, pct: number): ReturnType<typeof reading>[] => [

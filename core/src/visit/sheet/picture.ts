@@ -30,9 +30,16 @@ const outside = (j: Judged): number => Math.max(j.low - j.value, j.value - j.hig
 /** How far a figure moved, in widths of its band. */
 const moved = (b: Judged, a: Judged): number => Math.abs(a.value - b.value) / Math.max(b.high - b.low, 1e-6)
 
+/** Signs that a customer sees at the idle speed itself. */
+const OF_SPEED = ['idle-high', 'idle-low']
+
+/** Whether it is what the customer came with, and stood out. */
+const askedFor = (f: VisitFile, j: Judged): boolean =>
+  j.channel === 'rpm' && !j.inside && f.visit.signs.some((s) => OF_SPEED.includes(s))
+
 /**
- * The figure that stood farthest out as the car came and was read again; where none stood out, the one that moved most.
- * Undefined without work or a second reading.
+ * What the customer came with where that stood out, else the figure that stood farthest out as the car came and was read again;
+ * where none stood out, the one that moved most. Undefined without work or a second reading.
  */
 export function pictureOf(f: VisitFile): Picture | undefined {
   const last = lastRound(f)
@@ -42,7 +49,9 @@ export function pictureOf(f: VisitFile): Picture | undefined {
     const a = after.find((x) => x.channel === b.channel)
     return a && b.channel !== 'battery_v' ? [{ b, a }] : []
   })
-  const worst = [...both].sort((x, y) => outside(y.b) - outside(x.b) || moved(y.b, y.a) - moved(x.b, x.a)).at(0)
+  const worst =
+    both.find(({ b }) => askedFor(f, b)) ??
+    [...both].sort((x, y) => outside(y.b) - outside(x.b) || moved(y.b, y.a) - moved(x.b, x.a)).at(0)
   if (!worst) return undefined
   const { b, a } = worst
   return {
