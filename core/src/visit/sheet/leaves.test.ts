@@ -34,7 +34,7 @@ describe('the idle on a sheet', () => {
       reading(round, 'idle', 'rpm', rpm),
       reading(round, 'idle', 'map_kpa', kpa),
     ]
-    const f = visitOf({ readings: [...at(0, 1000, 65), ...at(1, 700, 34)], repairs })
+    const f = visitOf({ readings: [...at(0, 800, 90), ...at(1, 700, 34)], repairs }, { metering: 'maf+map' })
     const label = (signs: string[]): string | undefined => pictureOf({ ...f, visit: { ...f.visit, signs } })?.label
     expect(label(['idle-high'])).toBe('idle speed')
     expect(label([])).not.toBe('idle speed')
