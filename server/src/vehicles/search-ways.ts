@@ -1,5 +1,3 @@
-import { ANY_PART, lower, NAME } from '../database/postgres-0001-first.js'
-
 /** A question to the database, without its limit: rows of `id`, of a vehicle. */
 export interface Asked {
   readonly sql: string
@@ -42,14 +40,16 @@ export const ON_FILE: Ways = {
 
 const literal = (words: string): string => words.replace(/[\\%_]/g, '\\$&')
 
-/** PostgreSQL: indices on what stands in the vehicles themselves. */
+const FOUND_BY = { plate: 'foundByPlate', name: 'foundByName', customer: 'foundByCustomer' } as const
+
+/** PostgreSQL: columns of the vehicles that it works out itself, each with its index. */
 export const ON_POSTGRES: Ways = {
   byStart: (column, words) => ({
-    sql: `SELECT "id" FROM "vehicles" WHERE ${lower(column === 'name' ? NAME : `"${column}"`)} LIKE lower($1)`,
+    sql: `SELECT "id" FROM "vehicles" WHERE "${FOUND_BY[column]}" LIKE lower($1)`,
     values: [`${literal(words)}%`],
   }),
   byPart: (words) => ({
-    sql: `SELECT "id" FROM "vehicles" WHERE ${ANY_PART} LIKE lower($1)`,
+    sql: `SELECT "id" FROM "vehicles" WHERE "foundByPart" LIKE lower($1)`,
     values: [`%${literal(words)}%`],
   }),
   byCode: (code) => byCode('$1', code),
