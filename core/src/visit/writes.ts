@@ -22,7 +22,7 @@ interface WorkedOut {
 
 /** What is sent and stands in no record: a file as it was dropped, base64, or the key under which it came in pieces. */
 interface SentOnly {
-  readonly recordings: { readonly content?: string; readonly upload?: string }
+  readonly recordings: { readonly content?: string; readonly upload?: string; readonly uploadBytes?: number }
   readonly photos: { readonly content?: string }
 }
 

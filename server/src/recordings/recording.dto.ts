@@ -2,6 +2,7 @@ import { ArrayMaxSize, IsArray, IsBase64, IsOptional, ValidateNested } from 'cla
 import { Type } from 'class-transformer'
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger'
 import { POINT_KINDS, type PointKind } from '@uvula/core'
+import { MAX_FILE_BYTES } from '../records/blobs.js'
 import { Choice, MapOf, Num, Text, Whole, WriteDto } from '../records/fields.js'
 
 /** A stretch that counts by a technician's choice. */
@@ -17,6 +18,8 @@ export class RecordingDto extends WriteDto {
   @Text(255) name: string
   /** Key under which the file came in pieces (/api/uploads); left out when a stored one is changed or taken off. */
   @Text(100, { optional: true }) upload?: string
+  /** Size of that file: one of which only a part arrived is not taken for it. */
+  @Whole(1, MAX_FILE_BYTES, { optional: true }) uploadBytes?: number
   /** The file itself in one piece instead, base64. */
   @IsOptional() @IsBase64() @ApiProperty({ type: String, format: 'byte', required: false }) content?: string
   /** What a person said labels mean: a channel's id by label, or `none`. */

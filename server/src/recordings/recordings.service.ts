@@ -43,7 +43,7 @@ export class RecordingsService {
   async write(id: string, key: string | undefined, dto: RecordingDto): Promise<RecordingRecord> {
     if (dto.content === undefined && dto.upload === undefined) return this.change(id, key, dto)
     const bytes = dto.upload === undefined ? this.blobs.decode(dto.content) : await this.uploads.whole(dto.upload)
-    if (!bytes) return this.again(id, key, dto)
+    if (!bytes || (dto.uploadBytes ?? bytes.length) !== bytes.length) return this.again(id, key, dto)
     const mapping = checkedMapping(dto.mapping)
     const size = bytes.length
     const vehicle = vehicleAtPlace(await this.files.get(dto.visitId))
@@ -69,7 +69,7 @@ export class RecordingsService {
     return record
   }
 
-  /** The file is not here: it was written before, and gets the same answer, or it has to be sent. */
+  /** The file is not here, or not whole: it was written before, and gets the same answer, or it has to be sent. */
   private again(id: string, key: string | undefined, dto: RecordingDto): Promise<RecordingRecord> {
     return this.put(id, key, dto, () => {
       throw badField('upload', dto.upload, 'the key of a file that has arrived: send its pieces first')

@@ -7,7 +7,7 @@ import { DATA_PLACE, type DataPlace } from '../database/data-place.js'
 import { MAX_FILE_BYTES } from '../records/blobs.js'
 import { badField, badFile } from '../records/problem.js'
 
-/** A file that nobody went on with for so long is given up; what was taken whole is kept as long, for an answer that was lost [ms]. */
+/** A file that nobody went on with for so long is given up [ms]. */
 const GIVEN_UP_MS = 7 * 24 * 3_600_000
 /** All that waits to become whole, at most [bytes]. */
 const WAITING_MOST = 40 * MAX_FILE_BYTES

@@ -184,7 +184,7 @@ describe('a write with a file', () => {
     await drop()
     await settled(0)
     const [sent] = server.writes.filter((w) => w.path.includes('recordings'))
-    expect(sent.body).toMatchObject({ name: 'long.csv', upload: sent.key })
+    expect(sent.body).toMatchObject({ name: 'long.csv', upload: sent.key, uploadBytes: file.length })
     expect(server.pieces.get(sent.key!)).toEqual([UPLOAD_PIECE, UPLOAD_PIECE, 77])
     expect(await kept()).toBe(0)
   })

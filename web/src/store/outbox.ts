@@ -222,7 +222,7 @@ class Outbox {
           `/api/${next.noun}/${encodeURIComponent(next.id)}`,
           {
             ...next.data,
-            ...(fileBytes === undefined ? {} : { upload: next.key }),
+            ...(fileBytes === undefined ? {} : { upload: next.key, uploadBytes: fileBytes }),
             baseVersion: next.baseVersion,
             ...(next.basedOnKey === undefined ? {} : { basedOnKey: next.basedOnKey }),
             by: next.by,
