@@ -12,7 +12,7 @@ export function Said({ children }: { children: ReactNode }) {
       >
         {children}
       </Toast.Root>
-      <Toast.Viewport className="fixed top-58 left-1/2 z-15 -translate-x-1/2 outline-none" />
+      <Toast.Viewport className="fixed top-58 left-1/2 z-15 w-max max-w-[92vw] -translate-x-1/2 outline-none narrow:top-104" />
     </Toast.Provider>
   )
 }
