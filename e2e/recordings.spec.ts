@@ -23,7 +23,7 @@ test('a file in an unknown format: its columns are asked once, then known', asyn
   await expect(dialog).toContainText('Two columns are given as speed')
   await pick(dialog, 'Kanal B', 'airflow')
   await dialog.getByRole('button', { name: 'read it so' }).click()
-  await expect(page.getByText('strange.csv: 160 rows, 1 operating points found.')).toBeVisible()
+  await expect(page.getByText('strange.csv: 160 rows, 1 operating point found.')).toBeVisible()
   await delivered(page)
   const file = await shop.get<{
     recordings: { name: string; points: { means: { maf_gs: number } }[]; mapping: object }[]

@@ -90,7 +90,7 @@ export function useDroppedFiles(
         warnings: result.warnings,
         ...(result.closedThrottlePct === undefined ? {} : { closedThrottlePct: result.closedThrottlePct }),
       }
-      const found = `${f.name}: ${result.rows} rows, ${result.points.length} operating points found.`
+      const found = `${f.name}: ${result.rows} rows, ${result.points.length} operating ${result.points.length === 1 ? 'point' : 'points'} found.`
       const keep = (into: number): void => {
         write(
           'recordings',

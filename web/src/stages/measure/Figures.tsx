@@ -97,7 +97,7 @@ export function Figures({ file }: { file: VisitFile }) {
               {r.name}
             </Link>
             <p className="text-soft">
-              {r.rows ?? 0} rows, {r.points?.length ?? 0} points
+              {r.rows ?? 0} rows, {r.points?.length ?? 0} {r.points?.length === 1 ? 'point' : 'points'}
             </p>
             {r.warnings?.map((w) => (
               <p key={w}>{w}</p>
