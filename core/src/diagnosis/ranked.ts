@@ -56,6 +56,19 @@ const lossUpTo = (i: Interval, most: number): string => {
   return `${ends[1]} (${ends[0]} to ${ends[2]}${i.high >= most ? ' or more' : ''}) %`
 }
 
+/** Probability from which a cause is worth acting on without another test, and its sentence is told as a fact. */
+export const SURE_ENOUGH = 0.85
+
+/** A cause's sentence as its probability allows: told as a fact where it is all but sure, and else as what would follow. */
+export const supposed = (r: Ranked): string =>
+  r.fault === 'none' || r.probability >= SURE_ENOUGH || r.sentence === faultOf(r.fault).label
+    ? r.sentence
+    : `If so, ${r.sentence.charAt(0).toLowerCase()}${r.sentence.slice(1)}`
+
+/** Share of full flow from which a reading tells of it. */
+const FULL_FLOW = 0.5
+const isFullFlowRead = (set: ObservationSet): boolean => set.contexts.some((c) => c.airKgS > FULL_FLOW * c.fullKgS)
+
 /** Said of an engine where nothing is found; that it is sound is said only where that is likelier than everything else together. */
 function soundSentence(p: Posterior, set: ObservationSet, v: Vehicle): string {
   if (!set.observations.length) return 'Nothing has been measured yet.'
@@ -138,8 +151,8 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
         fuelErrorPct: pct,
         ...(Math.abs(high.median - pct.median) > 1 ? { fuelErrorPctAtHighFlow: high } : {}),
         sentence: `About ${span(pct)} % too ${low ? 'little' : 'much'} fuel at idle${
-          Math.abs(high.median - pct.median) > 2 ? `, ${n(high.median)} % at full flow` : ''
-        }; the air is as it should be.`,
+          Math.abs(high.median - pct.median) > 2 && isFullFlowRead(set) ? `, ${n(high.median)} % at full flow` : ''
+        }: fuel, and not air.`,
       }
     }
     case 'map-sensor-offset': {

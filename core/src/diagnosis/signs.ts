@@ -4,6 +4,8 @@ import type { FaultId } from './faults.js'
 export interface Sign {
   readonly id: string
   readonly label: string
+  /** Felt on the road only, or only with the foot down: standing in the shop nobody can say that it is gone. */
+  readonly felt?: 'driving' | 'pulling'
   readonly favours: Readonly<Partial<Record<FaultId, number>>>
 }
 
@@ -57,6 +59,7 @@ export const SIGNS: readonly Sign[] = [
   {
     id: 'stalls-slowing',
     label: 'stalls when slowing',
+    felt: 'driving',
     favours: {
       'throttle-deposits': 2,
       'unmetered-air-duct': 1.6,
@@ -68,6 +71,7 @@ export const SIGNS: readonly Sign[] = [
   {
     id: 'stumbles',
     label: 'stumbles on take-off',
+    felt: 'driving',
     favours: {
       'unmetered-air-duct': 1.5,
       'maf-under-reads': 1.5,
@@ -91,11 +95,13 @@ export const SIGNS: readonly Sign[] = [
   {
     id: 'surges',
     label: 'surges',
+    felt: 'driving',
     favours: { 'unmetered-air-duct': 1.4, 'fuel-delivery-low': 1.3, 'boost-leak': 1.4 },
   },
   {
     id: 'thirsty',
     label: 'thirsty',
+    felt: 'driving',
     favours: {
       'fuel-delivery-high': 1.8,
       'maf-over-reads': 1.6,
@@ -109,6 +115,7 @@ export const SIGNS: readonly Sign[] = [
   {
     id: 'flat',
     label: 'flat at high load',
+    felt: 'pulling',
     favours: {
       'fuel-delivery-low': 1.8,
       'maf-under-reads': 1.7,

@@ -2,7 +2,8 @@ import { airPathOf, maybeStation, stationInfo } from '../engine/index.js'
 import { coolantBleedRefusals } from './closing.js'
 import { closeDownRefusals } from './afterFeed.js'
 import { mayCloseUp, runningWaits } from './service.js'
-import { isProved, plannedRepairs, remediesOf } from './remedies.js'
+import { channelList } from './points.js'
+import { isProved, lackingSince, plannedRepairs, remediesOf } from './remedies.js'
 import { beyondAgreed, mayWork } from './quote.js'
 import type { Gate, Refusal } from './gate.js'
 import { live, type RepairRecord, type VisitFile } from './records.js'
@@ -63,10 +64,13 @@ export function unprovedSaid(f: VisitFile): boolean {
 export function mayIssueReport(f: VisitFile, nowMs: number): Gate {
   const refusals: Refusal[] = []
   const remedies = remediesOf(f)
+  const lacking = lackingSince(f)
   if (remedies.length && !isProved(f) && !unprovedSaid(f))
     refusals.push({
       rule: 'prove-first',
-      message: `Not measured again since: ${remedies.at(-1)!.words}. Take the same idle points on the Prove bench, then the sheet can say whether it helped.`,
+      message: lacking
+        ? `Measured again without ${channelList(lacking)} since: ${remedies.at(-1)!.words}. Read that at idle on the Prove bench, then the sheet can say whether it helped.`
+        : `Not measured again since: ${remedies.at(-1)!.words}. Take the same idle points on the Prove bench, then the sheet can say whether it helped.`,
     })
   for (const r of plannedRepairs(f))
     refusals.push({

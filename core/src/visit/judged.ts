@@ -4,7 +4,7 @@ import { trimBand } from '../proof/index.js'
 import { maybeChannel, type ChannelId, type TotalTrim } from '../signals/index.js'
 import { figureText, QUANTITIES } from '../units/index.js'
 import { vehicleAtPlace } from './place.js'
-import { isIdleMeasured, lastRound, pointsOfRound } from './points.js'
+import { lastRound, missingAgainstBaseline, pointsOfRound } from './points.js'
 import type { VisitFile } from './records.js'
 
 /** A figure of the warm idle, and whether it stands where it belongs. */
@@ -86,7 +86,7 @@ function judged(
 }
 
 const newestMeasured = (f: VisitFile): number | undefined => {
-  for (let r = lastRound(f); r >= 0; r--) if (isIdleMeasured(f, r)) return r
+  for (let r = lastRound(f); r >= 0; r--) if (!missingAgainstBaseline(f, r).length) return r
   return undefined
 }
 

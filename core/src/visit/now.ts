@@ -1,7 +1,7 @@
-import { CAUSES, testInfo, type Diagnosis } from '../diagnosis/index.js'
+import { CAUSES, SURE_ENOUGH, supposed, testInfo, type Diagnosis } from '../diagnosis/index.js'
 import { lookItemsOf, stationInfo } from '../engine/index.js'
 import { outsideNow } from './judged.js'
-import { isIdleMeasured } from './points.js'
+import { channelList, isIdleMeasured, isIdleRead, missingAtIdle } from './points.js'
 import { live, type RepairKind, type VisitFile } from './records.js'
 import { isProved, leftStations, mendedStations, plannedRepairs, remediesOf, LETS_AIR_IN } from './remedies.js'
 import { CLEAR_OUT } from '../procedures/index.js'
@@ -48,9 +48,6 @@ export type ActId =
   | 'cause'
   | 'undecided'
 
-/** Above this a cause is worth acting on without another test. */
-const SURE_ENOUGH = 0.85
-
 /**
  * The one next act of a visit. The diagnosis may still be on its way: then acts that need none come first.
  * @param nowMs - the present, where waits are to be told; left out, they are not looked at
@@ -94,12 +91,15 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       'Read the idle',
       'Walk the pipe',
     ])
-  if (!isIdleMeasured(f, 0))
+  // what is done has closed the round: nothing more can be read as it came
+  if (!isIdleMeasured(f, 0) && !done.length)
     return act(
       'read-idle',
       'arrive',
       'Read the warm idle',
-      'Nothing is touched before it is measured: later this is the "before".',
+      isIdleRead(f, 0)
+        ? `Still to be read: ${channelList(missingAtIdle(f, 0))}. Later this is the "before".`
+        : 'Nothing is touched before it is measured: later this is the "before".',
       ['Walk the pipe'],
     )
   if (planned)
@@ -174,7 +174,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       )
     const out = outsideNow(f)
     if (out.length && d?.ranking[0]?.fault === 'idle-learnt-past')
-      return act('settle', 'learn', CAUSES['idle-learnt-past'].act, d.ranking[0].sentence, [
+      return act('settle', 'learn', CAUSES['idle-learnt-past'].act, supposed(d.ranking[0]), [
         'Measure the same points again',
       ])
     if (out.length)
@@ -228,7 +228,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
     lead ? 'cause' : 'undecided',
     lead?.fault === 'idle-learnt-past' ? 'learn' : 'trace',
     lead ? CAUSES[lead.fault].act : 'See what the readings say',
-    lead?.sentence ?? 'Measured and looked at: the causes are ranked.',
+    lead ? supposed(lead) : 'Measured and looked at: the causes are ranked.',
     nextTitles(d),
   )
 }

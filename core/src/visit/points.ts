@@ -1,7 +1,8 @@
 import { mergePoints, pointFromTyped } from '../diagnosis/index.js'
 import { hasIdleValve, hasMaf, hasMap, hasTrims, trimBanksOf, type Vehicle } from '../engine/index.js'
-import { totalTrimPct, type ChannelId, type OperatingPoint, type PointKind } from '../signals/index.js'
+import { maybeChannel, totalTrimPct, type ChannelId, type OperatingPoint, type PointKind } from '../signals/index.js'
 import { live, SLOTS, type ReadingRecord, type Slot, type VisitFile } from './records.js'
+import { andList } from './words.js'
 
 /** Mark of a reading that was typed into a round that a remedy had closed: kept, and counted nowhere. */
 export const TYPED_TOO_LATE = 'typed-after-remedy'
@@ -43,11 +44,30 @@ export function lastRound(f: VisitFile): number {
 export const closedThrottleOf = (f: VisitFile, round: number): number | undefined =>
   live(f.recordings).find((r) => r.round === round && r.closedThrottlePct !== undefined)?.closedThrottlePct
 
+const idleOf = (f: VisitFile, round: number): OperatingPoint | undefined =>
+  pointsOfRound(f, round).find((p) => p.kind === 'idle')
+
+/** Channels that judging needs and that a round's idle was read without; all of them where it was not read. */
+export function missingAtIdle(f: VisitFile, round: number): ChannelId[] {
+  const idle = idleOf(f, round)
+  return neededAtIdle(f.vehicle.spec).filter((id) => idle?.means[id] === undefined)
+}
+
 /** True when a round's idle has every channel that judging needs. */
-export function isIdleMeasured(f: VisitFile, round: number): boolean {
-  const idle = pointsOfRound(f, round).find((p) => p.kind === 'idle')
-  if (!idle) return false
-  return neededAtIdle(f.vehicle.spec).every((id) => idle.means[id] !== undefined)
+export const isIdleMeasured = (f: VisitFile, round: number): boolean => !missingAtIdle(f, round).length
+
+/** True when a round's idle was read at all, whole or not. */
+export const isIdleRead = (f: VisitFile, round: number): boolean => idleOf(f, round) !== undefined
+
+/** Channels in words: “airflow, short trim 1 and long trim 1”. */
+export const channelList = (ids: readonly ChannelId[]): string => andList(ids.map((id) => maybeChannel(id)!.label))
+
+/** Channels that a round's idle lacks to be held against the baseline: what the baseline went without is not asked for. */
+export function missingAgainstBaseline(f: VisitFile, round: number): ChannelId[] {
+  const without = isIdleRead(f, 0) ? missingAtIdle(f, 0) : []
+  // a speed alone proves nothing
+  const comparable = neededAtIdle(f.vehicle.spec).some((id) => id !== 'rpm' && !without.includes(id))
+  return missingAtIdle(f, round).filter((id) => !comparable || !without.includes(id))
 }
 
 /** Channels of the idle readings on this engine, in the order they are read off. */

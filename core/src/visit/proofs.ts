@@ -9,7 +9,7 @@ import {
 } from '../proof/index.js'
 import { HOLDS_KPA_PER_MINUTE, pumpJudged, PUMP_PARTS } from '../vacuum/index.js'
 import { vehicleAtPlace } from './place.js'
-import { isIdleMeasured, lastRound, pointsOfRound } from './points.js'
+import { lastRound, missingAgainstBaseline, pointsOfRound } from './points.js'
 import type { VisitFile } from './records.js'
 import { remediesOf, type Remedy } from './remedies.js'
 import { takenOf } from './taken.js'
@@ -28,7 +28,9 @@ export interface Proof {
 
 /** Remedies by the measured rounds about them, each group proved against the round before it, oldest first. */
 export function proofsOf(f: VisitFile): Proof[] {
-  const measured = Array.from({ length: lastRound(f) + 1 }, (_, r) => r).filter((r) => isIdleMeasured(f, r))
+  const measured = Array.from({ length: lastRound(f) + 1 }, (_, r) => r).filter(
+    (r) => !missingAgainstBaseline(f, r).length,
+  )
   const groups = new Map<string, { remedies: Remedy[]; before: number; after: number | undefined }>()
   for (const remedy of remediesOf(f)) {
     const before = measured.filter((r) => r <= remedy.afterRound).at(-1) ?? 0

@@ -1,8 +1,9 @@
 import { methodInfo, productInfo, surfaceInfo } from '../cleaning/index.js'
 import type { FaultId } from '../diagnosis/index.js'
+import type { ChannelId } from '../signals/index.js'
 import { kindOfStation, stationInfo, type StationId, type StationKind } from '../engine/index.js'
 import { ADAPTATIONS } from '../procedures/index.js'
-import { isIdleMeasured, lastRound, readingsOf } from './points.js'
+import { isIdleRead, lastRound, missingAgainstBaseline, readingsOf } from './points.js'
 import { type RecordMeta } from './meta.js'
 import { live, type RepairKind, type RepairRecord, type RunRecord, type VisitFile } from './records.js'
 import { feedOfRun, procedureOfRun, stateOfRun } from './runs.js'
@@ -276,13 +277,22 @@ export function roundToFill(f: VisitFile): number {
   return Math.max(lastRound(f), Math.max(...done.map((r) => r.afterRound)) + 1)
 }
 
-/** True when the idle was measured again after the last remedy. */
-export function isProved(f: VisitFile): boolean {
-  const done = remediesOf(f)
-  if (!done.length) return false
-  const since = Math.max(...done.map((r) => r.afterRound))
+/** Whether anything was measured after the last remedy: the newest round where it was, else undefined. */
+function roundSince(f: VisitFile): number | undefined {
   const last = lastRound(f)
-  return last > since && isIdleMeasured(f, last)
+  return remediesOf(f).some((r) => r.afterRound >= last) ? undefined : last
+}
+
+/** True when the idle was measured again after the last remedy, with all that the baseline has of it. */
+export function isProved(f: VisitFile): boolean {
+  const round = remediesOf(f).length ? roundSince(f) : undefined
+  return round !== undefined && !missingAgainstBaseline(f, round).length
+}
+
+/** What an idle read again after the last remedy still lacks to be its proof; undefined where it was not read again. */
+export function lackingSince(f: VisitFile): ChannelId[] | undefined {
+  const round = roundSince(f)
+  return round === undefined || !isIdleRead(f, round) ? undefined : missingAgainstBaseline(f, round)
 }
 
 /**

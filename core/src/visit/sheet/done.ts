@@ -7,7 +7,7 @@ import { type CodeRecord, type VisitFile, live } from '../records.js'
 import { type Remedy } from '../remedies.js'
 import { procedureOfRun, stateOfRun } from '../runs.js'
 import { stepWords } from '../steps.js'
-import { cap, line } from './words.js'
+import { cap, line } from '../words.js'
 
 const money = (r: Remedy): string => (r.partsPrice > 0 ? `, parts ${r.partsPrice.toFixed(2)}` : '')
 

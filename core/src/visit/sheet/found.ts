@@ -1,16 +1,16 @@
-import { type Diagnosis, NEEDLES, faultOf, testInfo } from '../../diagnosis/index.js'
+import { type Diagnosis, NEEDLES, faultOf, supposed, testInfo } from '../../diagnosis/index.js'
 import { airPathOf, lookItemsOf, maybeStation, stationInfo } from '../../engine/index.js'
 import { PUMP_PARTS, SPREAD_LIMIT_KPA, pumpSaid, spreadOf } from '../../vacuum/index.js'
 import { type VisitCauses } from '../causes.js'
 import { visitDeposits } from '../deposits.js'
 import { type Judged, judgedIdle } from '../judged.js'
 import { vehicleAtPlace } from '../place.js'
-import { isIdleMeasured } from '../points.js'
+import { channelList, isIdleRead, missingAtIdle } from '../points.js'
 import { type FindingRecord, type VisitFile, live } from '../records.js'
 import { isProved, remediesOf, roundToFill } from '../remedies.js'
 import { takenOf } from '../taken.js'
 import { figuresSaid } from '../testForms.js'
-import { line, lower, share } from './words.js'
+import { line, lower, share } from '../words.js'
 
 /** Why the idle of the baseline stands too high where the controller learnt to open past deposits that are gone. */
 export function learntPast(f: VisitFile): string | undefined {
@@ -42,13 +42,13 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
     .map((x) => line(`${stationInfo(x.station).label}: ${x.note}`))
   const confirmed = causes.confirmed.map((fault) => {
     const ranked = d.ranking.find((r) => r.fault === fault)
-    const size = ranked && ranked.sentence !== faultOf(fault).label ? ` Before: ${ranked.sentence}` : ''
+    const size = ranked && ranked.sentence !== faultOf(fault).label ? ` Before: ${lower(ranked.sentence)}` : ''
     const came = judged.every((j) => j.inside) ? 'came back' : 'are better, though not all where they belong'
     return `${line(faultOf(fault).label)} Confirmed: what answers it was done, and the readings ${came}.${size}`
   })
   // readings that tell nothing by themselves did not make it likely
   const unread = d.warnings.some((w) => w.code === 'nothing-to-judge')
-  const sentence = causes.suspected?.sentence ?? ''
+  const sentence = causes.suspected ? supposed(causes.suspected) : ''
   const own = causes.suspected && sentence !== faultOf(causes.suspected.fault).label ? ` ${sentence}` : ''
   const suspected = causes.suspected
     ? [
@@ -70,7 +70,9 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
     ]),
   ]
   if (lines.length) return [...lines, ...notes]
-  if (!isIdleMeasured(f, 0)) return ['The warm idle was not measured.', ...notes]
+  if (!isIdleRead(f, 0)) return ['The warm idle was not measured.', ...notes]
+  const without = missingAtIdle(f, 0)
+  if (without.length) return [`The warm idle was read without ${channelList(without)}.`, ...notes]
   const first = judgedIdle(f, 0)
   const out = first.filter((j) => !j.inside)
   if (out.length) return [...out.map((j) => line(`${j.label} ${j.words}`)), 'No single cause fits all of it.', ...notes]

@@ -1,4 +1,5 @@
 import { whoseCode } from '../codes.js'
+import { SIGNS, testInfo } from '../../diagnosis/index.js'
 import { lookItemsOf, stationInfo } from '../../engine/index.js'
 import { type VisitCauses } from '../causes.js'
 import { unprovedSaid } from '../gates.js'
@@ -6,10 +7,11 @@ import { piecesOf } from '../items.js'
 import { judgedIdle } from '../judged.js'
 import { reachedLines } from '../reached.js'
 import { ARRIVALS, type ItemRecord } from '../itemRecords.js'
+import { channelList, lastRound, pointsOfRound } from '../points.js'
 import { type VisitFile, live } from '../records.js'
-import { LETS_AIR_IN, isProved, leftStations, mendedStations, remediesOf } from '../remedies.js'
+import { LETS_AIR_IN, isProved, lackingSince, leftStations, mendedStations, remediesOf } from '../remedies.js'
 import { openThings } from '../service.js'
-import { line } from './words.js'
+import { andList, line } from '../words.js'
 
 /** Whether what the visit names is air that was not measured: only then is a trim an account of air. */
 export const isAir = (c: VisitCauses): boolean =>
@@ -18,12 +20,17 @@ export const isAir = (c: VisitCauses): boolean =>
 /** Whether the visit names any cause. */
 export const isNamed = (c: VisitCauses): boolean => c.confirmed.length > 0 || c.suspected !== undefined
 
-/** Looks along the pipe that nobody has judged. */
+/** Looks along the pipe that nobody has judged, at parts that nobody has had in hand either. */
 function unlooked(f: VisitFile): string[] {
   const items = lookItemsOf(f.vehicle.spec)
   const judged = new Set(live(f.findings).map((x) => x.item))
-  const left = items.filter((i) => !judged.has(i.id)).length
-  return left ? [`Not looked at: ${left} of ${items.length} places along the intake.`] : []
+  const inHand = new Set([
+    ...remediesOf(f).map((r) => r.station),
+    ...live(f.findings).flatMap((x) => (x.test !== 'note' && testInfo(x.test).at === x.station ? [x.station] : [])),
+  ])
+  const left = items.filter((i) => !judged.has(i.id) && !inHand.has(i.station)).length
+  if (!left) return []
+  return [`Of ${items.length} looks along the intake ${left} ${left === 1 ? 'was' : 'were'} not made.`]
 }
 
 /** Pieces that were not whole when the car came, and whether they were renewed. */
@@ -68,6 +75,18 @@ const codesKept = (f: VisitFile): string[] =>
       ),
     )
 
+const ON_THE_ROAD: readonly string[] = ['cruise', 'pull', 'deceleration']
+
+/** What is felt on the road only and was not tried there after the work. */
+function untried(f: VisitFile): string[] {
+  if (f.visit.intent !== 'complaint' || !remediesOf(f).length) return []
+  const round = lastRound(f)
+  const kinds = round > 0 ? pointsOfRound(f, round).map((p) => p.kind) : []
+  const tried = { pulling: kinds.includes('pull'), driving: kinds.some((k) => ON_THE_ROAD.includes(k)) }
+  const felt = SIGNS.filter((s) => s.felt && !tried[s.felt] && f.visit.signs.includes(s.id))
+  return felt.length ? [`Not tried on the road since the work: ${andList(felt.map((s) => `“${s.label}”`))}.`] : []
+}
+
 export function leftLines(f: VisitFile, unaccounted: boolean): string[] {
   const mended = mendedStations(f)
   const byChoice = leftStations(f)
@@ -77,11 +96,12 @@ export function leftLines(f: VisitFile, unaccounted: boolean): string[] {
   )
   const came = live(f.items).flatMap(cameLines)
   const remedies = remediesOf(f)
+  const lacking = lackingSince(f)
   const unproved =
     remedies.length && !isProved(f)
       ? [
           line(
-            `not measured again since: ${remedies.at(-1)!.words}${unprovedSaid(f) ? '; whether it helped is not known' : ''}`,
+            `${lacking ? `measured again without ${channelList(lacking)}` : 'not measured again'} since: ${remedies.at(-1)!.words}${unprovedSaid(f) ? '; whether it helped is not known' : ''}`,
           ),
         ]
       : []
@@ -98,6 +118,7 @@ export function leftLines(f: VisitFile, unaccounted: boolean): string[] {
       ...codesLeft(f),
       ...(remedies.length ? codesKept(f) : []),
       ...(unaccounted ? ['Not all of the unmetered air is accounted for.'] : []),
+      ...untried(f),
       ...unlooked(f),
       ...came,
       ...openThings(f).map((x) => x.message),

@@ -2,13 +2,13 @@ import { CAUSES } from '../../diagnosis/index.js'
 import { stationInfo } from '../../engine/index.js'
 import { type VisitCauses } from '../causes.js'
 import { type Judged } from '../judged.js'
-import { isIdleMeasured, pointsOfRound } from '../points.js'
+import { isIdleMeasured, isIdleRead, pointsOfRound } from '../points.js'
 import { type Proof } from '../proofs.js'
 import { type VisitFile, live } from '../records.js'
-import { type Remedy, isProved, repairWords } from '../remedies.js'
+import { type Remedy, isProved, lackingSince, repairWords } from '../remedies.js'
 import { cylinderUnlike, throttlesUnlike } from '../taken.js'
 import { learntPast } from './found.js'
-import { andList, line } from './words.js'
+import { andList, line } from '../words.js'
 
 /** Where the baseline was measured, in plain words. */
 function whereMeasured(f: VisitFile): string {
@@ -41,6 +41,8 @@ export function plainLine(
   judged: readonly Judged[],
 ): string {
   if (!remedies.length) {
+    if (isIdleRead(f, 0) && !isIdleMeasured(f, 0))
+      return 'We have begun to measure your engine; not everything has been read yet.'
     if (!isIdleMeasured(f, 0))
       return live(f.findings).length
         ? 'We looked at your car; the engine has not been measured yet.'
@@ -60,7 +62,8 @@ export function plainLine(
     : ''
   const cause = causes.confirmed.map((c) => `${CAUSES[c].plain}.`).join(' ')
   const told = [cause, work].filter(Boolean).join(' ')
-  if (!isProved(f)) return `${told} The engine has not been measured again since.${temporary}`
+  if (!isProved(f))
+    return `${told} The engine has ${lackingSince(f) ? 'been measured again only in part' : 'not been measured again since'}.${temporary}`
   const verdicts = new Set(proofs.flatMap((p) => p.proof?.verdict ?? []))
   const speed = judged.find((j) => j.channel === 'rpm')
   const out = judged.filter((j) => !j.inside)

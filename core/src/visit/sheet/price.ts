@@ -1,7 +1,7 @@
 import type { Diagnosis } from '../../diagnosis/index.js'
 import { agreedTotals, avoidedParts, quoteOf, workedTotals } from '../quote.js'
 import type { VisitFile } from '../records.js'
-import { line } from './words.js'
+import { line } from '../words.js'
 
 /** What the visit comes to, and what was agreed beforehand. */
 export interface SheetPrice {

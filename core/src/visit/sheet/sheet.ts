@@ -11,7 +11,7 @@ import { besidesTheWork, proofBetween, proofsOf } from '../proofs.js'
 import { reachedLines } from '../reached.js'
 import { type VisitFile, live } from '../records.js'
 import { quoteOf } from '../quote.js'
-import { isProved, remediesOf } from '../remedies.js'
+import { isProved, lackingSince, remediesOf } from '../remedies.js'
 import { type UnmeteredAir, visitLedger } from '../unmetered.js'
 import { codesOfOurs, doneLines, openWork, sealLines } from './done.js'
 import { foundLines } from './found.js'
@@ -20,7 +20,7 @@ import { pictureOf, type Picture } from './picture.js'
 import { plainLine } from './plain.js'
 import { avoidedLines, priceOf, type SheetPrice } from './price.js'
 import { technicalOf, type Technical } from './technical.js'
-import { cap, line } from './words.js'
+import { cap, line } from '../words.js'
 
 /** The hand-over sheet: found with evidence, done, left, advised, before and after. */
 export interface Sheet {
@@ -44,7 +44,7 @@ export interface Sheet {
   /** How the newest measured idle stands, each figure against its band. */
   readonly judged?: readonly string[]
   /** Whether that was measured after the last that was done, before it, or nothing was done; left out, it was after. */
-  readonly measured?: 'since' | 'before' | 'nothing-done'
+  readonly measured?: 'since' | 'in-part' | 'before' | 'nothing-done'
   readonly changes: readonly Change[]
   /** What the changes say taken together, and what else was not the same. */
   readonly proved?: readonly string[]
@@ -95,7 +95,7 @@ export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number, now: 
     advised: advice(f),
     ...gainOf(f, now),
     judged: judged.map((j) => `${cap(j.label)} ${j.words}.`),
-    measured: !remedies.length ? 'nothing-done' : isProved(f) ? 'since' : 'before',
+    measured: !remedies.length ? 'nothing-done' : isProved(f) ? 'since' : lackingSince(f) ? 'in-part' : 'before',
     ...(last > 0 && remedies.length ? provedOf(f, last) : { changes: [] }),
     unmetered: account && last > 0 ? { before: account.before, after: account.now } : undefined,
     price: priceOf(f, labourPerHour, taxPct),
@@ -111,6 +111,7 @@ export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number, now: 
 const IDLE_TITLES = {
   since: 'its warm idle as it leaves',
   before: 'its warm idle before the work; not measured since',
+  'in-part': 'its warm idle before the work; measured since only in part',
   'nothing-done': 'its warm idle as measured',
 } as const
 

@@ -12,7 +12,7 @@ import { roadTestOf } from '../roadTest.js'
 import { feedOfRun } from '../runs.js'
 import { figuresSaid } from '../testForms.js'
 import { visitLedger } from '../unmetered.js'
-import { cap, line } from './words.js'
+import { cap, line } from '../words.js'
 
 /** A figure at one point, round by round; null where a round has none. */
 export interface ReadingRow {

@@ -8,6 +8,8 @@ import {
   live,
   pointsOfRound,
   roundToFill,
+  supposed,
+  SURE_ENOUGH,
   visitLedger,
   type Diagnosis,
   type Ranked,
@@ -170,8 +172,12 @@ function Size({ file, lead, top }: { file: VisitFile; lead?: Ranked; top?: Ranke
   const account = visitLedger(file)
   const area = lead?.effectiveAreaMm2
   const leak = area && account ? leakAtIdle(account.before, area.median) : undefined
+  const told = area ? lead : top
   return (
     <>
+      {told && told.fault !== 'none' && told.probability < SURE_ENOUGH && (
+        <h2 className="text-soft text-small">{faultOf(told.fault).label}?</h2>
+      )}
       {area ? (
         <>
           <h2 className="text-soft text-small">as a sharp-edged hole, three times its size</h2>
@@ -187,7 +193,7 @@ function Size({ file, lead, top }: { file: VisitFile; lead?: Ranked; top?: Ranke
           </p>
         </>
       ) : (
-        top && <p className="size-sentence mb-14 text-lead">{top.sentence}</p>
+        top && <p className="size-sentence mb-14 text-lead">{supposed(top)}</p>
       )}
       {hasTrims(file.vehicle.spec) && (
         <>

@@ -1,0 +1,89 @@
+import { describe, expect, it } from '@jest/globals'
+import {
+  diagnoseVisit,
+  isProved,
+  mayIssueReport,
+  nowAct,
+  proofsOf,
+  sheetOf,
+  type Sheet,
+  type VisitFile,
+} from '../index.js'
+import { foundAt, idleOf, reading, repairAt, stepAt, visitOf } from '../remedies.fixture.js'
+
+const NOW = Date.UTC(2026, 0, 1, 12)
+const sheet = (f: VisitFile): Sheet => sheetOf(f, diagnoseVisit(f, 0), 60)
+const without = (channel: string, readings: ReturnType<typeof idleOf>): ReturnType<typeof idleOf> =>
+  readings.filter((r) => r.channel !== channel)
+const repairs = [repairAt('duct', 0)]
+
+describe('an idle that was read in part', () => {
+  it('is not told as one that was not measured, and what it lacks is named', () => {
+    const f = visitOf({ readings: without('maf_gs', idleOf(0, { trim: 14 })) })
+    expect(sheet(f).found).toEqual(['The warm idle was read without airflow.'])
+    expect(sheet(f).plain).toBe('We have begun to measure your engine; not everything has been read yet.')
+    expect(nowAct(f, undefined)).toMatchObject({ id: 'read-idle', why: expect.stringContaining('read: airflow.') })
+  })
+  it('after the work: sheet and gate name what is missing', () => {
+    const f = visitOf({ readings: [...idleOf(0, { trim: 14 }), ...without('maf_gs', idleOf(1))], repairs })
+    expect(isProved(f)).toBe(false)
+    const s = sheet(f)
+    expect(s.plain).toContain('The engine has been measured again only in part.')
+    expect(s.left).toContain('Measured again without airflow since: duct refitted.')
+    const gate = mayIssueReport(f, NOW)
+    expect(!gate.ok && gate.refusals[0].message).toMatch(/^Measured again without airflow since: duct refitted\./)
+  })
+  it('where the baseline went without a figure, the proof goes without it too', () => {
+    const f = visitOf({
+      readings: [...without('maf_gs', idleOf(0, { trim: 14 })), ...without('maf_gs', idleOf(1))],
+      repairs,
+    })
+    expect(isProved(f)).toBe(true)
+    expect(proofsOf(f)[0].proof?.verdict).toBe('better')
+    expect(sheet(f).plain).toContain('The readings are better than before.')
+    expect(mayIssueReport(f, NOW).ok).toBe(true)
+    expect(nowAct(f, undefined).id).not.toBe('read-idle')
+  })
+  it('a speed alone is nothing to prove by', () => {
+    const f = visitOf({ readings: [reading(0, 'idle', 'rpm', 900), reading(1, 'idle', 'rpm', 700)], repairs })
+    expect(isProved(f)).toBe(false)
+    expect(sheet(f).plain).toContain('measured again only in part')
+  })
+})
+
+describe('what is left on a sheet', () => {
+  it('counts a part that was in hand as looked at', () => {
+    const left = (part: Parameters<typeof visitOf>[0]): number => {
+      const said = sheet(visitOf({ readings: idleOf(0), ...part })).left.join(' ')
+      return Number(/looks along the intake (\d+) w/.exec(said)![1])
+    }
+    const none = left({})
+    expect(left({ findings: [foundAt('duct.1', 'split')] })).toBe(none - 1)
+    expect(left({ steps: [stepAt()] })).toBeLessThan(none)
+    expect(left({ findings: [{ ...foundAt('airflow-sensor', ''), test: 'maf-look', item: undefined }] })).toBe(
+      left({ steps: [stepAt()] }),
+    )
+    // smoke at the plenum is no look at it
+    expect(left({ findings: [{ ...foundAt('plenum', ''), test: 'smoke', item: undefined, outcome: 'pass' }] })).toBe(
+      none,
+    )
+  })
+  it('a sign that is felt on the road only is not passed over where nobody drove', () => {
+    const f = visitOf({ readings: [...idleOf(0, { trim: 14 }), ...idleOf(1)], repairs })
+    const came = (signs: string[], more: VisitFile['readings'] = []): string =>
+      sheet({ ...f, readings: [...f.readings, ...more], visit: { ...f.visit, signs } }).left.join(' ')
+    expect(came(['flat', 'thirsty', 'idle-hunts'])).toContain(
+      'Not tried on the road since the work: “thirsty” and “flat at high load”.',
+    )
+    expect(came(['idle-hunts'])).not.toContain('on the road')
+    const cruised = [reading(1, 'cruise', 'maf_gs', 12)]
+    expect(came(['thirsty', 'flat'], cruised)).toContain('Not tried on the road since the work: “flat at high load”.')
+    expect(came(['thirsty'], cruised)).not.toContain('on the road')
+  })
+  it('what is not sure is told as what would follow', () => {
+    const f = visitOf({ readings: idleOf(0, { trim: 14 }) })
+    const d = diagnoseVisit(f, 0)
+    expect(d.ranking[0].probability).toBeLessThan(0.85)
+    expect(sheet(f).found[0]).toMatch(/not confirmed\. If so, [a-z]/)
+  })
+})
