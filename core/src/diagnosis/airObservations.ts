@@ -5,7 +5,6 @@ import { airflowOf, type Basics } from './basics.js'
 import type { Effect } from './effect.js'
 import type { Observation } from './observation.js'
 import { MANY_ROWS, SCATTER, TUNED_RPM, WIDE_PLATE } from './scatter.js'
-import { trimStop } from './trimObservations.js'
 import { airRatio, inertTerm, pressureTerm, scaled, surplusAir, veNuisances, workNuisances } from './terms.js'
 
 /** Exhaust gas valve taken for shut below this [%]. */
@@ -65,7 +64,7 @@ function needBeyondTrims(p: OperatingPoint, v: Vehicle, k: Basics): (e: Effect) 
   const banks = ([1, 2] as const).filter((bank) => bank <= trimBanksOf(v))
   const atStop = banks.flatMap((bank) => {
     const t = p.means[bank === 1 ? 'trim1_pct' : 'trim2_pct']
-    return t !== undefined && trimStop(p, bank) === 1 ? [{ bank, given: Math.log(1 + t / 100) }] : []
+    return t !== undefined && k.trimStops[bank] === 1 ? [{ bank, given: Math.log(1 + t / 100) }] : []
   })
   if (!hasMaf(v) || !atStop.length) return () => 0
   return (e) =>

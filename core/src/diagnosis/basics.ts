@@ -3,6 +3,7 @@ import { hasMaf, hasMap, type Vehicle } from '../engine/index.js'
 import { expectedAirflow, INTAKE_WARMING_K, manifoldFromAirflowPa } from '../expectation/index.js'
 import type { OperatingPoint } from '../signals/index.js'
 import { breathingAt, LOADED, noLoadGsPerLKrpm, WIDE_PLATE, wideBreathingAt } from './scatter.js'
+import { trimStopsOf } from './trimStop.js'
 
 /** What is known of a point before any fault is thought of. */
 export interface Basics {
@@ -19,6 +20,8 @@ export interface Basics {
   readonly soundKgS: number
   /** Manifold pressure at which it takes that. */
   readonly soundPa: number
+  /** Ends of their range at which short-term trims stand, by bank. */
+  readonly trimStops: Readonly<Partial<Record<1 | 2, 1 | -1>>>
 }
 
 /** Airflow below which no engine runs [g/s]: a sensor that tells less tells nothing. */
@@ -37,8 +40,11 @@ const plausible = (c: number | undefined, otherwise: number): number =>
 /** Pressure ratio above which the flow through an opening is taken as that at it: at one it would be none. */
 const NEARLY_AMBIENT = 0.985
 
-/** Works a point out. The standard atmosphere stands in for the barometer: a reported one may share the pressure sensor's own bias. */
-export function basicsOf(p: OperatingPoint, v: Vehicle): Basics {
+/**
+ * Works a point out, with what the points beside it tell of its trims. The standard atmosphere stands in for the barometer: a reported one may share
+ * the pressure sensor's own bias.
+ */
+export function basicsOf(p: OperatingPoint, v: Vehicle, beside: readonly OperatingPoint[] = []): Basics {
   const m = p.means
   const ambientPa = standardPressurePa(v.altitudeM)
   const intakeC = plausible(m.iat_c, v.ambientC === undefined ? 25 : v.ambientC + INTAKE_WARMING_K)
@@ -74,5 +80,16 @@ export function basicsOf(p: OperatingPoint, v: Vehicle): Basics {
   const flux =
     (ambientPa / Math.sqrt(AIR_GAS_CONSTANT * (intakeC + ZERO_CELSIUS_K))) *
     flowFunction(Math.min(NEARLY_AMBIENT, manifoldPa / ambientPa))
-  return { ambientPa, intakeC, manifoldPa, measuredPressure: known !== undefined, airKgS, flux, soundKgS, soundPa }
+  const trimStops = trimStopsOf(p, beside)
+  return {
+    ambientPa,
+    intakeC,
+    manifoldPa,
+    measuredPressure: known !== undefined,
+    airKgS,
+    flux,
+    soundKgS,
+    soundPa,
+    trimStops,
+  }
 }

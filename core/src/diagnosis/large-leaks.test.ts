@@ -2,7 +2,8 @@ import { describe, expect, it } from '@jest/globals'
 import type { Vehicle } from '../engine/index.js'
 import { HEALTHY, simulateRecording, type SimulatedFaults } from '../simulation/index.js'
 import { carOf } from './cars.fixture.js'
-import { diagnose, evidenceFromRecording, type Diagnosis } from './index.js'
+import type { OperatingPoint } from '../signals/index.js'
+import { diagnose, evidenceFromRecording, trimStop, type Diagnosis } from './index.js'
 
 /** A small four fuelled by pressure, its plate moved by a motor. */
 const BY_PRESSURE = carOf('four-maf', 200, {
@@ -49,5 +50,31 @@ describe('a hole so large that the idle is no longer held', () => {
       'fuel-delivery-low',
     )
     expect(told(BY_AIRFLOW, { mafErrorIdle: -0.42, mafErrorFull: -0.42 }).d.ranking[0].fault).toBe('maf-under-reads')
+  })
+})
+
+describe('typed short trims that read alike at two speeds', () => {
+  const point = (kind: 'idle' | 'hold', rpm: number, gs: number, short: number, long: number): OperatingPoint => ({
+    ...{ kind, rpm, startS: 0, endS: 0, n: 1, sds: {} },
+    means: {
+      rpm,
+      maf_gs: gs,
+      stft1_pct: short,
+      ltft1_pct: long,
+      trim1_pct: 100 * ((1 + short / 100) * (1 + long / 100) - 1),
+    },
+  })
+  const lead = (points: OperatingPoint[]): string =>
+    diagnose(BY_AIRFLOW, { intent: 'complaint', signs: [], findings: [], points }).ranking[0].fault
+  it('stand at their stop, whatever their controller calls it', () => {
+    const [idle, hold] = [point('idle', 720, 2.5, 20.3, 22.7), point('hold', 2500, 5.1, 20.3, 22.7)]
+    expect(trimStop(idle, 1)).toBeUndefined()
+    expect(trimStop(idle, 1, [idle, hold])).toBe(1)
+    expect(trimStop(idle, 1, [idle, point('hold', 2500, 5.1, 16.4, 22.7)])).toBeUndefined()
+    expect(trimStop(point('idle', 720, 2.5, 3.1, 0), 1, [point('hold', 2500, 7, 3.1, 0)])).toBeUndefined()
+  })
+  it('a hole leads where much less air was metered than the engine needs, fuel where as much was', () => {
+    expect(lead([point('idle', 720, 2.5, 22.7, 22.7), point('hold', 2500, 5.1, 22.7, 22.7)])).toBe('unmetered-air')
+    expect(lead([point('idle', 720, 2.4, 22.7, 22.7), point('hold', 2500, 7.3, 22.7, 22.7)])).toBe('fuel-delivery-low')
   })
 })

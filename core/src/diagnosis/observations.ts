@@ -27,7 +27,7 @@ export function observe(
   ownZero = false,
 ): ObservationSet {
   const usable = points.filter((p) => JUDGED.has(p.kind) && (p.rpm > 0 || p.kind === 'key-on'))
-  const known = usable.map((p) => basicsOf(p.kind === 'key-on' ? { ...p, rpm: 700 } : p, v))
+  const known = usable.map((p) => basicsOf(p.kind === 'key-on' ? { ...p, rpm: 700 } : p, v, usable))
   const at = usable.findIndex((p) => p.kind === 'idle')
   const idleKgS = (at >= 0 ? known[at] : undefined)?.airKgS ?? 1.05e-3 * v.displacementL
   const temperatureLog = temperatureOff(usable.find(showsTemperature))

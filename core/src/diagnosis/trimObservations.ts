@@ -7,20 +7,6 @@ import type { Observation } from './observation.js'
 import { MANY_ROWS, overlapSd, SCATTER } from './scatter.js'
 import { airRatio, inertTerm, pressureTerm } from './terms.js'
 
-/** A short-term trim beyond this stands at its stop [%]; from the second figure on it does where it no longer moves. */
-const TRIM_STOP_PCT = 24
-const STILL_STOP_PCT = 12
-/** Standard deviation of a short-term trim that no longer switches [%]. */
-const STILL_PCT = 0.1
-
-/** End of its range at which a short-term trim stands, if it does: the total is then a bound, and no value. */
-export function trimStop(p: OperatingPoint, bank: 1 | 2): 1 | -1 | undefined {
-  const id = bank === 1 ? 'stft1_pct' : 'stft2_pct'
-  const short = p.means[id] ?? 0
-  const still = p.n >= MANY_ROWS && (p.sds[id] ?? 1) < STILL_PCT && Math.abs(short) >= STILL_STOP_PCT
-  return Math.abs(short) >= TRIM_STOP_PCT || still ? (short > 0 ? 1 : -1) : undefined
-}
-
 /** Standard deviation of a total trim that switches about one value [%]. */
 const SWITCHING_PCT = 1.6
 
@@ -59,7 +45,7 @@ export function trims(p: OperatingPoint, i: number, v: Vehicle, k: Basics, c: Po
       purgeSd(p, v),
     )
     const side = bank === 1 ? 1 : -1
-    const bound = trimStop(p, bank)
+    const bound = k.trimStops[bank]
     const beside = (e: Effect): number => e.mixtureLog + side * e.mixtureSkew - Math.log(1 + e.fuelError)
     out.push({
       group: 'trims',

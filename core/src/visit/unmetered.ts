@@ -55,7 +55,8 @@ export interface UnmeteredAir {
 export function unmeteredAir(f: VisitFile, round: number): UnmeteredAir | undefined {
   const v = vehicleAtPlace(f)
   if (!hasMaf(v)) return undefined
-  const idle = pointsOfRound(f, round).find((p) => p.kind === 'idle')
+  const points = pointsOfRound(f, round)
+  const idle = points.find((p) => p.kind === 'idle')
   const gs = idle?.means.maf_gs
   const trims = [idle?.means.trim1_pct, idle?.means.trim2_pct].filter((x): x is number => x !== undefined)
   if (!idle || gs === undefined || !(gs > 0) || trims.length === 0) return undefined
@@ -72,7 +73,7 @@ export function unmeteredAir(f: VisitFile, round: number): UnmeteredAir | undefi
   const flux =
     (ambientPa / Math.sqrt(AIR_GAS_CONSTANT * (intakeC + ZERO_CELSIUS_K))) *
     flowFunction(Math.min(0.999, Math.max(0.05, pm / ambientPa)))
-  const atLeast = ([1, 2] as const).some((bank) => trimStop(idle, bank) === 1 || spent(idle, bank))
+  const atLeast = ([1, 2] as const).some((bank) => trimStop(idle, bank, points) === 1 || spent(idle, bank))
   const span = (x: (t: number) => number, sd = HEALTHY_TRIM_SD, also = 0): Interval => {
     const half = 1.645 * sd * (1 + Math.max(0, T))
     const median = x(Math.max(0, T))
