@@ -135,6 +135,33 @@ describe('all changes together', () => {
     ).toBe('no change seen')
     expect(verdict(snap(3400, { pedal_delay_s: 0.2 }), snap(3400, { pedal_delay_s: 0.7 })).verdict).toBe('worse')
   })
+  it('an idle speed that moved is not told as unchanged because it gained or lost nothing by its band', () => {
+    const idle = (rpm: number): OperatingPoint[] => [point('idle', rpm, { rpm, trim1_pct: 1 })]
+    const told = verdict(idle(790), idle(700))
+    expect(told.changes.find((c) => c.quantity === 'rpm')).toMatchObject({
+      before: 790,
+      after: 700,
+      verdict: 'changed',
+    })
+    expect(told.verdict).toBe('changed')
+    expect(provedSaid(told, [])).toEqual(['Idle speed: 90 ± 35 rpm lower than before.'])
+    expect(verdict(idle(720), idle(705)).verdict).toBe('no change seen')
+    expect(verdict(idle(900), idle(700)).verdict).toBe('better')
+  })
+  it('a row that is called unchanged changed by less than it says could be seen', () => {
+    for (const [was, is] of [
+      [4.7, 1],
+      [1.2, 2.7],
+      [8, 2],
+    ]) {
+      const at = (idle: number): OperatingPoint[] =>
+        [idle, 9, 9, 9, 9].map((x, i) =>
+          point(i ? 'hold' : 'idle', 700 + 500 * i, { rpm: 700 + 500 * i, trim1_pct: x, throttle_pct: x }),
+        )
+      for (const c of verdict(at(was), at(is)).changes)
+        if (c.verdict === 'no change seen') expect(Math.abs(c.difference)).toBeLessThan(c.leastSeen)
+    }
+  })
   it('runs that differ only as two runs do are called better in at most one visit of twenty', () => {
     const random = seededRandom(5)
     const normal = normalFrom(random)

@@ -45,6 +45,11 @@ export function proofVerdict(changes: readonly Change[]): ProofVerdict {
   const tests = testsOf(changes)
   const seen = { better: accepted(tests, 1), worse: accepted(tests, -1) }
   const pooled = tests.map((t): Pooled => {
+    const words = { what: t.what, unit: t.unit, points: new Set(t.rows.map(pointOf)).size }
+    const banded = t.rows.some((c) => c.belongs)
+    const told = seen.better.has(t) || seen.worse.has(t)
+    const shift = banded && !told && isShiftWorth(t.rows[0]) ? shiftOf(t) : undefined
+    if (shift) return { ...words, ...shift, verdict: 'changed' }
     const verdict: Verdict = t.directed
       ? seen.better.has(t)
         ? 'better'
@@ -55,24 +60,32 @@ export function proofVerdict(changes: readonly Change[]): ProofVerdict {
         ? 'changed'
         : 'no change seen'
     return {
-      what: t.what,
+      ...words,
       gain: t.gain,
-      unit: t.unit,
-      ...(t.rows.some((c) => c.belongs) ? { toBand: true } : {}),
+      ...(banded ? { toBand: true } : {}),
       uncertainty: 1.645 * t.sd,
       leastSeen: upperNormal(t.alpha) * t.sd,
-      points: new Set(t.rows.map(pointOf)).size,
       verdict,
     }
   })
-  const allowed = new Map<Change, Set<Verdict>>()
-  tests.forEach((t, i) => t.rows.forEach((c) => allowed.set(c, (allowed.get(c) ?? new Set()).add(pooled[i].verdict))))
-  const rows = changes.map((c) =>
-    c.verdict === 'no change seen' || allowed.get(c)?.has(c.verdict) ? c : { ...c, verdict: 'no change seen' as const },
-  )
+  const rows = changes.map((c) => asAllowed(c, tests, pooled))
   const has = (v: Verdict): boolean => pooled.some((p) => p.verdict === v)
   const verdict = (['worse', 'better', 'changed'] as const).find(has) ?? 'no change seen'
   return { verdict, pooled, changes: rows }
+}
+
+/**
+ * One row as the whole allows it. A row that all points together do not bear out is not said to be better or worse; it has changed
+ * where it alone exceeds its part of the chance, and else what could not have been seen is said by that part.
+ */
+function asAllowed(c: Change, tests: readonly Test[], pooled: readonly Pooled[]): Change {
+  const mine = tests.flatMap((t, i) => (t.rows.includes(c) ? [{ test: t, verdict: pooled[i].verdict }] : []))
+  if (c.verdict === 'no change seen' || mine.some((m) => m.verdict === c.verdict)) return c
+  if (mine.some((m) => m.verdict === 'changed')) return { ...c, verdict: 'changed' }
+  const part = Math.max(...mine.map(({ test }) => test.alpha / test.rows.length / 2))
+  const leastSeen = Math.max(c.leastSeen, (upperNormal(part) * c.uncertainty) / 1.645)
+  const moved = Math.abs(c.difference) >= leastSeen && (!c.belongs || isShiftWorth(c))
+  return moved ? { ...c, verdict: 'changed' } : { ...c, verdict: 'no change seen', leastSeen }
 }
 
 interface Test {
@@ -141,20 +154,33 @@ function testsOf(changes: readonly Change[]): Test[] {
 const isTrim = (q: ProofQuantity): boolean => q === 'trim1_pct' || q === 'trim2_pct'
 const pointOf = (c: Change): string => `${c.kind} ${c.rpm}`
 
-/** Mean gain over points, banks of a point taken as one, and its standard deviation. */
-function pool(rows: readonly Change[]): { gain: number; sd: number } {
+/** Mean gain, or what else is counted, over points, banks of a point taken as one, and its standard deviation. */
+function pool(rows: readonly Change[], counted = gainOf): { gain: number; sd: number } {
   const byPoint = new Map<string, Change[]>()
   for (const c of rows) byPoint.set(pointOf(c), [...(byPoint.get(pointOf(c)) ?? []), c])
   const n = byPoint.size
   let [gain, own, common] = [0, 0, 0]
   for (const same of byPoint.values()) {
     const mean = (of: (c: Change) => number): number => same.reduce((s, c) => s + of(c), 0) / same.length
-    gain += mean(gainOf) / n
+    gain += mean(counted) / n
     const sd = mean((c) => c.uncertainty / 1.645 / scaleOf(c))
     own += ((1 - COMMON) * sd ** 2) / n ** 2
     common += (Math.sqrt(COMMON) * sd) / n
   }
   return { gain, sd: Math.sqrt(own + common ** 2) }
+}
+
+/** Whether a figure that moved inside its band is told of: an idle speed is, a shorter delay than any engine needs is not. */
+const isShiftWorth = (c: Change): boolean => ruleOf(c.quantity).better === 'none'
+
+/**
+ * How far figures with a band moved, where that was seen and nothing was gained or lost by it: from just outside to the middle is
+ * a change that nobody may pass over. The chance of a false word is held apart from that of a gain.
+ */
+function shiftOf(t: Test): Pick<Pooled, 'gain' | 'uncertainty' | 'leastSeen'> | undefined {
+  const { gain, sd } = pool(t.rows, (c) => c.difference / scaleOf(c))
+  const leastSeen = upperNormal(t.alpha / 2) * sd
+  return Math.abs(gain) > leastSeen ? { gain, uncertainty: 1.645 * sd, leastSeen } : undefined
 }
 
 /** What one change is counted in: shares of the first figure where the rule is one of shares [%]. */

@@ -166,7 +166,9 @@ function ChangeRow({ change: c }: { change: Change }) {
       </span>
       <span className="narrow:col-span-full text-small">
         {c.verdict === 'no change seen' ? (
-          <span className="text-soft">no change seen (from {show(c.leastSeen)})</span>
+          <span className="text-soft">
+            no change seen{Math.abs(c.difference) < c.leastSeen && ` (from ${show(c.leastSeen)})`}
+          </span>
         ) : (
           <b>{c.verdict}</b>
         )}
