@@ -3,11 +3,16 @@ import type { OperatingPoint } from '../signals/index.js'
 import type { Change } from './compare.js'
 import type { Pooled, ProofVerdict } from './verdict.js'
 
+const NAMES: Readonly<Partial<Record<OperatingPoint['kind'], string>>> = {
+  'key-on': 'key on, engine off',
+  'idle-load': 'idle, loaded',
+}
+
 /** A point in words: a held one by its speed, an idle without one, since a remedy may change it. */
 export const pointWords = (p: { readonly kind: OperatingPoint['kind']; readonly rpm: number }): string =>
   p.kind === 'hold' || p.kind === 'cruise'
     ? `${p.kind === 'hold' ? 'held' : 'cruise'} at ${(Math.round(p.rpm / 100) * 100).toFixed(0)}`
-    : p.kind.replace('-', ', ')
+    : (NAMES[p.kind] ?? p.kind)
 
 /** Where a change was read; empty where its label says so itself. */
 export const placeOfChange = (c: Pick<Change, 'kind' | 'rpm' | 'quantity'>): string =>

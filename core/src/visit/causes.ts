@@ -2,18 +2,22 @@ import { type Diagnosis, type FaultId, type Ranked } from '../diagnosis/index.js
 import { isIdleMeasured } from './points.js'
 import { proofsOf } from './proofs.js'
 import type { VisitFile } from './records.js'
-import { isProved, LETS_AIR_IN, remediesOf } from './remedies.js'
+import { isProved, LETS_AIR_IN, remediesOf, type Remedy } from './remedies.js'
 
 /** What a visit may say of causes: nothing that what was done since has overtaken. */
 export interface VisitCauses {
   /** Answered by a remedy after which the readings were better, none worse. */
   readonly confirmed: readonly FaultId[]
+  /** What it may have been instead of the confirmed: answered by other work of the same time, so that the gain is of either. */
+  readonly or: readonly FaultId[]
   /** Leads by the newest readings that count, and nothing has confirmed it. */
   readonly suspected?: Ranked
 }
 
 /** From this probability at the baseline a cause counts as the one that a remedy answered [–]. */
 const HAD_A_CHANCE = 0.05
+/** From this probability at the baseline a cause that other work of the same time answers may have been the one [–]. */
+const MAY_HAVE_BEEN = 0.1
 /** From this probability the leading cause is named though nothing confirms it [–]. */
 const WORTH_NAMING = 0.3
 
@@ -45,18 +49,29 @@ export function isAccountOfAir(f: VisitFile, d: Diagnosis | undefined): boolean 
  */
 export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCauses {
   const confirmed = new Set<FaultId>()
+  const or = new Set<FaultId>()
+  const confirm = (fault: FaultId, together: readonly Remedy[]): void => {
+    confirmed.add(fault)
+    const other = together.filter((r) => !r.answers.includes(fault)).flatMap((r) => r.answers)
+    for (const r of d.ranking) if (r.probability >= MAY_HAVE_BEEN && other.includes(r.fault)) or.add(r.fault)
+  }
   for (const p of proofsOf(f)) {
     if (p.proof?.verdict !== 'better') continue
     const answers = new Set(p.remedies.flatMap((r) => r.answers))
     const cause = d.ranking.find((r) => r.fault !== 'none' && answers.has(r.fault) && r.probability >= HAD_A_CHANCE)
-    if (cause) confirmed.add(cause.fault)
+    if (cause) confirm(cause.fault, p.remedies)
   }
   // some changes are neither better nor worse by themselves: then it counts that nothing is left of what led before
   const before = d.ranking[0]
-  const answered = new Set(remediesOf(f).flatMap((r) => r.answers))
-  if (isProved(f) && before && answered.has(before.fault) && leavesNothing(now)) confirmed.add(before.fault)
+  const done = remediesOf(f)
+  if (isProved(f) && before && done.some((r) => r.answers.includes(before.fault)) && leavesNothing(now))
+    confirm(before.fault, done)
   // measured again after the work: what the baseline said is overtaken by what the last round says
   const lead = (isProved(f) ? now : d).ranking[0]
   const leads = lead !== undefined && lead.fault !== 'none' && lead.probability > WORTH_NAMING && isIdleMeasured(f, 0)
-  return { confirmed: [...confirmed], ...(leads && !confirmed.has(lead.fault) ? { suspected: lead } : {}) }
+  return {
+    confirmed: [...confirmed],
+    or: [...or].filter((x) => !confirmed.has(x)),
+    ...(leads && !confirmed.has(lead.fault) ? { suspected: lead } : {}),
+  }
 }

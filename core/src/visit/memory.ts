@@ -82,5 +82,6 @@ const plainName = (v: Vehicle): string =>
 export function confirmedOutcome(f: VisitFile): FaultId | undefined {
   const last = lastRound(f)
   if (last === 0 || !isIdleMeasured(f, 0) || !isIdleMeasured(f, last)) return undefined
-  return causesOf(f, diagnoseVisit(f, 0), diagnoseVisit(f, last)).confirmed.at(0)
+  const causes = causesOf(f, diagnoseVisit(f, 0), diagnoseVisit(f, last))
+  return causes.or.length ? undefined : causes.confirmed.at(0)
 }

@@ -1,4 +1,4 @@
-import { CAUSES, SURE_ENOUGH, supposed, testInfo, type Diagnosis } from '../diagnosis/index.js'
+import { CAUSES, faultOf, SURE_ENOUGH, testInfo, type Diagnosis, type Ranked } from '../diagnosis/index.js'
 import { lookItemsOf, stationInfo } from '../engine/index.js'
 import { outsideNow } from './judged.js'
 import { channelList, isIdleMeasured, isIdleRead, missingAtIdle } from './points.js'
@@ -10,6 +10,7 @@ import { procedureOfRun, runsGoingOn, stateOfRun, taughtRuns, teachAct } from '.
 import { openThings, poolsUnlooked, restartLocked, runningWaits } from './service.js'
 import type { StageId } from './stages.js'
 import { cylinderUnlike, throttlesUnlike } from './taken.js'
+import { share } from './words.js'
 import { visitLedger } from './unmetered.js'
 
 /** What to do now, why, and on which bench. */
@@ -174,7 +175,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       )
     const out = outsideNow(f)
     if (out.length && d?.ranking[0]?.fault === 'idle-learnt-past')
-      return act('settle', 'learn', CAUSES['idle-learnt-past'].act, supposed(d.ranking[0]), [
+      return act('settle', 'learn', CAUSES['idle-learnt-past'].act, likely(d.ranking[0]), [
         'Measure the same points again',
       ])
     if (out.length)
@@ -228,10 +229,16 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
     lead ? 'cause' : 'undecided',
     lead?.fault === 'idle-learnt-past' ? 'learn' : 'trace',
     lead ? CAUSES[lead.fault].act : 'See what the readings say',
-    lead ? supposed(lead) : 'Measured and looked at: the causes are ranked.',
+    lead ? likely(lead) : 'Measured and looked at: the causes are ranked.',
     nextTitles(d),
   )
 }
+
+/** Why a cause is acted on: as a fact where it is all but sure, else with how likely it is. */
+const likely = (r: Ranked): string =>
+  r.fault === 'none' || r.probability >= SURE_ENOUGH
+    ? r.sentence
+    : `${faultOf(r.fault).label}, ${share(r.probability)} % likely.`
 
 /** Why nothing is to be mended, without claiming more than was measured. */
 function soundWhy(f: VisitFile): string {

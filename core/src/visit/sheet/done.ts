@@ -16,7 +16,10 @@ export function doneLines(remedies: readonly Remedy[], proofs: readonly Proof[])
   const lines = remedies.map((r) => `${cap(r.words)} (${r.minutes} min${money(r)}).`)
   const joint = proofs
     .filter((p) => p.remedies.length > 1 && p.after !== undefined)
-    .map((p) => `Measured once after ${p.remedies.length} of these: what changed is the gain of all together.`)
+    .map(
+      (p) =>
+        `${p.remedies.length} of these were done without measuring between them: what changed is the gain of all together.`,
+    )
   return [...lines, ...joint]
 }
 

@@ -87,3 +87,39 @@ describe('what is left on a sheet', () => {
     expect(sheet(f).found[0]).toMatch(/not confirmed\. If so, [a-z]/)
   })
 })
+
+describe('two causes answered at once', () => {
+  const [before, after] = [
+    { rpm: 690, map_kpa: 34.5, stft1_pct: 0.8, ltft1_pct: 1.6, idle_valve_pct: 66, ect_c: 90 },
+    { rpm: 830, map_kpa: 33, stft1_pct: 0, ltft1_pct: 1.6, idle_valve_pct: 36, ect_c: 91 },
+  ]
+  const idle = (round: number, values: typeof before): ReturnType<typeof reading>[] =>
+    Object.entries(values).map(([channel, value]) => reading(round, 'idle', channel as 'rpm', value))
+  const visit = (part: Partial<VisitFile>): Sheet => {
+    const f = visitOf(
+      {
+        readings: [...idle(0, before), ...idle(1, after)],
+        findings: [foundAt('throttle.1', 'a brown ring behind the plate')],
+        ...part,
+      },
+      {
+        ...{ displacementL: 1.6, metering: 'map', throttle: 'cable', throttleBoreMm: 50, idleControl: 'idle-valve' },
+        idleSpecRpm: { min: 750, max: 900 },
+      },
+    )
+    return sheetOf(f, diagnoseVisit(f, 0), 60, diagnoseVisit(f, 1))
+  }
+  const valve = stepAt({ station: 'idle-valve', surface: 'idle-valve', product: 'throttle-cleaner' })
+  const plate = stepAt({ station: 'throttle', surface: 'throttle-plate', product: 'throttle-cleaner' })
+  it('neither is told as the one that it was', () => {
+    const s = visit({ steps: [valve, plate] })
+    expect(s.found[0]).toMatch(/^Idle valve sticks, or deposits in .* not told apart\./)
+    expect(s.plain).toMatch(/^Done: the idle valve cleaned and the throttle cleaned\./)
+    expect(s.done.join(' ')).toContain('2 of these were done without measuring between them')
+  })
+  it('alone it is confirmed', () => {
+    const s = visit({ steps: [valve] })
+    expect(s.found[0]).toMatch(/^Idle valve sticks\. Confirmed/)
+    expect(s.plain).toMatch(/^The valve that holds the idle of your engine did not follow\. Done/)
+  })
+})

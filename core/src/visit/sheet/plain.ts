@@ -60,7 +60,8 @@ export function plainLine(
   const temporary = remedies.some((r) => r.temporary)
     ? ' It is a repair for the time being: please come back on the day we noted.'
     : ''
-  const cause = causes.confirmed.map((c) => `${CAUSES[c].plain}.`).join(' ')
+  // where either of two may have been it, the customer is told what was done
+  const cause = causes.or.length ? '' : causes.confirmed.map((c) => `${CAUSES[c].plain}.`).join(' ')
   const told = [cause, work].filter(Boolean).join(' ')
   if (!isProved(f))
     return `${told} The engine has ${lackingSince(f) ? 'been measured again only in part' : 'not been measured again since'}.${temporary}`
