@@ -6,6 +6,7 @@ import { NEEDLES, needleChance } from './needles.js'
 import type { DiscreteLogLikelihood } from './posterior.js'
 import { codeMeaning, silence } from './codes.js'
 import { SIGNS } from './signs.js'
+import { stillChance, stillValve } from './stillValve.js'
 import { findChance, testInfo } from './tests.js'
 
 const BEHIND_THE_PLATE: readonly FaultId[] = ['unmetered-air', 'unmetered-air-bank']
@@ -69,16 +70,17 @@ function oneLook(findings: readonly Finding[]): Finding[] {
   return looks.length >= 8 ? [...rest, ...alone, { test: 'look', outcome: 'pass' }] : [...rest, ...alone]
 }
 
-/** log-likelihood of signs, looks and tests. A find with a place speaks for the fault of that place alone. */
-export function discreteEvidence(e: Pick<Evidence, 'signs' | 'findings' | 'codes'>): DiscreteLogLikelihood {
+/** log-likelihood of signs, codes, looks and tests, and of an idle valve that is seen to stand still. A find with a place speaks for the fault of that place alone. */
+export function discreteEvidence(e: Pick<Evidence, 'signs' | 'findings' | 'codes' | 'points'>): DiscreteLogLikelihood {
   const signs = SIGNS.filter((s) => e.signs.includes(s.id))
   const findings = oneLook(e.findings)
   // two numbers of one family say one thing
   const codes = [...new Set((e.codes ?? []).map((c) => codeMeaning(c.code)).filter((m) => m !== undefined))].filter(
     (m, i, all) => all.findIndex((x) => x.favours === m.favours) === i,
   )
+  const still = stillValve(e.points) !== undefined
   return (faults) => {
-    let sum = 0
+    let sum = still ? Math.log(stillChance(faults)) : 0
     for (const s of signs) {
       const best = Math.max(1, ...faults.map((f) => s.favours[f] ?? 1))
       sum += Math.log(best)

@@ -80,8 +80,8 @@ export interface PointContext {
   /** Airflow at full load and high speed [kg/s], for errors quoted there. */
   readonly fullKgS: number
   readonly rpm: number
-  /** Manifold above ambient. */
-  readonly boosted: boolean
+  /** Manifold pressure over ambient where it is above it, else 1. */
+  readonly boost: number
   /** Intake temperature as it is read [°C], plausible or not. */
   readonly readIntakeC: number | undefined
   /** How far a temperature reads beyond what a warm car can show [log of kelvin]; 0 where none does. */

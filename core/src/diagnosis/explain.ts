@@ -7,6 +7,7 @@ import { NEEDLES } from './needles.js'
 import type { ObservationSet, ReadingGroup } from './observations.js'
 import { posterior, type Prepared } from './posterior.js'
 import { SIGNS } from './signs.js'
+import { stillValve } from './stillValve.js'
 import { testInfo } from './tests.js'
 
 /** What one piece of evidence does to a cause. */
@@ -58,6 +59,9 @@ export function explain(
     if (kept.length === every.length) continue
     put(odds(kept, e), readingText(g, set), g)
   }
+  const still = stillValve(e.points)
+  if (still !== undefined)
+    put(odds(every, { ...e, points: [] }), `idle valve stands at ${still.toFixed(0)} %, whatever the load`, 'opening')
   for (const s of e.signs) {
     const label = SIGNS.find((x) => x.id === s)?.label
     if (label) put(odds(every, { ...e, signs: e.signs.filter((x) => x !== s) }), label, 'sign')

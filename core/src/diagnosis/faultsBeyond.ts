@@ -56,7 +56,8 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     ],
     effect: ([loss, side, rise], c) => {
       const lost = Math.log(1 - Math.min(0.7, loss * flowShare(c) ** rise))
-      const mean = side === 0 ? lost : lost / 2
+      // what stays in the cylinder stands at the exhaust's pressure: of a boosted charge it is the lesser part
+      const mean = (side === 0 ? lost : lost / 2) / c.boost
       // air is metered and shared out alike: the blocked bank runs rich, the other lean
       // pushing gas out costs work: Δp on about 190 kPa of friction and pumping, where it costs breathing Δp on about 400
       return { veLog: mean, airNeed: (side === 0 ? -1 : -0.4) * mean, mixtureSkew: side === 0 ? 0 : (side * lost) / 2 }

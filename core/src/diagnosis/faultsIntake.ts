@@ -35,8 +35,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     weight: 1,
     admissible: gasoline,
     // fuelled by pressure an engine idles fast on a hole with which one that meters its air stops
-    grid: (v) =>
-      logGrid(0.15 * v.displacementL, (hasMaf(v) ? 7 : 20) * v.displacementL, hasMaf(v) ? 36 : 46).map((mm2) => [mm2]),
+    grid: (v) => logGrid(0.15 * v.displacementL, (hasMaf(v) ? 7 : 20) * v.displacementL, 64).map((mm2) => [mm2]),
     effect: ([mm2], c) => ({ leakKgS: through(mm2, c) }),
   },
   {
@@ -74,7 +73,10 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     weight: 0.3,
     admissible: (v) => trimmed(v) && v.purge !== false,
     // vapour share by mass: an empty canister gives air, a loaded one fuel
-    grid: (v) => cross(logGrid(0.3 * v.displacementL, 2.5 * v.displacementL, 6), [0, 0, 0.03, 0.09, 0.22]),
+    grid: (v) => [
+      ...cross(logGrid(0.3 * v.displacementL, 4 * v.displacementL, 40), [0]),
+      ...cross(logGrid(0.3 * v.displacementL, 2.5 * v.displacementL, 7), [0.03, 0.09, 0.22]),
+    ],
     effect: ([mm2, vapour], c) => {
       const kgS = through(mm2, c)
       return {
@@ -92,7 +94,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     // metered air is lost where the pipe stands above ambient: under boost, and by some share already at road load
     grid: () => cross(logGrid(0.03, 0.4, 8), [0, 0.5, 1]),
     effect: ([share, early], c) =>
-      c.boosted
+      c.boost > 1
         ? { lostAirShare: share, upstreamLog: -0.5 * share }
         : { lostAirShare: early * share * Math.min(1, Math.max(0, (flowRatio(c) - 3) / 3)) },
   },
@@ -166,12 +168,12 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     admissible: hasIdleValve,
     // where it stands against what the idle needs; whether its command stays, has been driven to the end, or tells where it stands;
     // how much of the air above the need is burnt late and how much lifts the speed
-    grid: () => cross([0.45, 0.6, 0.75, 0.88, 1.15, 1.35, 1.7, 2.2], [0, 1, 2], [0.15, 0.5, 0.9]),
+    grid: () => cross([0.45, 0.6, 0.75, 0.88, 1.15, 1.35, 1.7, 2.2, 2.8], [0, 1, 2], [0.12, 0.3, 0.6, 0.9]),
     effect: ([stands, told, late], c) => {
       if (flowRatio(c) > 1.6) return {}
       const air = Math.log(stands)
       return {
-        speedLog: air > 0 ? 0.8 * (1 - late) * air : 0.55 * air,
+        speedLog: air > 0 ? 0.95 * (1 - late) * air : 0.55 * air,
         airNeed: air > 0 ? late * air : 0,
         dutyLog: [0, air < 0 ? 0.9 : -1.2, 0.9 * air][told],
         wander: 0.3,

@@ -12,7 +12,7 @@ import {
   SPEED_PER_AIR,
   SPEED_PER_AIR_WITHIN,
 } from './scatter.js'
-import { surplusAir } from './terms.js'
+import { surplusOverBand } from './terms.js'
 
 /** Duty of an idle valve against what the idle air asks for, as a logarithm. */
 export function opening(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Observation[] {
@@ -24,33 +24,38 @@ export function opening(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Ob
       group: 'opening',
       point: i,
       residual:
-        Math.log(Math.max(2, duty) / HEALTHY_IDLE_DUTY_PCT) - 0.5 * Math.log(neededMm2 / (4.6 * v.displacementL)),
+        Math.log(Math.max(SHUT_PCT, duty) / HEALTHY_IDLE_DUTY_PCT) -
+        0.5 * Math.log(neededMm2 / (4.6 * v.displacementL)),
       ownSd: SCATTER.openingPoint,
       shared: { opening: SCATTER.valveLevel },
-      predict: (e) => Math.log(remainingOpening(e, k)) - Math.log(1 - e.lostShare) + e.dutyLog,
+      predict: (e) => Math.log(Math.max(SHUT_DUTY, remaining(e, k) / (1 - e.lostShare))) + e.dutyLog,
     },
   ]
 }
 
-/** Duty at which a valve's command is as good as shut, over a healthy one [–]. */
-const SHUT_DUTY = 0.07
+/** Duty at which a valve is as good as shut [%], and over a healthy one [–]: where its zero stands below that is each valve's own. */
+const SHUT_PCT = 8
+const SHUT_DUTY = SHUT_PCT / HEALTHY_IDLE_DUTY_PCT
 
-/** What the valve has still to pass over what a healthy one passes: the air less what comes elsewhere and leaks past it. */
-const remainingOpening = (e: Effect, k: Basics): number =>
-  Math.max(SHUT_DUTY, 1 - (e.leakKgS + e.spareKgS) / k.airKgS / (1 - CLOSED_LEAK_SHARE))
+/** What the valve has still to pass over what a healthy one passes: the air less what comes elsewhere and leaks past it; none left is shut, dirty or not. */
+const remaining = (e: Effect, k: Basics): number => 1 - (e.leakKgS + e.spareKgS) / k.airKgS / (1 - CLOSED_LEAK_SHARE)
 
-/** Many controls raise idle when consumers are on; without any control the speed falls by so much [log]. */
+/** Many controls raise idle when consumers are on; without any control the speed falls by so much, from a lamp to a compressor [log]. */
 const RAISED_UNDER_LOAD = 1.12
-const FALLS_UNDER_LOAD = 0.2
+const FALLS_UNDER_LOAD = { least: 0.1, most: 0.5 } as const
 const STARVED_UNDER_LOAD = 0.15
+/** How far a speed follows what a valve lets in is each control's own [–]. */
+const FOLLOWS = { least: 0.8, most: 1.2 } as const
 
 /**
  * What a surplus of air makes of the speed: a part of it, the nearest to what is read. How much late spark takes back is each
  * control's own affair; where a sensor meters the air the mixture runs lean besides, and the middle of both is taken.
  */
-function nearest(read: number, surplus: number, metered: boolean): number {
-  if (metered) return SPEED_PER_AIR * surplus
-  const { least, most } = SPEED_PER_AIR_WITHIN
+function nearest(read: number, surplus: number, metered: boolean, loaded: boolean): number {
+  if (metered) return loaded ? 0 : SPEED_PER_AIR * surplus
+  const { most } = SPEED_PER_AIR_WITHIN
+  // what a load takes of it nobody knows
+  const least = loaded ? 0 : SPEED_PER_AIR_WITHIN.least
   return Math.min(most * surplus, Math.max(least * surplus, read))
 }
 
@@ -69,21 +74,24 @@ export function idleSpeed(p: OperatingPoint, i: number, v: Vehicle, k: Basics): 
       ownSd: loaded ? SCATTER.loadedIdleSpeed : SCATTER.idleSpeed,
       shared: {},
       predict: (e) => {
-        const surplus = surplusAir(e, p, v, k)
+        const surplus = surplusOverBand(e, p, v, k)
         const byAir =
           surplus > 0
-            ? nearest(Math.log(p.rpm / inside), surplus, hasMaf(v))
-            : e.lostShare > 0.75
+            ? nearest(Math.log(p.rpm / inside), surplus, hasMaf(v), loaded)
+            : e.lostShare > 0.75 && !loaded
               ? SPEED_PER_AIR * Math.log(0.25 + 1 - e.lostShare) * 0.3
               : 0
         // within its band nobody sees it
         const free = Math.log(max / min) / 2
-        // a control that does not follow lets the speed fall when consumers come on
-        const moved = e.speedLog === 0 ? 0 : e.speedLog - (loaded ? FALLS_UNDER_LOAD : 0)
-        const off = Math.sign(moved) * Math.max(0, Math.abs(moved) - free)
+        const seen = (moved: number): number => Math.sign(moved) * Math.max(0, Math.abs(moved) - free)
+        // a control that does not follow lets the speed fall when consumers come on, by as much as they take
+        const falls = loaded && e.speedLog !== 0 ? FALLS_UNDER_LOAD : { least: 0, most: 0 }
+        const about = e.speedLog > 0 ? FOLLOWS : { least: 1, most: 1 }
+        const most = seen(about.most * e.speedLog - falls.least)
+        const off = Math.min(most, Math.max(seen(about.least * e.speedLog - falls.most), Math.log(p.rpm / inside)))
         // a valve's passage that is half shut has nothing left to give when consumers come on
         const starved = loaded && v.idleControl === 'idle-valve' && e.lostShare > 0.5
-        return (loaded ? 0 : byAir) + off - (starved ? STARVED_UNDER_LOAD : 0)
+        return byAir + off - (starved ? STARVED_UNDER_LOAD : 0)
       },
     },
   ]

@@ -4,6 +4,7 @@ import { HEALTHY, simulateRecording, type SimulatedFaults } from '../simulation/
 import { carOf } from './cars.fixture.js'
 import type { OperatingPoint } from '../signals/index.js'
 import { diagnose, evidenceFromRecording, trimStop, type Diagnosis } from './index.js'
+import { stillValve } from './stillValve.js'
 
 /** A small four fuelled by pressure, its plate moved by a motor. */
 const BY_PRESSURE = carOf('four-maf', 200, {
@@ -76,5 +77,51 @@ describe('typed short trims that read alike at two speeds', () => {
   it('a hole leads where much less air was metered than the engine needs, fuel where as much was', () => {
     expect(lead([point('idle', 720, 2.5, 22.7, 22.7), point('hold', 2500, 5.1, 22.7, 22.7)])).toBe('unmetered-air')
     expect(lead([point('idle', 720, 2.4, 22.7, 22.7), point('hold', 2500, 7.3, 22.7, 22.7)])).toBe('fuel-delivery-low')
+  })
+})
+
+describe('an idle valve that stands still', () => {
+  const stood = (kind: OperatingPoint['kind'], rpm: number, duty: number, sd = 0): OperatingPoint => ({
+    ...{ kind, rpm, startS: 0, endS: 30, n: 60 },
+    means: { rpm, idle_valve_pct: duty },
+    sds: { idle_valve_pct: sd },
+  })
+  it('is told by a duty that no load moves, unless it stands at its end, hunts, or was read once', () => {
+    expect(stillValve([stood('idle', 900, 41), stood('idle-load', 700, 41), stood('cruise', 1900, 41.2)])).toBeCloseTo(
+      41.1,
+    )
+    expect(stillValve([stood('idle', 900, 41), stood('idle-load', 850, 52)])).toBeUndefined()
+    expect(stillValve([stood('idle', 640, 90), stood('idle-load', 520, 90)])).toBeUndefined()
+    expect(stillValve([stood('idle', 1500, 0), stood('hold', 2500, 0)])).toBeUndefined()
+    expect(stillValve([stood('idle', 900, 41, 0.6), stood('hold', 1500, 41)])).toBeUndefined()
+    expect(stillValve([stood('idle', 900, 41)])).toBeUndefined()
+    expect(
+      stillValve([
+        { ...stood('idle', 900, 41), n: 1 },
+        { ...stood('hold', 2500, 41), n: 1 },
+      ]),
+    ).toBeUndefined()
+  })
+  it('leads though the idle stands in its band, and says why', () => {
+    const v = carOf('four-valve', 200)
+    const recording = simulateRecording({
+      vehicle: v,
+      faults: { ...HEALTHY, valveStuckAt: 0.4 },
+      drive: 'shop',
+      seed: 4,
+    })
+    const { points, closedThrottlePct } = evidenceFromRecording(recording, v)
+    const d = diagnose(v, { intent: 'complaint', signs: [], findings: [], points, closedThrottlePct })
+    expect(d.ranking[0].fault).toBe('idle-valve-stuck')
+    expect(d.reasons['idle-valve-stuck']!.map((r) => r.text)).toContain('idle valve stands at 40 %, whatever the load')
+  })
+})
+
+describe('an idle that a load pulls down', () => {
+  it('is not taken for the idle where it stood faster and longer without it', () => {
+    const { d, kinds } = told(BY_PRESSURE, { leakMm2: 14 })
+    expect(kinds.get('idle')).toBeGreaterThan(1200)
+    expect(kinds.get('idle-load')).toBeLessThan(kinds.get('idle')!)
+    expect(d.ranking[0].fault).toBe('unmetered-air')
   })
 })

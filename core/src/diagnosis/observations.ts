@@ -38,7 +38,10 @@ export function observe(
     displacementL: v.displacementL,
     fullKgS: v.displacementL * 0.028 * (v.induction === 'turbo' ? 1.5 : 1),
     rpm: usable[i].rpm,
-    boosted: v.induction === 'turbo' && k.measuredPressure && k.manifoldPa > 1.03 * k.ambientPa,
+    boost:
+      v.induction === 'turbo' && k.measuredPressure && k.manifoldPa > 1.03 * k.ambientPa
+        ? k.manifoldPa / k.ambientPa
+        : 1,
     readIntakeC: usable[i].means.iat_c,
     temperatureOff: temperatureLog,
     cylinders: v.cylinders,

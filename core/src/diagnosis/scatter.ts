@@ -174,7 +174,7 @@ export const CLOSED_LEAK_SHARE = 0.2
 /** How idle speed follows air in excess of what idle needs, d ln n / d ln ṁ; spark retard takes the rest. */
 export const SPEED_PER_AIR = 0.5
 /** The same, from controls that hold a surplus down by late spark, and count from the top of a band, to those that hardly do. */
-export const SPEED_PER_AIR_WITHIN = { least: 0.1, most: 0.65 } as const
+export const SPEED_PER_AIR_WITHIN = { least: 0.1, most: 1 } as const
 /** Wander of a sound idle [rpm]. */
 export const SOUND_WANDER_RPM = 5
 /** Duty at which a healthy idle valve stands warm and unloaded [%]: middle of the simulated healthy population, 17 to 47. */

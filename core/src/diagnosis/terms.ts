@@ -3,7 +3,7 @@ import { hasMaf, type Vehicle } from '../engine/index.js'
 import type { OperatingPoint } from '../signals/index.js'
 import type { Basics } from './basics.js'
 import type { Effect } from './effect.js'
-import { CLOSED_LEAK_SHARE, overlapSd, SCATTER, type Nuisance } from './scatter.js'
+import { CLOSED_LEAK_SHARE, LOADED, noLoadGsPerLKrpm, overlapSd, SCATTER, type Nuisance } from './scatter.js'
 
 /** 1/(1+ε)·(1+duct) + L/ṁ_ind: true air per air reported; the bracket of the trim equation. */
 export function airRatio(e: Effect, indicatedKgS: number, bank?: 1 | 2): number {
@@ -23,15 +23,23 @@ export function pressureTerm(e: Effect, manifoldPa: number): number {
 /** log of the share of the swallow that is fresh air and not exhaust gas. */
 export const inertTerm = (e: Effect, swallowKgS: number): number => Math.log(1 - Math.min(0.6, e.inertKgS / swallowKgS))
 
+const surplus = (e: Effect, againstKgS: number): number =>
+  Math.log(Math.max(1, CLOSED_LEAK_SHARE + (e.leakKgS + e.spareKgS) / againstKgS))
+
 /**
- * log of the air that an idling engine gets over what it needs, where the control has closed as far as it goes; 0 while it is
- * master of the air. Speed takes a part of it and late spark the rest. Air by the pressure holds what came in already, so that
- * it is held against the need; a sensor that it went past tells the rest, of an engine that its lean mixture asks for more.
+ * log of the air that an idling engine gets over what it needs at its speed, where the control has closed as far as it goes; 0 while
+ * it is master of the air. Late spark burns it. Air by the pressure holds what came in already, so that it is held against the
+ * need; a sensor that it went past tells the rest, of an engine that its lean mixture asks for more.
  */
-export function surplusAir(e: Effect, p: OperatingPoint, v: Vehicle, k: Basics): number {
-  if (p.kind !== 'idle') return 0
-  const against = hasMaf(v) ? k.airKgS : k.soundKgS
-  return Math.log(Math.max(1, CLOSED_LEAK_SHARE + (e.leakKgS + e.spareKgS) / against))
+export const surplusAir = (e: Effect, p: OperatingPoint, v: Vehicle, k: Basics): number =>
+  p.kind === 'idle' ? surplus(e, hasMaf(v) ? k.airKgS : k.soundKgS) : 0
+
+/** The same over what the top of its band needs, of which speed takes a part: fuelled by pressure an engine runs up until it uses it. */
+export function surplusOverBand(e: Effect, p: OperatingPoint, v: Vehicle, k: Basics): number {
+  if (hasMaf(v)) return surplusAir(e, p, v, k)
+  const rpm = v.idleSpecRpm.max
+  const needKgS = 1e-6 * v.displacementL * rpm * noLoadGsPerLKrpm(rpm, v.displacementL)
+  return surplus(e, needKgS * (p.kind === 'idle-load' ? LOADED['idle-load'] : 1))
 }
 
 /** Nuisances of the work that an engine does at a point, unloaded or with a load that nobody knows. */

@@ -172,12 +172,11 @@ const EXAMPLES: readonly Example[] = [
     evidence: { worked: true },
     within: 1,
   },
-  // it stands too far open and the control has driven its command to the end
+  // it stands too far open and does not close: with its command at the end a leak would read alike, and be likelier
   {
     fault: 'idle-valve-stuck',
     vehicle: byValve,
-    points: drive([0, 0, 0], { idle: { rpm: 980, idle_valve_pct: 7 } }),
-    evidence: { findings: [{ test: 'idle-valve-sweep', outcome: 'fail', station: 'idle-valve' }] },
+    points: drive([0, 0, 0], { idle: { rpm: 980, idle_valve_pct: 38 } }),
     within: 1,
   },
   {

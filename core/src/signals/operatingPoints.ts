@@ -26,26 +26,32 @@ export function findOperatingPoints(recording: Recording, vehicle: Vehicle): Ope
   points.push(...huntingIdles(recording, trims, points, vehicle))
   if (!points.length) points.push(...neverClosed(recording, trims))
   points.push(...findPulls(recording, trims), ...findEvents(recording, trims))
-  const idleLoad = baselineIdleLoad(points)
-  return fastIdles(recording, points)
+  const named = fastIdles(recording, points, vehicle)
+  const idleLoad = baselineIdleLoad(named)
+  return named
     .map((p) =>
-      p.kind === 'idle' && idleLoad !== undefined && (p.means.load_pct ?? 0) >= idleLoad * 1.12
+      p.kind === 'idle' && idleLoad !== undefined && (p.means.load_pct ?? 0) >= idleLoad * LOADED_RATIO
         ? { ...p, kind: 'idle-load' as const }
         : p,
     )
     .sort((a, b) => a.startS - b.startS)
 }
 
-/** A foot is off the pedal, a plate rests, within so much of the lowest reading [%]; two idles stand within so much of each other [–]. */
+/** A foot is off the pedal, a plate rests, within so much of the lowest reading [%]; two idles stand within so much of each other [log]. */
 const AT_REST_PCT = 0.5
-const SAME_IDLE = 1.05
+const OPENED_PCT = 3
+const SAME_IDLE = 0.05
+/** An idle is under a load where its cylinders fill so much more than at its emptiest [–]. */
+const LOADED_RATIO = 1.12
 
 /**
- * An engine that gets air elsewhere may idle as fast as others are held: where no idle was found, the slowest standing stretches
- * with plate and pedal at rest are the idle.
+ * An engine that gets air elsewhere may idle as fast as others are held: where no idle was found, or only one that a load pulls down
+ * from there, the standing stretches with plate and pedal at rest at which it stood longest are the idle.
  */
-function fastIdles(r: Recording, points: readonly OperatingPoint[]): readonly OperatingPoint[] {
-  if (points.some((p) => p.kind === 'idle')) return points
+function fastIdles(r: Recording, points: readonly OperatingPoint[], v: Vehicle): readonly OperatingPoint[] {
+  const idles = points.filter((p) => p.kind === 'idle')
+  // the plate of a diesel rests at any speed, and one that never moves in the record tells nothing
+  if (idles.length && (v.fuel === 'diesel' || !moves(r.columns.throttle_pct))) return points
   const atRest = (id: 'throttle_pct' | 'pedal_pct', p: OperatingPoint): boolean | undefined => {
     const [xs, mean] = [r.columns[id], p.means[id]]
     return xs && mean !== undefined ? mean <= lowestOf(xs) + AT_REST_PCT : undefined
@@ -53,8 +59,32 @@ function fastIdles(r: Recording, points: readonly OperatingPoint[]): readonly Op
   const resting = points.filter(
     (p) => p.kind === 'hold' && atRest('throttle_pct', p) === true && atRest('pedal_pct', p) !== false,
   )
-  const slowest = Math.min(...resting.map((p) => p.rpm))
-  return points.map((p) => (resting.includes(p) && p.rpm <= SAME_IDLE * slowest ? { ...p, kind: 'idle' as const } : p))
+  if (!resting.length) return points
+  const alike = (a: OperatingPoint, b: OperatingPoint): boolean => Math.abs(Math.log(a.rpm / b.rpm)) < SAME_IDLE
+  const stoodS = (p: OperatingPoint): number =>
+    resting.reduce((sum, o) => sum + (alike(o, p) ? o.endS - o.startS : 0), 0)
+  const free = resting.reduce((a, b) => (stoodS(b) > stoodS(a) ? b : a))
+  if (idles.some((p) => !pullsDown(p, free))) return points
+  return points.map((p) => {
+    if (!resting.includes(p) && p.kind !== 'idle') return p
+    const kind = alike(p, free) ? 'idle' : pullsDown(p, free) ? 'idle-load' : p.kind
+    return { ...p, kind }
+  })
+}
+
+/** Whether a plate was opened at all. */
+function moves(xs: Float64Array | undefined): boolean {
+  if (!xs) return false
+  const low = lowestOf(xs)
+  return xs.some((x) => x > low + OPENED_PCT)
+}
+
+/** Whether an idle is the same one under a load: slower, and so much fuller at each turn. */
+function pullsDown(idle: OperatingPoint, free: OperatingPoint): boolean {
+  const fuller = (['load_pct', 'map_kpa'] as const).some(
+    (id) => (idle.means[id] ?? 0) >= LOADED_RATIO * (free.means[id] ?? Infinity),
+  )
+  return fuller && Math.log(free.rpm / idle.rpm) > SAME_IDLE
 }
 
 const lowestOf = (xs: Float64Array): number => xs.reduce((low, x) => (x < low ? x : low), Infinity)
