@@ -139,7 +139,7 @@ function ChangeRow({ change: c }: { change: Change }) {
   const show = (x: number): string => proofFigure(x, c.unit)
   return (
     <li
-      className="change border-b border-b-line gap-8 grid grid-cols-[104px_66px_minmax(80px,1fr)_108px_88px] items-center min-h-50 leading-tight narrow:grid-cols-[1fr_auto_auto]"
+      className="change border-b border-b-line gap-8 grid grid-cols-[104px_66px_minmax(70px,1fr)_108px_104px] items-center min-h-50 leading-tight narrow:grid-cols-[1fr_auto_auto] narrow:pt-6 narrow:pr-8 narrow:pb-10"
       data-verdict={c.verdict}
     >
       <span className="text-small">
@@ -167,7 +167,10 @@ function ChangeRow({ change: c }: { change: Change }) {
       <span className="narrow:col-span-full text-small">
         {c.verdict === 'no change seen' ? (
           <span className="text-soft">
-            no change seen{Math.abs(c.difference) < c.leastSeen && ` (from ${show(c.leastSeen)})`}
+            no change seen
+            {Math.abs(c.difference) < c.leastSeen && (
+              <span className="block narrow:inline"> (from {show(c.leastSeen)})</span>
+            )}
           </span>
         ) : (
           <b>{c.verdict}</b>
