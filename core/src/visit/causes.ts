@@ -16,8 +16,8 @@ export interface VisitCauses {
 
 /** From this probability at the baseline a cause counts as the one that a remedy answered [–]. */
 const HAD_A_CHANCE = 0.05
-/** From this probability at the baseline a cause that other work of the same time answers may have been the one [–]. */
-const MAY_HAVE_BEEN = 0.1
+/** From this share of its probability at the baseline a cause that other work of the same time answers may have been the one [–]. */
+const MAY_HAVE_BEEN = 0.2
 /** From this probability the leading cause is named though nothing confirms it [–]. */
 const WORTH_NAMING = 0.3
 
@@ -53,7 +53,8 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
   const confirm = (fault: FaultId, together: readonly Remedy[]): void => {
     confirmed.add(fault)
     const other = together.filter((r) => !r.answers.includes(fault)).flatMap((r) => r.answers)
-    for (const r of d.ranking) if (r.probability >= MAY_HAVE_BEEN && other.includes(r.fault)) or.add(r.fault)
+    const own = d.ranking.find((r) => r.fault === fault)?.probability ?? 0
+    for (const r of d.ranking) if (r.probability >= MAY_HAVE_BEEN * own && other.includes(r.fault)) or.add(r.fault)
   }
   for (const p of proofsOf(f)) {
     if (p.proof?.verdict !== 'better') continue
@@ -63,9 +64,8 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
   }
   // some changes are neither better nor worse by themselves: then it counts that nothing is left of what led before
   const before = d.ranking[0]
-  const done = remediesOf(f)
-  if (isProved(f) && before && done.some((r) => r.answers.includes(before.fault)) && leavesNothing(now))
-    confirm(before.fault, done)
+  const answer = proofsOf(f).find((p) => p.remedies.some((r) => before && r.answers.includes(before.fault)))
+  if (isProved(f) && answer && leavesNothing(now)) confirm(before.fault, answer.remedies)
   // measured again after the work: what the baseline said is overtaken by what the last round says
   const lead = (isProved(f) ? now : d).ranking[0]
   const leads = lead !== undefined && lead.fault !== 'none' && lead.probability > WORTH_NAMING && isIdleMeasured(f, 0)
