@@ -7,10 +7,14 @@ import { type Judged, judgedIdle } from '../judged.js'
 import { vehicleAtPlace } from '../place.js'
 import { channelList, isIdleRead, missingAtIdle } from '../points.js'
 import { type FindingRecord, type VisitFile, live } from '../records.js'
-import { isProved, remediesOf, roundToFill } from '../remedies.js'
+import { LETS_AIR_IN, isProved, remediesOf, roundToFill } from '../remedies.js'
 import { takenOf } from '../taken.js'
 import { figuresSaid } from '../testForms.js'
 import { line, lower, share } from '../words.js'
+
+/** Whether what is suspected brings the air by which an idle stands high: its own size is told then, and not a second one. */
+export const bringsAir = ({ suspected }: VisitCauses): boolean =>
+  suspected !== undefined && (suspected.fault === 'idle-valve-stuck' || LETS_AIR_IN.includes(suspected.fault))
 
 /** Why the idle of the baseline stands too high where the controller learnt to open past deposits that are gone. */
 export function learntPast(f: VisitFile): string | undefined {
@@ -60,7 +64,7 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
   // once what made it high is confirmed and it stands where it belongs, it does not stand high any more
   const back = judged.some((j) => j.channel === 'rpm' && j.inside)
   const answered = causes.confirmed.includes('idle-learnt-past') || (causes.confirmed.length > 0 && back)
-  const taughtWrong = answered ? undefined : learntPast(f)
+  const taughtWrong = answered || bringsAir(causes) ? undefined : learntPast(f)
   const lines = [
     ...new Set([
       ...confirmed,

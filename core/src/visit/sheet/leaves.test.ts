@@ -50,6 +50,11 @@ describe('the idle on a sheet', () => {
       { readings: [...idle(0, 930, 50, 1), ...idle(1, 752, 34, 3)], repairs: [repairAt('gaskets', 0)] },
       { displacementL: 1.2, metering: 'map', throttleBoreMm: 46, idleSpecRpm: { min: 700, max: 850 } },
     )
+    // before any work one cause is named, with one size, and nobody is told to teach an idle that a hole lifts
+    const came = { ...f, repairs: [], readings: idle(0, 930, 50, 1) }
+    const first = sheetOf(came, diagnoseVisit(came, 0), 60)
+    expect(first.found.join(' ').match(/mm²/g)).toHaveLength(1)
+    expect(first.plain).toBe('We measured your engine and found where to look; nothing has been mended yet.')
     const { found } = sheetOf(f, diagnoseVisit(f, 0), 60, diagnoseVisit(f, 1))
     expect(found[0]).toMatch(/^Air let in behind the throttle\. Confirmed/)
     expect(found.join(' ')).not.toContain('Idle stands')

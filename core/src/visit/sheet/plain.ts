@@ -7,7 +7,7 @@ import { type Proof } from '../proofs.js'
 import { type VisitFile, live } from '../records.js'
 import { type Remedy, isProved, lackingSince, repairWords } from '../remedies.js'
 import { cylinderUnlike, throttlesUnlike } from '../taken.js'
-import { learntPast } from './found.js'
+import { bringsAir, learntPast } from './found.js'
 import { andList, line } from '../words.js'
 
 /** Where the baseline was measured, in plain words. */
@@ -47,8 +47,8 @@ export function plainLine(
       return live(f.findings).length
         ? 'We looked at your car; the engine has not been measured yet.'
         : 'Your car is here; it has not been looked at or measured yet.'
-    if (learntPast(f))
-      return 'Your engine idles too fast: its control must be taught the idle anew. That has not been done yet.'
+    if (!bringsAir(causes) && learntPast(f))
+      return 'Your engine idles too fast: its control must be taught the idle anew, or it draws air from elsewhere. Which of them it is has not been found out yet.'
     const unlike = cylinderUnlike(f.balances) || throttlesUnlike(f.balances) !== undefined
     if (causes.suspected || unlike || live(f.findings).some((x) => x.outcome === 'fail' && x.test !== 'note'))
       return 'We measured your engine and found where to look; nothing has been mended yet.'
