@@ -40,9 +40,9 @@ const SHUT_DUTY = SHUT_PCT / HEALTHY_IDLE_DUTY_PCT
 /** What the valve has still to pass over what a healthy one passes: the air less what comes elsewhere and leaks past it; none left is shut, dirty or not. */
 const remaining = (e: Effect, k: Basics): number => 1 - (e.leakKgS + e.spareKgS) / k.airKgS / (1 - CLOSED_LEAK_SHARE)
 
-/** Many controls raise idle when consumers are on; without any control the speed falls by so much, from a lamp to a compressor [log]. */
+/** Many controls raise idle when consumers are on; without any control the speed falls by so much, least and most [log]: a fast one has more to lose. */
 const RAISED_UNDER_LOAD = 1.12
-const FALLS_UNDER_LOAD = { least: 0.1, most: 0.5 } as const
+const FALLS_UNDER_LOAD = { fast: [0.1, 0.5], slow: [0.2, 0.2] } as const
 const STARVED_UNDER_LOAD = 0.15
 /** How far a speed follows what a valve lets in is each control's own [–]. */
 const FOLLOWS = { least: 0.8, most: 1.2 } as const
@@ -85,10 +85,11 @@ export function idleSpeed(p: OperatingPoint, i: number, v: Vehicle, k: Basics): 
         const free = Math.log(max / min) / 2
         const seen = (moved: number): number => Math.sign(moved) * Math.max(0, Math.abs(moved) - free)
         // a control that does not follow lets the speed fall when consumers come on, by as much as they take
-        const falls = loaded && e.speedLog !== 0 ? FALLS_UNDER_LOAD : { least: 0, most: 0 }
+        const [least, most] =
+          !loaded || e.speedLog === 0 ? [0, 0] : e.speedLog > 0 ? FALLS_UNDER_LOAD.fast : FALLS_UNDER_LOAD.slow
         const about = e.speedLog > 0 ? FOLLOWS : { least: 1, most: 1 }
-        const most = seen(about.most * e.speedLog - falls.least)
-        const off = Math.min(most, Math.max(seen(about.least * e.speedLog - falls.most), Math.log(p.rpm / inside)))
+        const [low, high] = [seen(about.least * e.speedLog - most), seen(about.most * e.speedLog - least)]
+        const off = Math.min(high, Math.max(low, Math.log(p.rpm / inside)))
         // a valve's passage that is half shut has nothing left to give when consumers come on
         const starved = loaded && v.idleControl === 'idle-valve' && e.lostShare > 0.5
         return byAir + off - (starved ? STARVED_UNDER_LOAD : 0)
