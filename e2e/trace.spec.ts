@@ -165,7 +165,7 @@ test('cars like it narrow a band and move a verdict', async ({ bay: page, shop }
         })
     await put(`visits/of-${id}`, { ...visit, state: id === 'mine' ? 'open' : 'handed-over' }, 1)
   }
-  await car('mine', 2.5, 10)
+  await car('mine', 2.3, 14)
   const share = async (standing: string): Promise<number> => {
     await open(page, `${shop.url}/visit/of-mine/trace`, 'which cause')
     await expect(page.locator('[data-part=basis]')).toContainText(standing)
@@ -179,7 +179,7 @@ test('cars like it narrow a band and move a verdict', async ({ bay: page, shop }
   const before = await share('readings at 2 points')
   await page.goto(`${shop.url}/visit/of-mine/measure`)
   const wide = await width()
-  for (const [i, airflow] of [2.85, 2.9, 2.8].entries()) await car(`kin-${i}`, airflow, 0)
+  for (const [i, airflow] of [2.75, 2.8, 2.7].entries()) await car(`kin-${i}`, airflow, 0)
   await page.reload()
   await expect(page.locator('[data-channel=maf_gs]')).toContainText('from 3 cars like it')
   expect(await width()).toBeLessThan(0.6 * wide)
