@@ -18,6 +18,10 @@ export const pointWords = (p: { readonly kind: OperatingPoint['kind']; readonly 
 export const placeOfChange = (c: Pick<Change, 'kind' | 'rpm' | 'quantity'>): string =>
   c.kind === 'snap' || c.quantity === 'pump_loss' ? '' : pointWords(c)
 
+/** The least change of a row that could have been seen, where it changed by less; undefined of one that moved where it belongs. */
+export const unseenBelow = (c: Pick<Change, 'difference' | 'leastSeen'>): number | undefined =>
+  Math.abs(c.difference) < c.leastSeen ? c.leastSeen : undefined
+
 /** Decimals of units that are not canonical. */
 const DECIMALS = new Map(
   Object.values(QUANTITIES).flatMap((q) => q.units.slice(1).map((u): [string, number] => [u.symbol, u.decimals])),

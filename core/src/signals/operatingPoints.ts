@@ -50,33 +50,28 @@ const LOADED_RATIO = 1.12
  */
 function fastIdles(r: Recording, points: readonly OperatingPoint[], v: Vehicle): readonly OperatingPoint[] {
   const idles = points.filter((p) => p.kind === 'idle')
+  // once for all points: a long record has thousands of them
+  const lowest = { throttle_pct: lowestOf(r.columns.throttle_pct), pedal_pct: lowestOf(r.columns.pedal_pct) }
+  const opened = r.columns.throttle_pct?.some((x) => x > lowest.throttle_pct! + OPENED_PCT) ?? false
   // the plate of a diesel rests at any speed, and one that never moves in the record tells nothing
-  if (idles.length && (v.fuel === 'diesel' || !moves(r.columns.throttle_pct))) return points
+  if (idles.length && (v.fuel === 'diesel' || !opened)) return points
   const atRest = (id: 'throttle_pct' | 'pedal_pct', p: OperatingPoint): boolean | undefined => {
-    const [xs, mean] = [r.columns[id], p.means[id]]
-    return xs && mean !== undefined ? mean <= lowestOf(xs) + AT_REST_PCT : undefined
+    const [low, mean] = [lowest[id], p.means[id]]
+    return low !== undefined && mean !== undefined ? mean <= low + AT_REST_PCT : undefined
   }
   const resting = points.filter(
     (p) => p.kind === 'hold' && atRest('throttle_pct', p) === true && atRest('pedal_pct', p) !== false,
   )
   if (!resting.length) return points
   const alike = (a: OperatingPoint, b: OperatingPoint): boolean => Math.abs(Math.log(a.rpm / b.rpm)) < SAME_IDLE
-  const stoodS = (p: OperatingPoint): number =>
-    resting.reduce((sum, o) => sum + (alike(o, p) ? o.endS - o.startS : 0), 0)
-  const free = resting.reduce((a, b) => (stoodS(b) > stoodS(a) ? b : a))
+  const stoodS = resting.map((p) => resting.reduce((sum, o) => sum + (alike(o, p) ? o.endS - o.startS : 0), 0))
+  const free = resting[stoodS.indexOf(Math.max(...stoodS))]
   if (idles.some((p) => !pullsDown(p, free))) return points
   return points.map((p) => {
     if (!resting.includes(p) && p.kind !== 'idle') return p
     const kind = alike(p, free) ? 'idle' : pullsDown(p, free) ? 'idle-load' : p.kind
     return { ...p, kind }
   })
-}
-
-/** Whether a plate was opened at all. */
-function moves(xs: Float64Array | undefined): boolean {
-  if (!xs) return false
-  const low = lowestOf(xs)
-  return xs.some((x) => x > low + OPENED_PCT)
 }
 
 /** Whether an idle is the same one under a load: slower, and so much fuller at each turn. */
@@ -87,7 +82,8 @@ function pullsDown(idle: OperatingPoint, free: OperatingPoint): boolean {
   return fuller && Math.log(free.rpm / idle.rpm) > SAME_IDLE
 }
 
-const lowestOf = (xs: Float64Array): number => xs.reduce((low, x) => (x < low ? x : low), Infinity)
+const lowestOf = (xs: Float64Array | undefined): number | undefined =>
+  xs?.reduce((low, x) => (x < low ? x : low), Infinity)
 
 /**
  * An idle that hunts is steady on the whole: where no steady idle was found, the longest standing stretch that stays round

@@ -11,6 +11,7 @@ import {
   provedSaid,
   remediesOf,
   roundToFill,
+  unseenBelow,
   visitLedger,
   type Change,
   type ProofVerdict,
@@ -137,6 +138,7 @@ function ChangeRow({ change: c }: { change: Change }) {
   const mid = (c.before + c.after) / 2
   const at = (x: number): string => `${(50 + (50 * (x - mid)) / reach).toFixed(2)}%`
   const show = (x: number): string => proofFigure(x, c.unit)
+  const unseen = unseenBelow(c)
   return (
     <li
       className="change border-b border-b-line gap-8 grid grid-cols-[104px_66px_minmax(70px,1fr)_108px_104px] items-center min-h-50 leading-tight narrow:grid-cols-[1fr_auto_auto] narrow:pt-6 narrow:pr-8 narrow:pb-10"
@@ -168,9 +170,7 @@ function ChangeRow({ change: c }: { change: Change }) {
         {c.verdict === 'no change seen' ? (
           <span className="text-soft">
             no change seen
-            {Math.abs(c.difference) < c.leastSeen && (
-              <span className="block narrow:inline"> (from {show(c.leastSeen)})</span>
-            )}
+            {unseen !== undefined && <span className="block narrow:inline"> (from {show(unseen)})</span>}
           </span>
         ) : (
           <b>{c.verdict}</b>
