@@ -8,6 +8,7 @@ import {
   FAULTS,
   findChance,
   mergePoints,
+  NO_EFFECT,
   observe,
   posterior,
   prepare,
@@ -19,6 +20,8 @@ import {
   type FaultId,
   type TypedPoint,
 } from './index.js'
+import { addEffects, predict } from './cells.js'
+import { densitiesOf } from './densities.js'
 import { carOf } from './cars.fixture.js'
 
 const vehicle = (id: string, part: Partial<Vehicle> = {}): Vehicle => carOf(id, 1180, part)
@@ -168,6 +171,35 @@ describe('coherence', () => {
     const p = posterior(prepare(observe(points, v), v), { intent: 'complaint', discrete: () => 0, sizes: true })
     expect(p.hypotheses.reduce((s, h) => s + h.probability, p.unexplained)).toBeCloseTo(1, 9)
     for (const h of p.hypotheses) if (h.weights.length) expect(h.weights.reduce((s, w) => s + w, 0)).toBeCloseTo(1, 9)
+  })
+  it('two cells weighed as if they added up come near the forward model, with a trim at its stop too', () => {
+    const v = vehicle('four-maf')
+    for (const ltft1_pct of [12, 30]) {
+      const { points } = typed([
+        { kind: 'idle', values: { rpm: 700, maf_gs: 2.2, stft1_pct: 25, ltft1_pct } },
+        { kind: 'hold', values: { rpm: 2500, maf_gs: 7.6, stft1_pct: 3, ltft1_pct: 5 } },
+      ])
+      const set = observe(points, v)
+      const prepared = prepare(set, v)
+      const { of, summed } = densitiesOf(
+        prepared,
+        set.observations.map((_, i) => i),
+      )
+      const [i, j] = ['unmetered-air', 'maf-under-reads'].map((id) =>
+        prepared.candidates.findIndex((c) => c.fault.id === id),
+      )
+      const [a, b] = [prepared.candidates[i].cells, prepared.candidates[j].cells]
+      const predicted = new Float64Array(set.observations.length)
+      for (const [m, n] of [
+        [0, 0],
+        [10, 3],
+        [20, 5],
+      ]) {
+        const effects = set.contexts.map((_, c) => addEffects({ ...NO_EFFECT }, a[m].effects[c], b[n].effects[c]))
+        const exact = of(predict(set, effects, predicted))
+        expect(Math.abs(summed(i, m, j, n) - exact)).toBeLessThan(0.5)
+      }
+    }
   })
   it('merging repeats of a point keeps their weighted mean', () => {
     const v = vehicle('four-maf')

@@ -67,6 +67,24 @@ describe('Student density', () => {
     for (let x = -30; x <= 30; x += h) for (let y = -40; y <= 40; y += h) sum += Math.exp(t.logDensity([x, y])) * h * h
     expect(sum).toBeCloseTo(1, 2)
   })
+  it('what is whitened adds up, gives the density, and may stand in part already', () => {
+    const t = studentShape(
+      [
+        [1, 0.6, 0.2],
+        [0.6, 2, 0.1],
+        [0.2, 0.1, 3],
+      ],
+      6,
+    )
+    const [a, b, sum] = [new Float64Array(3), new Float64Array(3), new Float64Array(3)]
+    t.whiten([0.3, -1, 2], a)
+    t.whiten([1, 0.5, -0.4], b)
+    const whole = t.whiten([1.3, -0.5, 1.6], sum)
+    expect([...sum]).toEqual([...a].map((x, i) => expect.closeTo(x + b[i], 12)))
+    expect(t.logDensityAt(whole)).toBeCloseTo(t.logDensity([1.3, -0.5, 1.6]), 12)
+    const part = Float64Array.of(sum[0], 0, 0)
+    expect(t.whiten([NaN, -0.5, 1.6], part, 1)).toBeCloseTo(whole, 12)
+  })
   it('refuses a shape that is none, and answers an empty residual', () => {
     expect(() =>
       studentShape(

@@ -24,8 +24,13 @@ export interface StudentShape {
   readonly freedom: number
   /** log density at a residual vector. */
   logDensity(residual: ArrayLike<number>): number
-  /** Squared Mahalanobis distance of a residual vector [–]. */
-  distance2(residual: ArrayLike<number>): number
+  /**
+   * Writes L⁻¹r with Σ = LLᵀ into `into`, d long: what adds up in r adds up in it. Returns its squared length, rᵀΣ⁻¹r.
+   * @param from - how many leading figures of `into` stand already and are only counted; 0 when left out
+   */
+  whiten(residual: ArrayLike<number>, into: Float64Array, from?: number): number
+  /** log density at a squared Mahalanobis distance rᵀΣ⁻¹r [–]. */
+  logDensityAt(distance2: number): number
 }
 
 /**
@@ -41,7 +46,7 @@ export interface StudentShape {
 export function studentShape(shape: number[][], freedom: number): StudentShape {
   requireRange('freedom', freedom, freedom > 0, '> 0')
   const d = shape.length
-  if (d === 0) return { dimension: 0, freedom, logDensity: () => 0, distance2: () => 0 }
+  if (d === 0) return { dimension: 0, freedom, logDensity: () => 0, whiten: () => 0, logDensityAt: () => 0 }
   const cholesky = new CholeskyDecomposition(new Matrix(shape))
   if (!cholesky.isPositiveDefinite()) throw new RangeError('shape matrix is not positive definite')
   const factor = cholesky.lowerTriangularMatrix
@@ -54,23 +59,20 @@ export function studentShape(shape: number[][], freedom: number): StudentShape {
   const constant =
     logGamma((freedom + d) / 2) - logGamma(freedom / 2) - (d / 2) * Math.log(freedom * Math.PI) - logDet / 2
   const z = new Float64Array(d)
-  const distance2 = (r: ArrayLike<number>): number => {
+  const whiten = (r: ArrayLike<number>, into: Float64Array, from = 0): number => {
     let sum = 0
-    for (let i = 0, k = 0; i < d; i++) {
+    for (let i = 0; i < from; i++) sum += into[i] * into[i]
+    for (let i = from, k = (from * (from + 1)) / 2; i < d; i++) {
       let s = r[i]
-      for (let j = 0; j < i; j++) s -= lower[k++] * z[j]
+      for (let j = 0; j < i; j++) s -= lower[k++] * into[j]
       const x = s * lower[k++]
-      z[i] = x
+      into[i] = x
       sum += x * x
     }
     return sum
   }
-  return {
-    dimension: d,
-    freedom,
-    distance2,
-    logDensity: (r) => constant - ((freedom + d) / 2) * Math.log1p(distance2(r) / freedom),
-  }
+  const logDensityAt = (distance2: number): number => constant - ((freedom + d) / 2) * Math.log1p(distance2 / freedom)
+  return { dimension: d, freedom, whiten, logDensityAt, logDensity: (r) => logDensityAt(whiten(r, z)) }
 }
 
 /** log Σ exp(xᵢ), stable; −∞ for an empty list. */

@@ -1,0 +1,111 @@
+import type { Vehicle } from '../engine/index.js'
+import { logSumExp, studentShape } from '../statistics/index.js'
+import { candidates, type Candidate } from './cells.js'
+import { scatterOf, soundScatter, UNEXPLAINED_SD, type Scatter, type SoundObservations } from './healthy.js'
+import type { ObservationSet } from './observations.js'
+
+/** Degrees of freedom of the joint density: heavy tails, since engines differ from any model. */
+const FREEDOM = 6
+
+/** The forward model run once for one set of readings; asked with other evidence or fewer readings as often as wanted. */
+export interface Prepared {
+  readonly set: ObservationSet
+  readonly candidates: readonly Candidate[]
+  readonly scatter: Scatter
+  /** Densities found so far, by the readings that counted: what was seen and found besides does not change them. */
+  readonly densities: Map<string, Densities>
+}
+
+/** Densities of one choice of readings. */
+export interface Densities {
+  /** log density of what a cell or cells together add to every reading. */
+  readonly of: (predicted: Float64Array) => number
+  readonly none: number
+  /** Per candidate, per cell of its grid. */
+  readonly singles: readonly Float64Array[]
+  /** Per candidate: log of the mean density over its grid. */
+  readonly means: Float64Array
+  readonly unexplained: number
+  /** log density of two cells (by candidate and cell) as if what they do to the readings added up, as small things do; of all readings only. */
+  readonly summed: (i: number, cellI: number, j: number, cellJ: number) => number
+}
+
+/**
+ * @param sound - observations of this car's own sound records and of its model's, where there are any
+ * @param worked - its idle opening was worked on
+ */
+export function prepare(
+  set: ObservationSet,
+  v: Vehicle,
+  sound: readonly SoundObservations[] = [],
+  worked = false,
+): Prepared {
+  return {
+    set,
+    candidates: candidates(set, v, worked),
+    scatter: soundScatter(set.observations, sound),
+    densities: new Map(),
+  }
+}
+
+/** log of the mean of what is given as logs. */
+export const logMean = (logs: Float64Array): number => logSumExp(logs) - Math.log(logs.length)
+
+/** Densities of every single over the readings kept; on flat arrays, for it is the inner loop. @param kept - indices of the readings that count */
+export function densitiesOf(prepared: Prepared, kept: readonly number[]): Densities {
+  const key = kept.join()
+  const known = prepared.densities.get(key)
+  if (known) return known
+  const { observations } = prepared.set
+  const n = kept.length
+  // readings at a stop come last: what is left of the others adds up when it is whitened
+  const order = [...kept].sort((a, b) => Number(!!observations[a].bound) - Number(!!observations[b].bound))
+  const free = order.filter((k) => !observations[k].bound).length
+  const scatter = scatterOf(prepared.scatter, order)
+  const shape = studentShape(scatter.covariance, FREEDOM)
+  const index = Int32Array.from(order)
+  const base = Float64Array.from(order, (k, i) => observations[k].residual - scatter.mean[i])
+  const bound = Int8Array.from(order, (k) => observations[k].bound ?? 0)
+  const residual = new Float64Array(n)
+  const leave = (i: number, predicted: number): void => {
+    const off = base[i] - predicted
+    // a value at its stop is a bound: what would lie further out agrees with it
+    residual[i] = off * bound[i] < 0 ? 0 : off
+  }
+  const density = (predicted: Float64Array, whitened: Float64Array): number => {
+    for (let i = 0; i < n; i++) leave(i, predicted[index[i]])
+    return shape.logDensityAt(shape.whiten(residual, whitened))
+  }
+  const scratch = new Float64Array(n)
+  // pairs are weighed by all readings only
+  const paired = n === observations.length
+  const whitened = prepared.candidates.map(({ cells }) => cells.map(() => (paired ? new Float64Array(n) : scratch)))
+  const singles = prepared.candidates.map(({ cells }, i) =>
+    Float64Array.from(cells, (c, m) => density(c.predicted, whitened[i][m])),
+  )
+  const clean = new Float64Array(n)
+  const none = density(new Float64Array(observations.length), clean)
+  const summed: Densities['summed'] = (i, cellI, j, cellJ) => {
+    const [a, b] = [whitened[i][cellI], whitened[j][cellJ]]
+    for (let k = 0; k < free; k++) scratch[k] = a[k] + b[k] - clean[k]
+    const [x, y] = [prepared.candidates[i].cells[cellI].predicted, prepared.candidates[j].cells[cellJ].predicted]
+    for (let k = free; k < n; k++) leave(k, x[index[k]] + y[index[k]])
+    return shape.logDensityAt(shape.whiten(residual, scratch, free))
+  }
+  const wide = studentShape(
+    scatter.covariance.map((row, i) =>
+      row.map((x, j) => (i === j ? x + UNEXPLAINED_SD[observations[index[i]].group] ** 2 : x)),
+    ),
+    FREEDOM,
+  )
+  const densities: Densities = {
+    of: (predicted) => density(predicted, scratch),
+    none,
+    singles,
+    means: Float64Array.from(singles, logMean),
+    unexplained: wide.logDensity(base),
+    summed,
+  }
+  prepared.densities.set(key, densities)
+  return densities
+}
