@@ -39,6 +39,8 @@ const SHOWS = {
   'cam-timing': (f) => f === 'valve-timing-late',
   'valve-borescope': (f) => f === 'valve-deposits',
   'cylinder-pull': (f) => f === 'weak-cylinder' || f === 'runner-restriction',
+  // none of its cars has its sensors crossed
+  'oxygen-sensor-plugs': () => false,
 }
 
 /** Outcome of a test on a case, the same whenever it is asked. @returns a finding */

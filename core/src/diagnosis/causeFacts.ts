@@ -127,6 +127,11 @@ export const CAUSES: Readonly<Record<FaultId, CauseFacts>> = {
     plain: 'The oxygen sensor of your engine was reading wrong',
     wrongRemedyMinutes: 120,
   },
+  'oxygen-sensors-crossed': {
+    act: 'Each sensor to its own bank; leave the intake alone',
+    plain: 'The two oxygen sensors of your engine were plugged into each other’s place',
+    wrongRemedyMinutes: 240,
+  },
   'exhaust-leak': {
     act: 'Exhaust joints ahead of the sensor; leave the intake alone',
     plain: 'The exhaust of your engine was leaking ahead of its sensor',

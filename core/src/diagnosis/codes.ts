@@ -17,6 +17,7 @@ const lean = {
   'fuel-delivery-low': 1.6,
   'exhaust-leak': 1.4,
   'oxygen-sensor-biased': 1.3,
+  'oxygen-sensors-crossed': 1.6,
   'ignition-misfire': 1.2,
 } as const
 const rich = {
@@ -26,6 +27,7 @@ const rich = {
   'egr-open-at-idle': 1.2,
   'map-sensor-offset': 1.4,
   'oxygen-sensor-biased': 1.3,
+  'oxygen-sensors-crossed': 1.6,
 } as const
 const misfire = {
   'ignition-misfire': 30,

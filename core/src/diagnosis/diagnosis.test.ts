@@ -99,8 +99,8 @@ describe('typed readings', () => {
     // pairs that the leaders do not hold are left out, so a little more than its 0.38
     expect(p(d, 'none')).toBeCloseTo(0.4, 1)
   })
-  it('banks pulling opposite ways are nothing in the list: it says so and stays below 0.6', () => {
-    const bank = (t: number, u: number) => ({ stft1_pct: 0, ltft1_pct: t, stft2_pct: 0, ltft2_pct: u })
+  it('banks that rest far apart are nothing in the list: it says so and stays below 0.6', () => {
+    const bank = (t: number, u: number) => ({ stft1_pct: 1, ltft1_pct: t, stft2_pct: -1, ltft2_pct: u })
     const d = diagnose(
       vehicle('v6-maf'),
       typed([

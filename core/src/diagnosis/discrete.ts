@@ -5,6 +5,7 @@ import { LOOKS } from './looks.js'
 import { NEEDLES, needleChance } from './needles.js'
 import type { DiscreteLogLikelihood } from './pairs.js'
 import { codeMeaning, silence } from './codes.js'
+import { areBanksSettled, settledChance } from './settledBanks.js'
 import { SIGNS } from './signs.js'
 import { stillChance, stillValve } from './stillValve.js'
 import { findChance, testInfo } from './tests.js'
@@ -70,7 +71,7 @@ function oneLook(findings: readonly Finding[]): Finding[] {
   return looks.length >= 8 ? [...rest, ...alone, { test: 'look', outcome: 'pass' }] : [...rest, ...alone]
 }
 
-/** log-likelihood of signs, codes, looks and tests, and of an idle valve that is seen to stand still. A find with a place speaks for the fault of that place alone. */
+/** log-likelihood of signs, codes, looks and tests, of an idle valve that is seen to stand still, and of banks that are seen at rest. A find with a place speaks for the fault of that place alone. */
 export function discreteEvidence(e: Pick<Evidence, 'signs' | 'findings' | 'codes' | 'points'>): DiscreteLogLikelihood {
   const signs = SIGNS.filter((s) => e.signs.includes(s.id))
   const findings = oneLook(e.findings)
@@ -79,8 +80,9 @@ export function discreteEvidence(e: Pick<Evidence, 'signs' | 'findings' | 'codes
     (m, i, all) => all.findIndex((x) => x.favours === m.favours) === i,
   )
   const still = stillValve(e.points) !== undefined
+  const settled = areBanksSettled(e.points)
   return (faults) => {
-    let sum = still ? Math.log(stillChance(faults)) : 0
+    let sum = (still ? Math.log(stillChance(faults)) : 0) + (settled ? Math.log(settledChance(faults)) : 0)
     for (const s of signs) {
       const best = Math.max(1, ...faults.map((f) => s.favours[f] ?? 1))
       sum += Math.log(best)

@@ -26,6 +26,7 @@ export type FaultId =
   | 'fuel-delivery-low'
   | 'fuel-delivery-high'
   | 'oxygen-sensor-biased'
+  | 'oxygen-sensors-crossed'
   | 'exhaust-leak'
   | 'exhaust-restriction'
   | 'valve-timing-late'

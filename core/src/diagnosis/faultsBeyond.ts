@@ -35,6 +35,16 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     effect: ([log, side]) => onSide(log, side),
   },
   {
+    id: 'oxygen-sensors-crossed',
+    label: 'Oxygen sensors on each other’s bank',
+    // only where somebody unplugged them
+    weight: 0.1,
+    admissible: (v) => trimmed(v) && trimBanksOf(v) === 2,
+    // each bank is corrected for what the other does: they run apart until both stand at a stop, alike at every load, and one side misses
+    grid: () => cross(logGrid(0.18, 0.75, 8), [1, -1], [0, 0.15, 0.35]),
+    effect: ([apart, side, airNeed]) => ({ mixtureSkew: side * apart, airNeed, wander: 2 * airNeed }),
+  },
+  {
     id: 'exhaust-leak',
     label: 'Exhaust leaks ahead of the oxygen sensor',
     // one or two joints stand against dozens in the intake

@@ -191,6 +191,12 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
       return {
         sentence: `The oxygen sensor settles the mixture about ${span(pct, 1)} % ${pct.median > 0 ? 'rich' : 'lean'} of where it should.`,
       }
+    case 'oxygen-sensors-crossed': {
+      const lean = (of((x) => x[1])?.median ?? 0) >= 0 ? 1 : 2
+      return {
+        sentence: `Each bank is corrected by the other’s sensor: bank ${lean} is given more and more fuel and bank ${3 - lean} less and less, as far as the trims go.`,
+      }
+    }
     case 'exhaust-leak':
       return {
         sentence: `Air drawn in ahead of the oxygen sensor reads as ${span(pct)} % lean at idle; the intake is sound.`,

@@ -1,5 +1,5 @@
 import { CAUTIONS } from '../cautions/index.js'
-import { hasIdleValve, hasMaf, hasMap, type Vehicle } from '../engine/index.js'
+import { hasIdleValve, hasMaf, hasMap, trimBanksOf, type Vehicle } from '../engine/index.js'
 import type { TestInfo } from './tests.js'
 
 const leaks = { 'unmetered-air': 0.85, 'unmetered-air-bank': 0.8 } as const
@@ -223,6 +223,20 @@ export const TESTS: readonly TestInfo[] = [
     otherwise: 0.06,
     reason: 'A lazy sensor shows; one that is only shifted may swing well.',
     missCosts: 'Fuel is measured for a sensor.',
+  },
+  {
+    id: 'oxygen-sensor-plugs',
+    label: 'Which bank’s sensor goes dead',
+    how: 'Key off, unplug the sensor of bank 1, start: the reading of bank 1 must be the dead one. Plug it in again, clear the code.',
+    at: 'runners-1',
+    minutes: 5,
+    caution: CAUTIONS['test-hot-exhaust'],
+    invasive: 1,
+    admissible: (v) => gasoline(v) && v.injection !== 'carburettor' && trimBanksOf(v) === 2,
+    finds: { 'oxygen-sensors-crossed': 0.97 },
+    otherwise: 0.01,
+    reason: 'The one that is unplugged falls silent; under the wrong bank’s name it can only be crossed.',
+    missCosts: 'Both banks are searched for what neither has.',
   },
   {
     id: 'exhaust-leak-look',

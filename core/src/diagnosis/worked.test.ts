@@ -252,6 +252,16 @@ const EXAMPLES: readonly Example[] = [
     },
     within: 1,
   },
+  // each bank corrected for the other, until both stand at their stops
+  {
+    fault: 'oxygen-sensors-crossed',
+    vehicle: twoBanks,
+    points: [
+      point('idle', SOUND.idle, { stft1_pct: 20, ltft1_pct: 25, stft2_pct: -20, ltft2_pct: -25 }),
+      point('hold', SOUND.h25, { stft1_pct: 20, ltft1_pct: 25, stft2_pct: -20, ltft2_pct: -25 }),
+    ],
+    within: 1,
+  },
   // lean by the sensor and by nothing else: airflow as the pressure has it
   {
     fault: 'exhaust-leak',
