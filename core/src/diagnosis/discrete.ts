@@ -36,6 +36,7 @@ function faultsAtStation(station: StationId): readonly FaultId[] {
     case 'fresh-air-hose':
     case 'boost-control-line':
     case 'secondary-air':
+    case 'beyond':
       return []
     case 'pcv':
     case 'separator':

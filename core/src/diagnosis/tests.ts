@@ -15,6 +15,8 @@ export interface TestInfo {
   readonly needs?: string
   /** Station that it belongs to; left out when the technician says where. */
   readonly at?: StationId
+  /** What it finds is no place to be mended; what it means is the ranking's to say. */
+  readonly placeless?: true
   /** Caution that stands at the test; a STOP one needs its tick. */
   readonly caution?: Caution
   /** What it takes apart: 0 nothing, 1 a hose or a sensor, 2 a part of the engine. */

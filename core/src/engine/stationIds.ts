@@ -48,6 +48,7 @@ export type StationId =
   | 'gaskets'
   | 'runners-1'
   | 'runners-2'
+  | 'beyond'
 
 /** Kind of a station: what is known of the second inlet's parts is known of the first's. */
 export type StationKind = Exclude<StationId, `${DoubledId}-2`>

@@ -298,13 +298,25 @@ const SINGLE: readonly StationInfo[] = [
   ),
 ]
 
-/** Every station in the order of the air; those of a second inlet after those of the first. */
+/** What is tested and mended beyond the air path; on no engine's path, so on no drawing of it. */
+const BEYOND = s(
+  'beyond',
+  'beyond the air path',
+  0,
+  false,
+  0,
+  [],
+  'fuel, ignition, sensors, exhaust and the engine itself: told here, so that the intake is left alone',
+)
+
+/** Every station in the order of the air; those of a second inlet after those of the first, then what is beyond the path. */
 export const STATIONS: readonly StationInfo[] = [
   ...SINGLE,
   ...DOUBLED.map((d): StationInfo => {
     const first = SINGLE.find((x) => x.id === d)!
     return { ...first, id: `${d}-2`, label: `${first.label} 2` }
   }),
+  BEYOND,
 ]
 
 /** A station's data by id. @throws RangeError on an unknown id */
@@ -313,3 +325,6 @@ export function stationInfo(id: string): StationInfo {
   if (!found) throw new RangeError(`no station "${id}"`)
   return found
 }
+
+/** A station as it stands in a sentence: at the filter, beyond the air path. */
+export const atStation = (id: string): string => (id === BEYOND.id ? BEYOND.label : `at the ${stationInfo(id).label}`)

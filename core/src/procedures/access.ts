@@ -71,6 +71,7 @@ const ACCESS: Readonly<Record<StationKind, AccessRow>> = {
   gaskets: row(['plenum'], 'behind', 60, 'the manifold comes off the head'),
   'runners-1': row(['gaskets'], 'behind', 20, 'seen with the manifold off'),
   'runners-2': row(['gaskets'], 'behind', 20, 'seen with the manifold off'),
+  beyond: row([], 'open', 0, 'not of the air path'),
 }
 
 /** One station that is opened on the way to another. */

@@ -27,11 +27,14 @@ const DECIMALS = new Map(
   Object.values(QUANTITIES).flatMap((q) => q.units.slice(1).map((u): [string, number] => [u.symbol, u.decimals])),
 )
 
-/** A figure of the record as it is written everywhere: whole speeds, hundredths of a short time, else tenths. */
+/** Canonical figures that are small below this are written in hundredths. */
+const SMALL: Readonly<Record<string, number>> = { s: 1, 'g/s': 10 }
+
+/** A figure of the record as it is written everywhere: whole speeds, hundredths of a short time and a small airflow, else tenths. */
 export const proofFigure = (x: number, unit: string): string =>
   figureText(
     x,
-    DECIMALS.get(unit) ?? (unit === 'rpm' || Math.abs(x) >= 100 ? 0 : unit === 's' && Math.abs(x) < 1 ? 2 : 1),
+    DECIMALS.get(unit) ?? (unit === 'rpm' || Math.abs(x) >= 100 ? 0 : Math.abs(x) < (SMALL[unit] ?? 0) ? 2 : 1),
   )
 
 const figure = (x: number, unit: string): string => proofFigure(Math.abs(x), unit)

@@ -22,9 +22,12 @@ const BEHIND_AT_PLATE = 0.7
 /** How likely a mended place still leaks, against what it was before any test [–]. */
 const MENDED = 0.04
 
+/** Below this, together, what lets air in is not looked for [–]. */
+const LEAST_AIR = 0.05
+
 /**
  * Posterior over places: prior by kind of joint, the causes' probabilities by zone, bank evidence, and
- * looks and tests at each place. A mended place is all but out: what is left comes in elsewhere. Empty when no cause lets air in.
+ * looks and tests at each place. A mended place is all but out: what is left comes in elsewhere. Empty where no cause that lets air in is likely.
  */
 export function siteShares(
   path: AirPath,
@@ -43,6 +46,7 @@ export function siteShares(
     if (zone === 'runner') return 0.5 * behind + (b === undefined ? 2 : b === bank?.bank ? 6 : 0.3) * oneBank
     return 0
   }
+  if (behind + oneBank + duct < LEAST_AIR) return []
   const raw = path.stations.map((s) => {
     // a throttle's gasket and shaft sit at the plate itself: mostly behind it
     const atPlate = kindOfStation(s.info.id) === 'throttle'

@@ -12,25 +12,32 @@ import { kindAt } from '../expectation/index.js'
 import type { StationId } from '../engine/index.js'
 import { vehicleAtPlace } from './place.js'
 import { closedThrottleOf, pointsOfRound } from './points.js'
-import { live, type VisitFile } from './records.js'
+import { placeOfFind } from './findPlace.js'
+import { live, type FindingRecord, type VisitFile } from './records.js'
 import { cleanedBefore, visitDeposits } from './deposits.js'
 import { mendedStations, remediesOf } from './remedies.js'
 import { takenOf } from './taken.js'
 
 /**
- * Evidence of a visit. Signs belong to the baseline; after a remedy the finds at mended places are spent, and
- * how the car came no longer says how likely a fault is.
+ * Evidence of a visit. Signs belong to the baseline; after a remedy the finds at mended places are spent, those of tests
+ * that name no place with any remedy, and how the car came no longer says how likely a fault is.
  */
 export function evidenceOf(f: VisitFile, round: number): Evidence {
   const baseline = round === 0
-  const spent = baseline ? new Set<StationId>() : mendedStations(f)
+  const mended = baseline ? new Set<StationId>() : mendedStations(f)
+  const lastWork = baseline ? '' : remediesOf(f).reduce((at, r) => (r.at > at ? r.at : at), '')
+  const isSpent = (x: FindingRecord): boolean => {
+    const place = placeOfFind(x)
+    // a test that names no place told of the engine as it was
+    return place ? mended.has(place) : x.at < lastWork
+  }
   return {
     intent: baseline ? f.visit.intent : 'not-stated',
     points: baseline ? mergePoints([...pointsOfRound(f, round), ...freezeFrames(f)]) : pointsOfRound(f, round),
     signs: baseline ? f.visit.signs : [],
     findings: [
       ...live(f.findings)
-        .filter((x) => x.test !== 'note' && !spent.has(x.station))
+        .filter((x) => x.test !== 'note' && !isSpent(x))
         .map((x) => ({ test: x.test, outcome: x.outcome, station: x.station, ...(x.item ? { item: x.item } : {}) })),
       ...balanceFindings(f, round),
     ],

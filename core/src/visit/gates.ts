@@ -1,4 +1,4 @@
-import { airPathOf, maybeStation, stationInfo } from '../engine/index.js'
+import { airPathOf, atStation, maybeStation } from '../engine/index.js'
 import { coolantBleedRefusals } from './closing.js'
 import { closeDownRefusals } from './afterFeed.js'
 import { mayCloseUp, runningWaits } from './service.js'
@@ -22,7 +22,8 @@ export const WRAP_CONDITIONS: readonly { readonly id: string; readonly label: st
 export function checkRepair(f: VisitFile, r: RepairRecord): Refusal[] {
   const out: Refusal[] = []
   const at = maybeStation(airPathOf(f.vehicle.spec), r.station)
-  if (!at) out.push({ rule: 'station-on-this-engine', message: `This engine has no ${r.station.replace(/-/g, ' ')}.` })
+  if (!at && r.station !== 'beyond')
+    out.push({ rule: 'station-on-this-engine', message: `This engine has no ${r.station.replace(/-/g, ' ')}.` })
   if (r.kind === 'wrap') {
     const missing = WRAP_CONDITIONS.filter((c) => !r.conditions.includes(c.id))
     if (missing.length)
@@ -46,7 +47,7 @@ export function checkRepair(f: VisitFile, r: RepairRecord): Refusal[] {
   if (r.temporary && !r.recheckOn)
     out.push({
       rule: 'recheck-date',
-      message: `The temporary repair at the ${stationInfo(r.station).label} needs the day of its next look.`,
+      message: `The temporary repair ${atStation(r.station)} needs the day of its next look.`,
     })
   return out
 }
@@ -75,7 +76,7 @@ export function mayIssueReport(f: VisitFile, nowMs: number): Gate {
   for (const r of plannedRepairs(f))
     refusals.push({
       rule: 'planned-repair-open',
-      message: `Planned and not done: ${r.kind} at the ${stationInfo(r.station).label}. Do it, or take it off the plan.`,
+      message: `Planned and not done: ${r.kind} ${atStation(r.station)}. Do it, or take it off the plan.`,
     })
   for (const r of live(f.repairs).filter((x) => x.state === 'done'))
     refusals.push(...checkRepair(f, r).filter((x) => x.rule === 'recheck-date'))

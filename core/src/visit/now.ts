@@ -1,5 +1,6 @@
 import { CAUSES, faultOf, SURE_ENOUGH, testInfo, type Diagnosis, type Ranked } from '../diagnosis/index.js'
 import { lookItemsOf, stationInfo } from '../engine/index.js'
+import { findsToMend } from './findPlace.js'
 import { outsideNow } from './judged.js'
 import { channelList, isIdleMeasured, isIdleRead, missingAtIdle } from './points.js'
 import { live, type RepairKind, type VisitFile } from './records.js'
@@ -107,7 +108,9 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
     return act(
       'planned',
       'trace',
-      `${VERBS[planned.kind]} the ${stationInfo(planned.station).label}`,
+      planned.station === 'beyond'
+        ? 'Do what is planned beyond the air path'
+        : `${VERBS[planned.kind]} the ${stationInfo(planned.station).label}`,
       'Planned; the proof comes after.',
       ['Measure the same points again'],
     )
@@ -153,13 +156,16 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       ['Hand over'],
     )
   const answered = new Set([...mendedStations(f), ...leftStations(f)])
-  const failed = live(f.findings).find((x) => x.outcome === 'fail' && x.test !== 'note' && !answered.has(x.station))
+  const failed = findsToMend(f).find((x) => !answered.has(x.place))
   if (failed)
     return act(
       'mend',
       'trace',
-      `Mend the ${stationInfo(failed.station).label}`,
-      failed.note ?? 'Found there; choose how by price and risk.',
+      failed.place === 'beyond' ? 'Mend what the test found' : `Mend the ${stationInfo(failed.place).label}`,
+      failed.find.note ??
+        (failed.place === 'beyond'
+          ? `${testInfo(failed.find.test).label}: found; beyond the air path.`
+          : 'Found there; choose how by price and risk.'),
       ['Measure the same points again'],
     )
   if (done.length) {

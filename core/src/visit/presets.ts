@@ -76,6 +76,7 @@ const PRESETS: Readonly<Record<StationKind, readonly ItemPreset[]>> = {
   ],
   'runners-1': [oRing],
   'runners-2': [oRing],
+  beyond: [],
 }
 
 export const itemPresetsAt = (station: StationId): readonly ItemPreset[] => PRESETS[kindOfStation(station)]

@@ -54,7 +54,15 @@ export function proposedLines(f: VisitFile, d: Diagnosis): QuoteLine[] {
     kind: 'remedy',
     words: `${repairWords({ station: r.station, kind: r.kind })}`,
     minutes: r.minutes,
-    parts: r.partsPrice > 0 ? [{ name: `for the ${stationInfo(r.station).label}`, price: r.partsPrice }] : [],
+    parts:
+      r.partsPrice > 0
+        ? [
+            {
+              name: r.station === 'beyond' ? 'part beyond the air path' : `for the ${stationInfo(r.station).label}`,
+              price: r.partsPrice,
+            },
+          ]
+        : [],
   }))
   const causes = d.ranking
     .filter((r) => r.fault !== 'none' && r.probability >= WORTH_OFFERING)

@@ -55,9 +55,11 @@ const REPAIR_WORDS: Readonly<Record<RepairKind, string>> = {
   leave: 'left as it is',
 }
 
-/** What was done by a repair, in words. */
+/** What was done by a repair, in words; what lies beyond the air path is named by the note. */
 export const repairWords = (r: Pick<RepairRecord, 'station' | 'kind'>): string =>
-  `${stationInfo(r.station).label} ${REPAIR_WORDS[r.kind]}`
+  r.station === 'beyond'
+    ? `${r.kind === 'leave' ? 'what was found' : r.kind === 'replace' ? 'a part' : 'a fault'} beyond the air path ${r.kind === 'refit' ? 'put right' : REPAIR_WORDS[r.kind]}`
+    : `${stationInfo(r.station).label} ${REPAIR_WORDS[r.kind]}`
 
 const LEAKS: readonly FaultId[] = ['unmetered-air', 'unmetered-air-bank']
 
@@ -100,7 +102,22 @@ const ANSWERS: Readonly<Record<StationKind, readonly FaultId[]>> = {
   gaskets: [...LEAKS, 'runner-restriction', 'valve-deposits'],
   'runners-1': [...LEAKS, 'runner-restriction', 'valve-deposits'],
   'runners-2': [...LEAKS, 'runner-restriction', 'valve-deposits'],
+  beyond: [
+    'fuel-delivery-low',
+    'fuel-delivery-high',
+    'oxygen-sensor-biased',
+    'oxygen-sensors-crossed',
+    'exhaust-leak',
+    'exhaust-restriction',
+    'valve-timing-late',
+    'weak-cylinder',
+    'ignition-misfire',
+    'temperature-sensor-implausible',
+  ],
 }
+
+/** Causes that are mended beyond the air path. */
+export const BEYOND_THE_PATH: readonly FaultId[] = ANSWERS.beyond
 const FED_ANSWERS: readonly FaultId[] = ['valve-deposits', 'runner-restriction', 'throttle-deposits', 'egr-no-flow']
 
 /** Round that stood when a record was made, by its own word; older records tell it by their time. */
@@ -136,7 +153,9 @@ function repairs(f: VisitFile): Remedy[] {
       minutes: r.minutes,
       partsPrice: r.partsPrice,
       temporary: r.temporary,
-      words: `${repairWords(r)}${r.temporary ? ' (temporary)' : ''}${r.note ? `: ${r.note}` : ''}${r.againstRule ? ', against the rule, as recorded' : ''}`,
+      // beyond the air path only the note says what it was
+      words: `${r.station === 'beyond' && r.note ? r.note : `${repairWords(r)}${r.temporary ? ' (temporary)' : ''}${r.note ? `: ${r.note}` : ''}`}${r.againstRule ? ', against the rule, as recorded' : ''}`,
+      ...(r.station === 'beyond' && r.note ? { plain: r.note } : {}),
       answers: ANSWERS[kindOfStation(r.station)],
     }))
 }

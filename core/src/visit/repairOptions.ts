@@ -122,6 +122,20 @@ const TABLE: Partial<Record<StationKind, readonly RepairOption[]>> = {
   'boost-pipe': [clamp, renew, leave],
   intercooler: hard,
   'map-sensor': [clean(15, 4, 0.2, 'port only, nothing poked inward'), reroute, ...hard],
+  beyond: [
+    o(
+      'refit',
+      'Put right',
+      15,
+      0,
+      0.1,
+      false,
+      'none',
+      'what the test found is set, plugged or tightened as it belongs',
+    ),
+    o('replace', 'New part', 60, 120, 0.05, false, 'bus', 'a second test names the same part'),
+    leave,
+  ],
   'airflow-sensor': [
     clean(25, 9, 0.2, 'element untouched, fully dry before power; re-measure decides'),
     o('refit', 'Seat it, plug it in', 4, 0, 0.1, false, 'none', 'seal whole, arrow with the flow'),

@@ -1,4 +1,5 @@
 import { airPathOf, lookItemsOf, type StationId } from '../engine/index.js'
+import { placeOfFind } from './findPlace.js'
 import { live, type VisitFile } from './records.js'
 import { mendedStations } from './remedies.js'
 
@@ -11,9 +12,12 @@ export function stationStates(f: VisitFile): ReadonlyMap<StationId, StationState
   const items = lookItemsOf(f.vehicle.spec)
   const findings = live(f.findings).filter((x) => x.test !== 'note')
   const mended = mendedStations(f)
+  // what is beyond the path has a state only where something was tested or done there
+  const beyond: readonly StationId[] =
+    mended.has('beyond') || findings.some((x) => placeOfFind(x) === 'beyond') ? ['beyond'] : []
   return new Map(
-    path.stations.map(({ info: { id } }) => {
-      const here = findings.filter((x) => x.station === id)
+    [...path.stations.map((s) => s.info.id), ...beyond].map((id) => {
+      const here = findings.filter((x) => placeOfFind(x) === id)
       const judged = new Set(here.filter((x) => x.test === 'look').map((x) => x.item)).size
       const asked = items.filter((x) => x.station === id).length
       return [

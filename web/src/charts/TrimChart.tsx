@@ -69,8 +69,10 @@ function trimOption(
   curve: ((gs: number) => number) | undefined,
 ): EChartsCoreOption {
   const xMax = Math.ceil(Math.max(byFlow ? 4 : 30, ...marks.map((m) => m.x)) * 1.15)
-  const yMax = Math.max(15, Math.ceil((Math.max(...marks.map((m) => m.trim)) + 3) / 5) * 5)
-  const yMin = Math.min(-10, Math.floor((Math.min(...marks.map((m) => m.trim)) - 3) / 5) * 5)
+  const [low, high] = [Math.min(-10, ...marks.map((m) => m.trim - 3)), Math.max(15, ...marks.map((m) => m.trim + 3))]
+  // its ends fall on figures of the scale, so that none stands over another
+  const step = high - low > 60 ? 20 : high - low > 35 ? 10 : 5
+  const [yMin, yMax] = [Math.floor(low / step) * step, Math.ceil(high / step) * step]
   const line = curve
     ? Array.from({ length: 80 }, (_, i) => ((i + 2) / 81) * xMax)
         .map((x): [number, number] => [x, curve(x)])

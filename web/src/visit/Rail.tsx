@@ -78,7 +78,9 @@ export const Rail = memo(function Rail({
           <section className="px-14 pt-8 pb-10 border-b border-b-line narrow:hidden">
             <h2 className="text-soft text-small">not mended, or for now only</h2>
             {loose.map(([id]) => (
-              <p key={id}>{stationInfo(id).label} failed</p>
+              <p key={id}>
+                {id === 'beyond' ? `${stationInfo(id).label}: found by a test` : `${stationInfo(id).label} failed`}
+              </p>
             ))}
             {temporary.map((r) => (
               <p key={r.id}>

@@ -68,7 +68,10 @@ function VisitOpen({ file, shop, stage: asked }: { file: VisitFile; shop: Shop; 
   const navigate = useNavigate()
   const [search, setSearch] = useSearchParams()
   const open = (search.get('at') as StationId | null) ?? undefined
-  const openStation = useCallback((id: StationId) => setSearch({ at: id }), [setSearch])
+  const openStation = useCallback(
+    (id: StationId, test?: string) => setSearch(test ? { at: id, test } : { at: id }),
+    [setSearch],
+  )
   const undo = useUndo(file)
 
   const goTo = (id: StageId | undefined): void =>
@@ -155,7 +158,14 @@ function VisitOpen({ file, shop, stage: asked }: { file: VisitFile; shop: Shop; 
           <Scroll key={`${stage} ${open ?? ''}`} className="h-full short:h-auto">
             <Undelivered visitId={file.visit.id} />
             {open ? (
-              <Station key={open} file={file} id={open} shop={shop} onClose={() => setSearch({})} />
+              <Station
+                key={open}
+                file={file}
+                id={open}
+                first={search.get('test') ?? undefined}
+                shop={shop}
+                onClose={() => setSearch({})}
+              />
             ) : (
               <Bench stage={stage} file={file} diagnosis={diagnosis} busy={busy} shop={shop} onOpen={openStation} />
             )}
@@ -177,7 +187,7 @@ interface BenchProps {
   readonly diagnosis?: Diagnosis
   readonly busy: boolean
   readonly shop: Shop
-  readonly onOpen: (id: StationId) => void
+  readonly onOpen: (id: StationId, test?: string) => void
 }
 
 function Bench({ stage, file, diagnosis, busy, shop, onOpen }: BenchProps) {

@@ -3,6 +3,7 @@ import { airPathOf, lookItemsOf, maybeStation, stationInfo } from '../../engine/
 import { PUMP_PARTS, SPREAD_LIMIT_KPA, pumpSaid, spreadOf } from '../../vacuum/index.js'
 import { type VisitCauses } from '../causes.js'
 import { visitDeposits } from '../deposits.js'
+import { placeOfFind } from '../findPlace.js'
 import { type Judged, judgedIdle } from '../judged.js'
 import { vehicleAtPlace } from '../place.js'
 import { channelList, isIdleRead, missingAtIdle } from '../points.js'
@@ -40,7 +41,12 @@ const WORTH_NAMING = 0.3
 export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judged: readonly Judged[]): string[] {
   const seen = live(f.findings)
     .filter((x) => x.outcome === 'fail' && x.test !== 'note')
-    .map((x) => line(`${stationInfo(x.station).label}: ${x.note ?? foundBy(f, x)}`))
+    .map((x) => {
+      const place = placeOfFind(x)
+      if (place) return line(`${stationInfo(place).label}: ${x.note ?? foundBy(f, x)}`)
+      const said = figuresSaid(f, x)?.said
+      return line(`${testInfo(x.test).label}: ${x.note ?? (said ? lower(said) : 'it found something')}`)
+    })
   const notes = live(f.findings)
     .filter((x) => x.test === 'note' && x.note)
     .map((x) => line(`${stationInfo(x.station).label}: ${x.note}`))

@@ -2,6 +2,7 @@ import { whoseCode } from '../codes.js'
 import { SIGNS, testInfo } from '../../diagnosis/index.js'
 import { lookItemsOf, stationInfo } from '../../engine/index.js'
 import { type VisitCauses } from '../causes.js'
+import { findsToMend } from '../findPlace.js'
 import { unprovedSaid } from '../gates.js'
 import { piecesOf } from '../items.js'
 import { judgedIdle } from '../judged.js'
@@ -30,7 +31,11 @@ function unlooked(f: VisitFile): string[] {
   ])
   const left = items.filter((i) => !judged.has(i.id) && !inHand.has(i.station)).length
   if (!left) return []
-  return [`Of ${items.length} looks along the intake ${left} ${left === 1 ? 'was' : 'were'} not made.`]
+  return [
+    left === items.length
+      ? `None of the ${left} looks along the intake was made.`
+      : `Of ${items.length} looks along the intake ${left} ${left === 1 ? 'was' : 'were'} not made.`,
+  ]
 }
 
 /** Pieces that were not whole when the car came, and whether they were renewed. */
@@ -90,10 +95,13 @@ function untried(f: VisitFile): string[] {
 export function leftLines(f: VisitFile, unaccounted: boolean): string[] {
   const mended = mendedStations(f)
   const byChoice = leftStations(f)
-  const open = live(f.findings).filter((x) => x.outcome === 'fail' && x.test !== 'note' && !mended.has(x.station))
-  const finds = open.map((x) =>
-    line(`${stationInfo(x.station).label}, not mended${byChoice.has(x.station) ? ': left as it is, as agreed' : ''}`),
-  )
+  const finds = findsToMend(f)
+    .filter((x) => !mended.has(x.place))
+    .map(({ find, place }) =>
+      line(
+        `${stationInfo(place).label}${place === 'beyond' ? ` (${testInfo(find.test).label.toLowerCase()})` : ''}, not mended${byChoice.has(place) ? ': left as it is, as agreed' : ''}`,
+      ),
+    )
   const came = live(f.items).flatMap(cameLines)
   const remedies = remediesOf(f)
   const lacking = lackingSince(f)
@@ -132,7 +140,7 @@ export function advice(f: VisitFile): string[] {
     .filter((r) => r.state === 'done' && r.temporary)
     .map((r) =>
       line(
-        `look at the ${stationInfo(r.station).label} again${r.recheckOn ? ` by ${r.recheckOn}` : ''}: the ${r.kind === 'wrap' ? 'wrap' : 'repair'} is temporary`,
+        `look ${r.station === 'beyond' ? '' : 'at the '}${stationInfo(r.station).label} again${r.recheckOn ? ` by ${r.recheckOn}` : ''}: the ${r.kind === 'wrap' ? 'wrap' : 'repair'} is temporary`,
       ),
     )
   const cleared = live(f.codes).some((c) => c.cleared)

@@ -55,7 +55,7 @@ describe('what is left on a sheet', () => {
   it('counts a part that was in hand as looked at', () => {
     const left = (part: Parameters<typeof visitOf>[0]): number => {
       const said = sheet(visitOf({ readings: idleOf(0), ...part })).left.join(' ')
-      return Number(/looks along the intake (\d+) w/.exec(said)![1])
+      return Number((/None of the (\d+) looks/.exec(said) ?? /looks along the intake (\d+) w/.exec(said))![1])
     }
     const none = left({})
     expect(left({ findings: [foundAt('duct.1', 'split')] })).toBe(none - 1)

@@ -5,8 +5,9 @@ import { QUANTITIES } from '../../units/index.js'
 import { pointWords } from '../../proof/index.js'
 import { methodInfo } from '../../cleaning/index.js'
 import { isAccountOfAir } from '../causes.js'
+import { placeOfFind } from '../findPlace.js'
 import { lastRound, pointsOfRound } from '../points.js'
-import { live, type VisitFile } from '../records.js'
+import { live, type FindingRecord, type VisitFile } from '../records.js'
 import { remediesOf } from '../remedies.js'
 import { roadTestOf } from '../roadTest.js'
 import { feedOfRun } from '../runs.js'
@@ -67,11 +68,7 @@ export function technicalOf(f: VisitFile, d: Diagnosis, now: Diagnosis, beside =
     causes: causeRows(d, now),
     tests: live(f.findings)
       .filter((x) => x.test !== 'look' && x.test !== 'note')
-      .map((x) =>
-        line(
-          `${testInfo(x.test).label} at the ${stationInfo(x.station).label}: ${figuresSaid(f, x)?.said ?? OUTCOMES[x.outcome]}`,
-        ),
-      ),
+      .map((x) => line(`${testInfo(x.test).label}${placeSaid(x)}: ${figuresSaid(f, x)?.said ?? OUTCOMES[x.outcome]}`)),
     account: accountLines(f, now, beside),
     ...roadLines(f),
     doses: doseLines(f),
@@ -79,6 +76,12 @@ export function technicalOf(f: VisitFile, d: Diagnosis, now: Diagnosis, beside =
     photos: photoLines(f),
     hands: handsOf(f),
   }
+}
+
+/** Where a test was made, where its place says more than its name. */
+function placeSaid(x: FindingRecord): string {
+  const place = placeOfFind(x)
+  return place && place !== 'beyond' ? ` at the ${stationInfo(place).label}` : ''
 }
 
 const OUTCOMES = { pass: 'nothing found', fail: 'found', unclear: 'not clear' } as const

@@ -74,7 +74,7 @@ describe('the sheet on its bench', () => {
   it('without any work it names what was found, and charges nothing', () => {
     draw({ readings: idle(0, 0) })
     expect(sheet()).toContain('together 0.00 crowns')
-    expect(sheet()).toMatch(/Of (\d+) looks along the intake \1 were not made/)
+    expect(sheet()).toMatch(/None of the \d+ looks along the intake was made/)
     expect(screen.queryByRole('button', { name: /without proof/ })).toBeNull()
   })
   it('an issued one stays as it was, whatever is written later', () => {

@@ -58,4 +58,24 @@ describe('the bench of a station', () => {
     expect(await written(server, 'findings')).toMatchObject([{ test: 'look', item: 'booster.1', outcome: 'fail' }])
     await waitFor(() => expect(screen.getByText('What is done at the booster hose')).toBeTruthy())
   })
+  it('what is found beyond the air path is mended there, and said in words before it is done', async () => {
+    draw('beyond', { ticks: [tick('test-hot-exhaust')] })
+    expect(screen.queryByText('What is done beyond the air path')).toBeNull()
+    fireEvent.click(test('exhaust-leak-look').getByRole('button', { name: 'found it' }))
+    expect(await written(server, 'findings')).toMatchObject([{ test: 'exhaust-leak-look', station: 'beyond' }])
+    fireEvent.click(await screen.findByRole('button', { name: /^Put right/ }))
+    const done = screen.getByRole<HTMLButtonElement>('button', { name: 'done' })
+    expect(done.disabled).toBe(true)
+    fireEvent.change(screen.getByLabelText(/as the customer reads it/), { target: { value: ' the joint sealed ' } })
+    fireEvent.click(done)
+    expect(await written(server, 'repairs')).toMatchObject([
+      { station: 'beyond', kind: 'refit', state: 'done', note: 'the joint sealed' },
+    ])
+  })
+  it('a test that it was opened for stands first', () => {
+    void drawOnVisit(aVisit(), (file) => (
+      <Station file={file} id="beyond" first="cam-timing" shop={shop} onClose={() => undefined} />
+    ))
+    expect(document.querySelector('[data-test]')!.getAttribute('data-test')).toBe('cam-timing')
+  })
 })

@@ -5,6 +5,8 @@ import {
   live,
   lookItemsOf,
   maybeStation,
+  placeOfFind,
+  stationInfo,
   stationStates,
   TESTS,
   type StationId,
@@ -21,6 +23,9 @@ import { Part } from './Part.js'
 import { StationTest } from './StationTest.js'
 import { TakePhoto } from './TakePhoto.js'
 
+/** Ring states of what is no part of the path, where its own word is another. */
+const BEYOND_WORDS: Partial<typeof RING_WORDS> = { unseen: 'not tested', failed: 'something found' }
+
 /** Tests that can be done at any station that lets air in. */
 const ANYWHERE = ['pinch', 'smoke', 'enrichment']
 
@@ -28,58 +33,64 @@ const ANYWHERE = ['pinch', 'smoke', 'enrichment']
 export function Station({
   file,
   id,
+  first,
   shop,
   onClose,
 }: {
   file: VisitFile
   id: StationId
+  /** Test that it was opened for. */
+  first?: string
   shop: Shop
   onClose: () => void
 }) {
   const path = airPathOf(file.vehicle.spec)
   const placed = maybeStation(path, id)
   const { write } = useWriter(file)
-  if (!placed)
+  // what is beyond the air path is on no engine's drawing
+  if (!placed && id !== 'beyond')
     return (
       <p className="bench px-gap pt-40 pb-14 max-w-640 text-lead narrow:px-14 narrow:pb-10">
         This engine has no such station.
       </p>
     )
   const state = stationStates(file).get(id) ?? 'unseen'
-  const lets = ['sensor-to-plate', 'behind-plate', 'runner'].includes(placed.zone)
+  const info = stationInfo(id)
+  const lets = placed !== undefined && ['sensor-to-plate', 'behind-plate', 'runner'].includes(placed.zone)
+  const looks = lookItemsOf(file.vehicle.spec).filter((i) => i.station === id)
   const tests = TESTS.filter(
     (t) =>
       t.admissible(file.vehicle.spec) &&
-      (t.at === id || (lets && ANYWHERE.includes(t.id) && (t.id !== 'pinch' || placed.info.pinchable))),
-  )
-  const failed = live(file.findings).some((f) => f.station === id && f.outcome === 'fail' && f.test !== 'note')
+      (t.at === id || (lets && ANYWHERE.includes(t.id) && (t.id !== 'pinch' || info.pinchable))),
+  ).sort((a, b) => Number(b.id === first) - Number(a.id === first))
+  const finds = live(file.findings).filter((f) => f.outcome === 'fail' && f.test !== 'note')
+  const failed = finds.some((f) => (placeOfFind(f) ?? f.station) === id)
   const photos = live(file.photos).filter((p) => p.station === id)
   return (
     <div
       className="bench px-gap py-14 gap-y-8 gap-x-32 grid grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)] narrow:px-14 narrow:py-10 narrow:grid-cols-1"
       data-bench={id}
     >
-      <header className="gap-12 col-span-full flex items-center">
+      <header className="gap-12 order-first col-span-full flex items-center phone:flex-wrap">
         <svg width="46" height="46" aria-hidden="true">
           <Ring x={23} y={23} r={15} state={state} />
         </svg>
-        <h2 className="name flex-1">
-          {placed.info.label} <span className="text-soft">{RING_WORDS[state]}</span>
+        <h2 className="name flex-1 phone:basis-200">
+          {info.label}{' '}
+          <span className="text-soft">{(id === 'beyond' && BEYOND_WORDS[state]) || RING_WORDS[state]}</span>
         </h2>
         <button type="button" className="act" onClick={onClose}>
           <X size={22} aria-hidden /> back to the bench
         </button>
       </header>
       <section>
-        <RingWords />
+        {looks.length > 0 && <RingWords />}
         <ul>
-          {lookItemsOf(file.vehicle.spec)
-            .filter((i) => i.station === id)
-            .map((i) => (
-              <LookItem key={i.id} file={file} item={i} />
-            ))}
+          {looks.map((i) => (
+            <LookItem key={i.id} file={file} item={i} />
+          ))}
         </ul>
-        <p className="text-soft text-small">{placed.info.reason}.</p>
+        <p className="text-soft text-small">{info.reason}.</p>
         <Notes
           file={file}
           id={id}
@@ -100,7 +111,7 @@ export function Station({
                 className="border-2 border-ink w-150 h-112 object-cover"
                 key={p.id}
                 src={`/api/photos/${encodeURIComponent(p.id)}/picture`}
-                alt={`${placed.info.label}, ${p.at.slice(0, 10)}`}
+                alt={`${info.label}, ${p.at.slice(0, 10)}`}
               />
             ) : (
               <p key={p.id} className="text-small">
@@ -119,13 +130,13 @@ export function Station({
             }
           />
         </div>
-        <Part file={file} id={id} />
+        {placed && <Part file={file} id={id} />}
       </section>
-      <section>
+      <section className={first ? 'narrow:order-first' : ''}>
+        {failed && <Mend file={file} station={id} shop={shop} />}
         {tests.map((t) => (
           <StationTest key={t.id} file={file} station={id} test={t} />
         ))}
-        {failed && <Mend file={file} station={id} shop={shop} />}
         {!tests.length && <p className="text-soft">Looking is the test here.</p>}
       </section>
     </div>

@@ -1,6 +1,7 @@
 import { Toggle } from 'radix-ui'
 import { useState } from 'react'
 import {
+  atStation,
   checkRepair,
   expectedCost,
   lastRound,
@@ -59,7 +60,11 @@ export function Mend({ file, station, shop }: { file: VisitFile; station: Statio
         </button>
       </div>
     )
-  const save = (o: RepairOption, state: 'planned' | 'done', conditions: readonly string[], recheckOn?: string): void =>
+  const save = (
+    o: RepairOption,
+    state: 'planned' | 'done',
+    { conditions, recheckOn, note }: Pick<RepairRecord, 'conditions' | 'recheckOn' | 'note'>,
+  ): void =>
     write('repairs', `${file.visit.id}:repair:${station}:${newId()}`, {
       visitId: file.visit.id,
       station,
@@ -71,6 +76,7 @@ export function Mend({ file, station, shop }: { file: VisitFile; station: Statio
       minutes: o.minutes,
       partsPrice: o.partsPrice,
       conditions,
+      ...(note ? { note } : {}),
     })
   const keep: typeof save = (...of) => {
     save(...of)
@@ -79,7 +85,7 @@ export function Mend({ file, station, shop }: { file: VisitFile; station: Statio
   }
   return (
     <div className="mend pt-6 mt-10 border-t-2 border-t-ink" data-station={station}>
-      <h2 className="name">What is done at the {stationInfo(station).label}</h2>
+      <h2 className="name">What is done {atStation(station)}</h2>
       <table className="w-full border-collapse">
         <thead className="text-left align-bottom text-small text-soft [&_th]:font-medium">
           <tr>
@@ -130,8 +136,15 @@ function Told({ repair, onDone, onBack }: { repair: RepairRecord; onDone: () => 
   return (
     <div className="flex flex-wrap items-center gap-12">
       <p className="flex-[1_1_260px]">
-        <b>{stationInfo(repair.station).label}</b>:{' '}
-        {repairWords(repair).slice(stationInfo(repair.station).label.length + 1)}, {repair.state}
+        {repair.station === 'beyond' ? (
+          <b>{repair.note ?? repairWords(repair)}</b>
+        ) : (
+          <>
+            <b>{stationInfo(repair.station).label}</b>:{' '}
+            {repairWords(repair).slice(stationInfo(repair.station).label.length + 1)}
+          </>
+        )}
+        , {repair.state}
         {repair.temporary
           ? `, temporary, look again by ${repair.recheckOn ? sayDay(repair.recheckOn) : 'no day set'}`
           : ''}
@@ -159,10 +172,18 @@ function Decide({
   file: VisitFile
   station: StationId
   option: RepairOption
-  onSave: (o: RepairOption, s: 'planned' | 'done', c: readonly string[], day?: string) => void
+  onSave: (
+    o: RepairOption,
+    state: 'planned' | 'done',
+    how: Pick<RepairRecord, 'conditions' | 'recheckOn' | 'note'>,
+  ) => void
 }) {
   const [ticked, setTicked] = useState<readonly string[]>([])
   const [day, setDay] = useState(option.temporary ? inDays(RECHECK_DAYS) : undefined)
+  const [note, setNote] = useState('')
+  // beyond the air path its place does not say what it was
+  const unsaid = station === 'beyond' && option.kind !== 'leave' && !note.trim()
+  const how = { conditions: ticked, recheckOn: day, note: note.trim() }
   const refusals = checkRepair(file, {
     id: '',
     version: 0,
@@ -202,15 +223,21 @@ function Decide({
           />
         </label>
       )}
+      {station === 'beyond' && (
+        <label className="flex-[1_1_320px] text-small">
+          what it is, as the customer reads it
+          <input className="field" value={note} onChange={(e) => setNote(e.target.value)} />
+        </label>
+      )}
       <button
         type="button"
         className="act strong"
-        disabled={refusals.length > 0}
-        onClick={() => onSave(option, 'done', ticked, day)}
+        disabled={refusals.length > 0 || unsaid}
+        onClick={() => onSave(option, 'done', how)}
       >
         done
       </button>
-      <button type="button" className="act" onClick={() => onSave(option, 'planned', ticked, day)}>
+      <button type="button" className="act" disabled={unsaid} onClick={() => onSave(option, 'planned', how)}>
         plan it
       </button>
       {refusals.map((r) => (

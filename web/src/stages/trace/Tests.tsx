@@ -7,7 +7,13 @@ import { VERDICTS } from './words.js'
 const SHOWN = 3
 
 /** Whether to test further, which tests next, and what each answer would make of the ranking. */
-export function Tests({ diagnosis: d, onOpen }: { diagnosis?: Diagnosis; onOpen: (id: StationId) => void }) {
+export function Tests({
+  diagnosis: d,
+  onOpen,
+}: {
+  diagnosis?: Diagnosis
+  onOpen: (id: StationId, test?: string) => void
+}) {
   if (!d) return <Working label="working it out" />
   const planned = d.plan.map((id) => d.nextTests.find((t) => t.test === id)).filter((t) => t !== undefined)
   const shown = [...planned, ...d.nextTests.filter((t) => !planned.includes(t))].slice(0, SHOWN)
@@ -27,7 +33,15 @@ export function Tests({ diagnosis: d, onOpen }: { diagnosis?: Diagnosis; onOpen:
 }
 
 /** A test as a fork in the road: how likely each answer is, and where it leads. */
-function Fork({ test: t, place, onOpen }: { test: NextTest; place: number; onOpen: (id: StationId) => void }) {
+function Fork({
+  test: t,
+  place,
+  onOpen,
+}: {
+  test: NextTest
+  place: number
+  onOpen: (id: StationId, test?: string) => void
+}) {
   const info = testInfo(t.test)
   return (
     <li
@@ -37,7 +51,7 @@ function Fork({ test: t, place, onOpen }: { test: NextTest; place: number; onOpe
       <button
         className="grid grid-cols-[40px_minmax(0,1fr)] items-center text-left min-h-48"
         type="button"
-        onClick={() => onOpen(info.at ?? 'plenum')}
+        onClick={() => onOpen(info.at ?? 'plenum', t.test)}
       >
         <span className="fig text-reading leading-none">{place}</span>
         <span className="leading-snug">

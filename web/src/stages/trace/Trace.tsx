@@ -43,7 +43,7 @@ export function Trace({
   diagnosis?: Diagnosis
   busy: boolean
   shop: Shop
-  onOpen: (id: StationId) => void
+  onOpen: (id: StationId, test?: string) => void
 }) {
   const sound = useSoundRecords(file).find((s) => s.of === 'same-car')
   const failed = live(file.findings).some((f) => f.outcome === 'fail' && f.test !== 'note')

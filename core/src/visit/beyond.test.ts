@@ -1,0 +1,69 @@
+import { describe, expect, it } from '@jest/globals'
+import { BEYOND_THE_PATH, diagnoseVisit, findsToMend, mayIssueReport, nowAct, sheetOf, stationStates } from './index.js'
+import type { FindingRecord, VisitFile } from './index.js'
+import { evidenceOf } from './evidence.js'
+import { foundAt, holdOf, idleOf, meta, repairAt, visitOf } from './remedies.fixture.js'
+
+const find = (test: string, station: FindingRecord['station'], note?: string): FindingRecord => ({
+  ...meta(`v:${test}`, 3),
+  visitId: 'v',
+  test,
+  station,
+  outcome: 'fail',
+  ...(note ? { note } : {}),
+})
+const POOR = [...idleOf(0, { trim: 16 }), ...holdOf(0, 17, 8.2)]
+const GOOD = [...idleOf(1, { trim: 1 }), ...holdOf(1, 1, 8.2)]
+const PUMP = 'the fuel filter renewed'
+const sheet = (f: VisitFile): ReturnType<typeof sheetOf> => sheetOf(f, diagnoseVisit(f, 0), 60, diagnoseVisit(f, 1))
+
+describe('what is found beyond the air path', () => {
+  // files from before have such a find at the runners, where nothing was wrong
+  it.each(['beyond', 'runners-1'] as const)('is mended there, wherever it was written down (%s)', (station) => {
+    const f = visitOf({ readings: POOR, findings: [find('fuel-pressure', station)] })
+    expect(findsToMend(f).map((x) => x.place)).toEqual(['beyond'])
+    expect(stationStates(f).get('runners-1')).not.toBe('failed')
+    expect(stationStates(f).get('beyond')).toBe('failed')
+    expect(nowAct(f)).toMatchObject({ id: 'mend', title: 'Mend what the test found' })
+    expect(sheet(f).left.join(' ')).toMatch(/^Beyond the air path \(fuel pressure.*\), not mended\./)
+    expect(sheet(f).left.join(' ')).not.toMatch(/unners/)
+  })
+  it('is told by what was done, in the words of whoever did it', () => {
+    const repairs = [repairAt('beyond', 0, { kind: 'replace', note: PUMP })]
+    const f = visitOf({
+      readings: [...POOR, ...GOOD],
+      findings: [find('fuel-pressure', 'beyond', '2.9 of 4.0 bar')],
+      repairs,
+    })
+    const s = sheet(f)
+    expect(s.plain).toMatch(/Done: the fuel filter renewed\. The readings are better/)
+    expect(s.done.join(' ')).toMatch(/^The fuel filter renewed/)
+    expect(s.found.join(' ')).toMatch(/Beyond the air path: 2\.9 of 4\.0 bar\./)
+    expect(s.technical?.tests).toEqual([expect.stringMatching(/^Fuel pressure[^.]*: found\.$/)])
+    expect(s.left.join(' ')).not.toMatch(/not mended/)
+    expect(stationStates(f).get('beyond')).toBe('mended')
+    expect(mayIssueReport(f, 0).ok).toBe(true)
+    expect(evidenceOf(f, 1).findings).toEqual([])
+  })
+  it('has a place on a car where nothing of it was tested only when something is done there', () => {
+    expect(stationStates(visitOf()).has('beyond')).toBe(false)
+    expect(BEYOND_THE_PATH).toContain('fuel-delivery-low')
+    expect(BEYOND_THE_PATH).not.toContain('unmetered-air')
+  })
+})
+
+describe('a test that names no place', () => {
+  const f = visitOf({ readings: POOR, findings: [find('gauge-idle', 'vacuum-lines')] })
+  it('asks for no work where it was made, and no part there has failed', () => {
+    expect(findsToMend(f)).toEqual([])
+    expect(stationStates(f).get('vacuum-lines')).toBe('unseen')
+    expect(sheet(f).left.join(' ')).not.toMatch(/acuum lines/)
+    expect(sheet(f).found.join(' ')).not.toMatch(/acuum lines/)
+  })
+  it('told of the engine as it was: work since spends it, as it does a find at its place', () => {
+    const after = { ...f, readings: [...POOR, ...GOOD], repairs: [repairAt('duct', 0)] }
+    expect(evidenceOf(f, 0).findings).toHaveLength(1)
+    expect(evidenceOf(after, 1).findings).toEqual([])
+    expect(evidenceOf({ ...after, findings: [foundAt('booster.1', 'split')] }, 1).findings).toHaveLength(1)
+  })
+})
