@@ -7,6 +7,8 @@ export const THROTTLE_STEP_PCT = 0.39
 /** Cd of a barely open plate and how far it differs from throttle to throttle (one sd). */
 const PLATE_CD = 0.75
 const CURVE_SPREAD = 0.12
+/** How far a reading's zero may lie from the closed plate while that was not seen, one sd [%]; ours. */
+const ZERO_SD_PCT = 1
 
 /** What a clean throttle passes: Cd·(geometric opening) + leakage past the closed plate. */
 export interface CleanCurve {
@@ -54,7 +56,7 @@ export interface LostArea {
 
 /**
  * Area lost to deposits: what a clean throttle would pass at this opening, less what idle needs. One step of
- * the reading and the spread of throttles are parts of the interval.
+ * the reading, the spread of throttles and, until it is learnt, where the reading's zero lies are parts of the interval.
  */
 export function lostArea(curve: CleanCurve, openPct: number, neededMm2: number): LostArea {
   requireRange('neededMm2', neededMm2, neededMm2 >= 0, '≥ 0 mm²')
@@ -63,9 +65,12 @@ export function lostArea(curve: CleanCurve, openPct: number, neededMm2: number):
   // a uniform error of one step has a standard deviation of step/√12
   const stepVar = step ** 2 / 12
   const spreadVar = (curve.learnt ? 0.4 : 1) * (CURVE_SPREAD * clean) ** 2
-  const half = 1.645 * Math.sqrt(stepVar + spreadVar)
+  const perPct = (cleanAreaMm2(curve, Math.min(100, openPct + 1)) - cleanAreaMm2(curve, Math.max(0, openPct - 1))) / 2
+  const zeroVar = curve.learnt ? 0 : (ZERO_SD_PCT * perPct) ** 2
+  const variance = stepVar + spreadVar + zeroVar
+  const half = 1.645 * Math.sqrt(variance)
   const median = clean - neededMm2
-  return { mm2: { median, low: median - half, high: median + half }, stepShare: stepVar / (stepVar + spreadVar) }
+  return { mm2: { median, low: median - half, high: median + half }, stepShare: stepVar / variance }
 }
 
 /** Idle authority left [–]: how much of the opening between closed and the control's limit is still unused. */

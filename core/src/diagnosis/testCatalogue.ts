@@ -446,6 +446,7 @@ export const TESTS: readonly TestInfo[] = [
     label: 'Intake valves by borescope',
     how: 'Through the port or a plug hole, valve shut, lamp on: deposits on the tulip.',
     at: 'runners-1',
+    dirt: true,
     minutes: 25,
     needs: 'borescope',
     invasive: 2,

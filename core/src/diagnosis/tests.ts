@@ -17,6 +17,8 @@ export interface TestInfo {
   readonly at?: StationId
   /** What it finds is no place to be mended; what it means is the ranking's to say. */
   readonly placeless?: true
+  /** What it finds is dirt on the valves: cleaned or fed off, and no part of the place it was seen from. */
+  readonly dirt?: true
   /** Caution that stands at the test; a STOP one needs its tick. */
   readonly caution?: Caution
   /** What it takes apart: 0 nothing, 1 a hose or a sensor, 2 a part of the engine. */

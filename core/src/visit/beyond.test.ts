@@ -1,8 +1,17 @@
 import { describe, expect, it } from '@jest/globals'
-import { BEYOND_THE_PATH, diagnoseVisit, findsToMend, mayIssueReport, nowAct, sheetOf, stationStates } from './index.js'
+import {
+  BEYOND_THE_PATH,
+  diagnoseVisit,
+  dirtLeft,
+  findsToMend,
+  mayIssueReport,
+  nowAct,
+  sheetOf,
+  stationStates,
+} from './index.js'
 import type { FindingRecord, VisitFile } from './index.js'
 import { evidenceOf } from './evidence.js'
-import { foundAt, holdOf, idleOf, meta, repairAt, visitOf } from './remedies.fixture.js'
+import { fed, foundAt, holdOf, idleOf, meta, repairAt, visitOf } from './remedies.fixture.js'
 
 const find = (test: string, station: FindingRecord['station'], note?: string): FindingRecord => ({
   ...meta(`v:${test}`, 3),
@@ -65,5 +74,27 @@ describe('a test that names no place', () => {
     expect(evidenceOf(f, 0).findings).toHaveLength(1)
     expect(evidenceOf(after, 1).findings).toEqual([])
     expect(evidenceOf({ ...after, findings: [foundAt('booster.1', 'split')] }, 1).findings).toHaveLength(1)
+  })
+})
+
+describe('dirt that a test found', () => {
+  const crust = find('valve-borescope', 'runners-1', 'hard crust')
+  const f = visitOf({ readings: POOR, findings: [crust] })
+  it('is fed or cleaned off: no part of the runners has failed', () => {
+    expect(findsToMend(f)).toEqual([])
+    expect(stationStates(f).get('runners-1')).not.toBe('failed')
+    expect(nowAct(f)).toMatchObject({ id: 'dirt', stage: 'decarbonize', why: 'hard crust' })
+    expect(sheet(f).found.join(' ')).toMatch(/Intake valves by borescope: hard crust\./)
+    expect(sheet(f).left.join(' ')).toMatch(
+      /Deposits on the intake valves \(intake valves by borescope\), not cleaned\./,
+    )
+  })
+  it('is answered by a feed, and not by work elsewhere', () => {
+    const after = { ...f, readings: [...POOR, ...GOOD] }
+    expect(dirtLeft({ ...after, runs: [fed()] })).toEqual([])
+    expect(evidenceOf({ ...after, runs: [fed()] }, 1).findings).toEqual([])
+    const elsewhere = { ...after, repairs: [repairAt('duct', 0)] }
+    expect(dirtLeft(elsewhere)).toEqual([crust])
+    expect(evidenceOf(elsewhere, 1).findings).toHaveLength(1)
   })
 })

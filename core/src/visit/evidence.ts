@@ -12,7 +12,7 @@ import { kindAt } from '../expectation/index.js'
 import type { StationId } from '../engine/index.js'
 import { vehicleAtPlace } from './place.js'
 import { closedThrottleOf, pointsOfRound } from './points.js'
-import { placeOfFind } from './findPlace.js'
+import { dirtLeft, findsDirt, placeOfFind } from './findPlace.js'
 import { live, type FindingRecord, type VisitFile } from './records.js'
 import { cleanedBefore, visitDeposits } from './deposits.js'
 import { mendedStations, remediesOf } from './remedies.js'
@@ -26,10 +26,12 @@ export function evidenceOf(f: VisitFile, round: number): Evidence {
   const baseline = round === 0
   const mended = baseline ? new Set<StationId>() : mendedStations(f)
   const lastWork = baseline ? '' : remediesOf(f).reduce((at, r) => (r.at > at ? r.at : at), '')
+  const dirty = baseline ? [] : dirtLeft(f)
   const isSpent = (x: FindingRecord): boolean => {
     const place = placeOfFind(x)
-    // a test that names no place told of the engine as it was
-    return place ? mended.has(place) : x.at < lastWork
+    if (place) return mended.has(place)
+    // dirt stays until it is cleaned or fed off; other tests that name no place told of the engine as it was
+    return findsDirt(x) ? !baseline && x.outcome === 'fail' && !dirty.includes(x) : x.at < lastWork
   }
   return {
     intent: baseline ? f.visit.intent : 'not-stated',

@@ -1,6 +1,6 @@
 import { CAUSES, faultOf, SURE_ENOUGH, testInfo, type Diagnosis, type Ranked } from '../diagnosis/index.js'
 import { lookItemsOf, stationInfo } from '../engine/index.js'
-import { findsToMend } from './findPlace.js'
+import { dirtLeft, findsToMend } from './findPlace.js'
 import { outsideNow } from './judged.js'
 import { channelList, isIdleMeasured, isIdleRead, missingAtIdle } from './points.js'
 import { live, type RepairKind, type VisitFile } from './records.js'
@@ -40,6 +40,7 @@ export type ActId =
   | 'settle'
   | 'measure-again'
   | 'mend'
+  | 'dirt'
   | 'look-for-the-rest'
   | 'not-in-band'
   | 'sheet'
@@ -166,6 +167,15 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
         (failed.place === 'beyond'
           ? `${testInfo(failed.find.test).label}: found; beyond the air path.`
           : 'Found there; choose how by price and risk.'),
+      ['Measure the same points again'],
+    )
+  const [dirt] = dirtLeft(f)
+  if (dirt)
+    return act(
+      'dirt',
+      'decarbonize',
+      'Free the valves of deposits',
+      dirt.note ?? `${testInfo(dirt.test).label}: found. Fed off, or cleaned with the manifold off.`,
       ['Measure the same points again'],
     )
   if (done.length) {

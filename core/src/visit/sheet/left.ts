@@ -2,7 +2,7 @@ import { whoseCode } from '../codes.js'
 import { SIGNS, testInfo } from '../../diagnosis/index.js'
 import { lookItemsOf, stationInfo } from '../../engine/index.js'
 import { type VisitCauses } from '../causes.js'
-import { findsToMend } from '../findPlace.js'
+import { dirtLeft, findsToMend } from '../findPlace.js'
 import { unprovedSaid } from '../gates.js'
 import { piecesOf } from '../items.js'
 import { judgedIdle } from '../judged.js'
@@ -121,6 +121,9 @@ export function leftLines(f: VisitFile, unaccounted: boolean): string[] {
   return [
     ...new Set([
       ...finds,
+      ...dirtLeft(f).map((x) =>
+        line(`deposits on the intake valves (${testInfo(x.test).label.toLowerCase()}), not cleaned`),
+      ),
       ...unproved,
       ...(unproved.length ? [] : idle),
       ...codesLeft(f),

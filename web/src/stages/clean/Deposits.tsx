@@ -10,6 +10,8 @@ export function Deposits({ file }: { file: VisitFile }) {
         gives the closed reading.
       </p>
     )
+  // a clean throttle that opens as far is not told from one that has lost something
+  const told = d.lost && (d.lost.mm2.low > 0 || d.lost.mm2.high < 0)
   return (
     <div className="deposits">
       <div className="mb-8 gap-12 grid grid-cols-3">
@@ -19,10 +21,18 @@ export function Deposits({ file }: { file: VisitFile }) {
         </p>
         {d.lost && (
           <p>
-            <span className="fig text-share leading-none">{figureText(d.lost.mm2.median, 0)}</span>{' '}
+            <span className="fig text-share leading-none">
+              {told ? figureText(d.lost.mm2.median, 0) : `0–${figureText(d.lost.mm2.high, 0)}`}
+            </span>{' '}
             <span className="text-small">
-              mm² lost
-              <br />({figureText(d.lost.mm2.low, 0)} to {figureText(d.lost.mm2.high, 0)})
+              {told ? (
+                <>
+                  mm² lost
+                  <br />({figureText(d.lost.mm2.low, 0)} to {figureText(d.lost.mm2.high, 0)})
+                </>
+              ) : (
+                'mm² lost, if any'
+              )}
             </span>
           </p>
         )}
