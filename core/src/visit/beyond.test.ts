@@ -9,9 +9,11 @@ import {
   sheetOf,
   stationStates,
 } from './index.js'
-import type { FindingRecord, VisitFile } from './index.js'
+import type { FindingRecord, Slot, VisitFile } from './index.js'
+import { ENGINE_PATTERNS } from '../engine/index.js'
+import type { ChannelId } from '../signals/index.js'
 import { evidenceOf } from './evidence.js'
-import { fed, foundAt, holdOf, idleOf, meta, repairAt, visitOf } from './remedies.fixture.js'
+import { fed, foundAt, holdOf, idleOf, meta, reading, repairAt, visitOf } from './remedies.fixture.js'
 
 const find = (test: string, station: FindingRecord['station'], note?: string): FindingRecord => ({
   ...meta(`v:${test}`, 3),
@@ -96,5 +98,29 @@ describe('dirt that a test found', () => {
     const elsewhere = { ...after, repairs: [repairAt('duct', 0)] }
     expect(dirtLeft(elsewhere)).toEqual([crust])
     expect(evidenceOf(elsewhere, 1).findings).toHaveLength(1)
+  })
+  it('is not confirmed by a feed after which nothing was seen to change', () => {
+    const turbo = ENGINE_PATTERNS.find((p) => p.id === 'turbo-di')!.vehicle
+    const figures = {
+      rpm: 720,
+      maf_gs: 2.25,
+      map_kpa: 35.2,
+      stft1_pct: 1,
+      ltft1_pct: 3,
+      throttle_pct: 3.5,
+      battery_v: 14,
+    }
+    const held = { rpm: 2500, maf_gs: 7.3, map_kpa: 33, stft1_pct: 0, ltft1_pct: 2, throttle_pct: 7 }
+    const readings = [0, 1].flatMap((round) =>
+      Object.entries({ idle: figures, 'hold-2500': held }).flatMap(([slot, of]) =>
+        Object.entries(of).map(([channel, value]) => reading(round, slot as Slot, channel as ChannelId, value)),
+      ),
+    )
+    const f = visitOf({ readings, findings: [crust], runs: [fed(Infinity, 10, turbo)] }, turbo)
+    const said = { ...f, visit: { ...f.visit, signs: ['stumbles', 'flat'], conditions: ['codes-none'] } }
+    expect(diagnoseVisit(said, 0).ranking[0].fault).toBe('valve-deposits')
+    const s = sheet(said)
+    expect(s.found.join(' ')).not.toMatch(/Confirmed/)
+    expect(s.plain).toMatch(/^Done: the intake decarbonized\. The readings do not show a difference\./)
   })
 })

@@ -1,4 +1,5 @@
 import { type Diagnosis, type FaultId, type Ranked } from '../diagnosis/index.js'
+import { unseenBelow } from '../proof/index.js'
 import { isIdleMeasured } from './points.js'
 import { proofsOf } from './proofs.js'
 import type { VisitFile } from './records.js'
@@ -62,10 +63,12 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
     const cause = d.ranking.find((r) => r.fault !== 'none' && answers.has(r.fault) && r.probability >= HAD_A_CHANCE)
     if (cause) confirm(cause.fault, p.remedies)
   }
-  // some changes are neither better nor worse by themselves: then it counts that nothing is left of what led before
+  // some changes are neither better nor worse by themselves: then it counts that nothing is left of what led before, and that
+  // something was seen to change
   const before = d.ranking[0]
   const answer = proofsOf(f).find((p) => p.remedies.some((r) => before && r.answers.includes(before.fault)))
-  if (isProved(f) && answer && leavesNothing(now)) confirm(before.fault, answer.remedies)
+  const moved = answer?.proof?.changes.some((c) => unseenBelow(c) === undefined) ?? false
+  if (isProved(f) && answer && moved && leavesNothing(now)) confirm(before.fault, answer.remedies)
   // measured again after the work: what the baseline said is overtaken by what the last round says
   const lead = (isProved(f) ? now : d).ranking[0]
   const leads = lead !== undefined && lead.fault !== 'none' && lead.probability > WORTH_NAMING && isIdleMeasured(f, 0)

@@ -154,7 +154,7 @@ export function taught(afterRound = 0, minutes = 12): RunRecord {
 }
 
 /** A feed that went in so many shots, one shot and pause after another; all of them when left out. */
-export function fed(shots = Infinity, minutes = 10): RunRecord {
+export function fed(shots = Infinity, minutes = 10, spec: Partial<Vehicle> = {}): RunRecord {
   const feed: NonNullable<RunRecord['feed']> = {
     method: 'metered-port',
     product: { kind: 'combustible', afr: 14.5 },
@@ -172,7 +172,7 @@ export function fed(shots = Infinity, minutes = 10): RunRecord {
     boostKpa: 0,
     feedRunning: false,
   }
-  const planned = planFeed({ ...feed, vehicle: visitOf().vehicle.spec })
+  const planned = planFeed({ ...feed, vehicle: visitOf({}, spec).vehicle.spec })
   if (!planned.ok) throw new Error(planned.refusals[0].message)
   const start = Date.parse(at(minutes))
   const events: RunEvent[] = [{ kind: 'begin', atMs: start }]
