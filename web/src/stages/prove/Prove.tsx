@@ -107,6 +107,12 @@ function Verdict({
   diagnosis?: Diagnosis
 }) {
   const account = visitLedger(file)
+  // where none came in at first, nothing is told of it
+  const told =
+    account &&
+    account.now.round > 0 &&
+    isAccountOfAir(file, diagnosis) &&
+    (account.before.gramsPerS.low > 0 || !account.accounted)
   const sound = diagnosis && isProved(file) && leavesNothing(diagnosis)
   const words = {
     worse: 'Worse than before',
@@ -117,7 +123,7 @@ function Verdict({
   return (
     <p className="verdict mb-8">
       <span className="name">{words}</span>{' '}
-      {account && account.now.round > 0 && isAccountOfAir(file, diagnosis) && (
+      {told && (
         <span>
           Unmetered air {account.before.gramsPerS.median.toFixed(2)} g/s before,{' '}
           {account.now.gramsPerS.median.toFixed(2)} now;{' '}

@@ -2,10 +2,10 @@ import { X } from 'lucide-react'
 import { useState } from 'react'
 import {
   airPathOf,
+  findsToMend,
   live,
   lookItemsOf,
   maybeStation,
-  placeOfFind,
   stationInfo,
   stationStates,
   TESTS,
@@ -63,8 +63,10 @@ export function Station({
       t.admissible(file.vehicle.spec) &&
       (t.at === id || (lets && ANYWHERE.includes(t.id) && (t.id !== 'pinch' || info.pinchable))),
   ).sort((a, b) => Number(b.id === first) - Number(a.id === first))
-  const finds = live(file.findings).filter((f) => f.outcome === 'fail' && f.test !== 'note')
-  const failed = finds.some((f) => (placeOfFind(f) ?? f.station) === id)
+  const failed =
+    findsToMend(file).some((x) => x.place === id) ||
+    // beyond the air path what any test found may be mended, whatever it names
+    (id === 'beyond' && live(file.findings).some((f) => f.station === id && f.outcome === 'fail' && f.test !== 'note'))
   const photos = live(file.photos).filter((p) => p.station === id)
   return (
     <div
