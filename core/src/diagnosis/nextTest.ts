@@ -188,6 +188,9 @@ export function testPlan(p: Posterior, next: readonly NextTest[]): string[] {
 /** Above this nothing further is tested, whatever it costs. */
 const CERTAIN = 0.95
 
+/** Words that begin small, unless they begin with an abbreviation. */
+const inSentence = (s: string): string => (/^[A-Z]{2}/.test(s) ? s : s.charAt(0).toLowerCase() + s.slice(1))
+
 /** When to stop testing: certain enough, or acting is cheaper than the next test. @param measured - readings are there */
 export function stopRule(p: Posterior, next: readonly NextTest[], measured: boolean): Stop {
   if (!measured) return { verdict: 'measure', because: 'Nothing is measured yet: idle and 2500 rpm first.' }
@@ -198,7 +201,7 @@ export function stopRule(p: Posterior, next: readonly NextTest[], measured: bool
   if (lead.probability >= CERTAIN)
     return {
       verdict: 'act',
-      because: `At ${lead.probability > 0.99 ? 'over 99' : (100 * lead.probability).toFixed(0)} % no test would change what to do.`,
+      because: `At ${lead.probability > 0.99 ? 'over 99' : (100 * lead.probability).toFixed(0)} % no test would change what to do: ${inSentence(CAUSES[lead.fault].act)}.`,
     }
   const risk = (1 - lead.probability) * CAUSES[lead.fault].wrongRemedyMinutes
   const test = next[0]

@@ -49,7 +49,7 @@ describe('what is found beyond the air path', () => {
     const s = sheet(f)
     expect(s.plain).toMatch(/Done: the fuel filter renewed\. The readings are better/)
     expect(s.done.join(' ')).toMatch(/^The fuel filter renewed/)
-    expect(s.found.join(' ')).toMatch(/Beyond the air path: 2\.9 of 4\.0 bar\./)
+    expect(s.found.join(' ')).toMatch(/Fuel pressure[^:]*: 2\.9 of 4\.0 bar\./)
     expect(s.technical?.tests).toEqual([expect.stringMatching(/^Fuel pressure[^.]*: found\.$/)])
     expect(s.left.join(' ')).not.toMatch(/not mended/)
     expect(stationStates(f).get('beyond')).toBe('mended')

@@ -133,7 +133,7 @@ const TABLE: Partial<Record<StationKind, readonly RepairOption[]>> = {
       'none',
       'what the test found is set, plugged or tightened as it belongs',
     ),
-    o('replace', 'New part', 60, 120, 0.05, false, 'bus', 'a second test names the same part'),
+    o('replace', 'New part', 60, 0, 0.05, false, 'bus', 'a second test names the same part; its price is typed'),
     leave,
   ],
   'airflow-sensor': [

@@ -43,7 +43,7 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
     .filter((x) => x.outcome === 'fail' && x.test !== 'note')
     .map((x) => {
       const place = placeOfFind(x)
-      if (place) return line(`${stationInfo(place).label}: ${x.note ?? foundBy(f, x)}`)
+      if (place && place !== 'beyond') return line(`${stationInfo(place).label}: ${x.note ?? foundBy(f, x)}`)
       const said = figuresSaid(f, x)?.said
       return line(`${testInfo(x.test).label}: ${x.note ?? (said ? lower(said) : 'it found something')}`)
     })

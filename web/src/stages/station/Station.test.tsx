@@ -72,6 +72,17 @@ describe('the bench of a station', () => {
       { station: 'beyond', kind: 'refit', state: 'done', note: 'the joint sealed' },
     ])
   })
+  it('a part that is renewed there has the price that is typed', async () => {
+    draw('beyond', { findings: [{ ...meta, id: 'f', test: 'fuel-pressure', station: 'beyond', outcome: 'fail' }] })
+    fireEvent.click(screen.getByRole('button', { name: /^New part/ }))
+    fireEvent.change(screen.getByLabelText(/as the customer reads it/), { target: { value: 'fuel filter renewed' } })
+    fireEvent.change(screen.getByLabelText(/^price of the part/), { target: { value: 'a lot' } })
+    expect(screen.getByRole('alert').textContent).toMatch(/must be a number from 0/)
+    expect(screen.getByRole<HTMLButtonElement>('button', { name: 'done' }).disabled).toBe(true)
+    fireEvent.change(screen.getByLabelText(/^price of the part/), { target: { value: '34,5' } })
+    fireEvent.click(screen.getByRole('button', { name: 'done' }))
+    expect(await written(server, 'repairs')).toMatchObject([{ kind: 'replace', partsPrice: 34.5 }])
+  })
   it('a test that it was opened for stands first', () => {
     void drawOnVisit(aVisit(), (file) => (
       <Station file={file} id="beyond" first="cam-timing" shop={shop} onClose={() => undefined} />

@@ -18,6 +18,7 @@ import {
   type VisitFile,
 } from '@uvula/core'
 import type { Shop } from '@uvula/contract'
+import { Field } from '../../kit/Field.js'
 import { Tick } from '../../kit/Tick.js'
 import { newId } from '../../store/database.js'
 import { ownFields, useWriter } from '../../store/visit.js'
@@ -63,7 +64,7 @@ export function Mend({ file, station, shop }: { file: VisitFile; station: Statio
   const save = (
     o: RepairOption,
     state: 'planned' | 'done',
-    { conditions, recheckOn, note }: Pick<RepairRecord, 'conditions' | 'recheckOn' | 'note'>,
+    { conditions, recheckOn, note, partsPrice = o.partsPrice }: How,
   ): void =>
     write('repairs', `${file.visit.id}:repair:${station}:${newId()}`, {
       visitId: file.visit.id,
@@ -74,7 +75,7 @@ export function Mend({ file, station, shop }: { file: VisitFile; station: Statio
       temporary: o.temporary,
       ...(recheckOn ? { recheckOn } : {}),
       minutes: o.minutes,
-      partsPrice: o.partsPrice,
+      partsPrice,
       conditions,
       ...(note ? { note } : {}),
     })
@@ -126,7 +127,7 @@ export function Mend({ file, station, shop }: { file: VisitFile; station: Statio
           })}
         </tbody>
       </table>
-      {chosen && <Decide key={chosen.kind} file={file} station={station} option={chosen} onSave={keep} />}
+      {chosen && <Decide key={chosen.kind} file={file} station={station} shop={shop} option={chosen} onSave={keep} />}
     </div>
   )
 }
@@ -162,28 +163,33 @@ function Told({ repair, onDone, onBack }: { repair: RepairRecord; onDone: () => 
   )
 }
 
+/** How one of the ways was taken. */
+type How = Pick<RepairRecord, 'conditions' | 'recheckOn' | 'note'> & { readonly partsPrice?: number }
+
 /** Conditions ticked and the day of the next look, then planned or done. */
 function Decide({
   file,
   station,
+  shop,
   option,
   onSave,
 }: {
   file: VisitFile
   station: StationId
+  shop: Shop
   option: RepairOption
-  onSave: (
-    o: RepairOption,
-    state: 'planned' | 'done',
-    how: Pick<RepairRecord, 'conditions' | 'recheckOn' | 'note'>,
-  ) => void
+  onSave: (o: RepairOption, state: 'planned' | 'done', how: How) => void
 }) {
   const [ticked, setTicked] = useState<readonly string[]>([])
   const [day, setDay] = useState(option.temporary ? inDays(RECHECK_DAYS) : undefined)
   const [note, setNote] = useState('')
+  const [price, setPrice] = useState('')
   // beyond the air path its place does not say what it was
   const unsaid = station === 'beyond' && option.kind !== 'leave' && !note.trim()
-  const how = { conditions: ticked, recheckOn: day, note: note.trim() }
+  const priced = station === 'beyond' && option.kind === 'replace'
+  const partsPrice = Number(price.trim().replace(',', '.'))
+  const wrongPrice = priced && !(partsPrice >= 0) ? 'must be a number from 0' : undefined
+  const how = { conditions: ticked, recheckOn: day, note: note.trim(), ...(priced ? { partsPrice } : {}) }
   const refusals = checkRepair(file, {
     id: '',
     version: 0,
@@ -224,20 +230,41 @@ function Decide({
         </label>
       )}
       {station === 'beyond' && (
-        <label className="flex-[1_1_320px] text-small">
-          what it is, as the customer reads it
-          <input className="field" value={note} onChange={(e) => setNote(e.target.value)} />
-        </label>
+        <div className="flex-[1_1_320px]">
+          <Field
+            look="above"
+            label="what it is, as the customer reads it"
+            value={note}
+            onChange={(e) => setNote(e.target.value)}
+          />
+        </div>
+      )}
+      {priced && (
+        <div className="w-150">
+          <Field
+            look="above"
+            label={`price of the part, ${shop.currency}`}
+            inputMode="decimal"
+            value={price}
+            error={wrongPrice}
+            onChange={(e) => setPrice(e.target.value)}
+          />
+        </div>
       )}
       <button
         type="button"
         className="act strong"
-        disabled={refusals.length > 0 || unsaid}
+        disabled={refusals.length > 0 || unsaid || wrongPrice !== undefined}
         onClick={() => onSave(option, 'done', how)}
       >
         done
       </button>
-      <button type="button" className="act" disabled={unsaid} onClick={() => onSave(option, 'planned', how)}>
+      <button
+        type="button"
+        className="act"
+        disabled={unsaid || wrongPrice !== undefined}
+        onClick={() => onSave(option, 'planned', how)}
+      >
         plan it
       </button>
       {refusals.map((r) => (

@@ -28,6 +28,9 @@ export function Tests({
         ))}
       </ol>
       {!shown.length && <p className="text-soft">No test of the catalogue would tell more than is known.</p>}
+      <button type="button" className="act mt-14" onClick={() => onOpen('beyond')}>
+        fuel, ignition, exhaust, compression: tests beyond the air path
+      </button>
     </div>
   )
 }
