@@ -43,18 +43,14 @@ export async function startPostgres() {
   }
   const port = await freePort()
   const data = join(dir, 'data')
-  run('initdb', '-D', data, '-U', 'uvula', '-A', 'trust', '-E', 'UTF8')
-  run(
-    'pg_ctl',
-    '-D',
-    data,
-    '-w',
-    '-l',
-    join(dir, 'log'),
-    '-o',
-    `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories=${dir}`,
-    'start',
-  )
+  const where = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories=${dir}`
+  try {
+    run('initdb', '-D', data, '-U', 'uvula', '-A', 'trust', '-E', 'UTF8')
+    run('pg_ctl', '-D', data, '-w', '-l', join(dir, 'log'), '-o', where, 'start')
+  } catch (e) {
+    rmSync(dir, { recursive: true, force: true })
+    throw e
+  }
   return {
     url: `postgres://uvula@127.0.0.1:${port}/postgres`,
     end: () => {

@@ -2,7 +2,7 @@ import { ArrayMaxSize, IsArray, IsBase64, IsOptional, ValidateNested } from 'cla
 import { Type } from 'class-transformer'
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger'
 import { POINT_KINDS, type PointKind } from '@uvula/core'
-import { MAX_FILE_BYTES } from '../records/blobs.js'
+import { MAX_FILE_BYTES } from '@uvula/contract'
 import { Choice, MapOf, Num, Text, Whole, WriteDto } from '../records/fields.js'
 
 /** A stretch that counts by a technician's choice. */

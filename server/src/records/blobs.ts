@@ -4,14 +4,12 @@ import { gunzip, gzip } from 'node:zlib'
 import { Injectable } from '@nestjs/common'
 import { InjectDataSource } from '@nestjs/typeorm'
 import { DataSource, type EntityManager } from 'typeorm'
+import { MAX_FILE_BYTES } from '@uvula/contract'
 import { BlobEntity } from './history.entity.js'
 import { badFile, notFound } from './problem.js'
 
 const zip = promisify(gzip)
 const unzip = promisify(gunzip)
-
-/** Largest file kept [bytes]. */
-export const MAX_FILE_BYTES = 96 * 1024 * 1024
 
 /** Files kept byte for byte, compressed, one copy per content. */
 @Injectable()

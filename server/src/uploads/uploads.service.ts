@@ -2,9 +2,8 @@ import { createHash } from 'node:crypto'
 import { appendFile, mkdir, readdir, readFile, rm, stat } from 'node:fs/promises'
 import { join } from 'node:path'
 import { Inject, Injectable, type OnModuleInit } from '@nestjs/common'
-import { UPLOAD_PIECE, type UploadState } from '@uvula/contract'
+import { MAX_FILE_BYTES, UPLOAD_PIECE, type UploadState } from '@uvula/contract'
 import { DATA_PLACE, type DataPlace } from '../database/data-place.js'
-import { MAX_FILE_BYTES } from '../records/blobs.js'
 import { badField, badFile } from '../records/problem.js'
 
 /** A file that nobody went on with for so long is given up [ms]. */

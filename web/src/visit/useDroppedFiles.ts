@@ -1,13 +1,11 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { vehicleAtPlace, type ColumnGuess, type Mapping, type VisitFile } from '@uvula/core'
+import { MAX_FILE_BYTES } from '@uvula/contract'
 import { newId } from '../store/database.js'
 import { useWriter } from '../store/visit.js'
 import { reader, type Reader } from '../workers/heart.js'
 import { rememberedMapping } from './mappings.js'
-
-/** Largest recording taken [bytes]; the server's own bound. */
-const MOST_BYTES = 96 * 1024 * 1024
 
 /** How long good news stands [ms]. */
 const GOOD_NEWS_MS = 6000
@@ -61,9 +59,9 @@ export function useDroppedFiles(
   }
 
   const read = async (f: File, mapping?: Mapping): Promise<void> => {
-    if (f.size > MOST_BYTES)
+    if (f.size > MAX_FILE_BYTES)
       return setMessage(
-        `${f.name} has ${(f.size / 1048576).toFixed(0)} MB; ${MOST_BYTES / 1048576} MB are taken. Export fewer channels or a shorter drive.`,
+        `${f.name} has ${(f.size / 1048576).toFixed(0)} MB; ${MAX_FILE_BYTES / 1048576} MB are taken. Export fewer channels or a shorter drive.`,
       )
     const by = reader()
     const tell = (share: number): void => setReading({ name: f.name, share, by })

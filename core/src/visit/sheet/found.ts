@@ -54,8 +54,9 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
     const ranked = d.ranking.find((r) => r.fault === fault)
     const size = ranked && ranked.sentence !== faultOf(fault).label ? ` Before: ${lower(ranked.sentence)}` : ''
     const came = judged.every((j) => j.inside) ? 'came back' : 'are better, though not all where they belong'
+    // no size either: it would be of the one or of the other
     if (causes.or.length)
-      return `${[fault, ...causes.or].map((x, i) => (i ? lower(faultOf(x).label) : faultOf(x).label)).join(', or ')}. What answers each was done together, and the readings ${came}: which of them it was is not told apart.${size && ` If the first: ${lower(ranked!.sentence)}`}`
+      return `${[fault, ...causes.or].map((x, i) => (i ? lower(faultOf(x).label) : faultOf(x).label)).join(', or ')}. What answers them was done together and the readings ${came}: which it was is not told apart.`
     return `${line(faultOf(fault).label)} Confirmed: what answers it was done, and the readings ${came}.${size}`
   })
   // readings that tell nothing by themselves did not make it likely
