@@ -22,8 +22,8 @@ const BEHIND_AT_PLATE = 0.7
 /** How likely a mended place still leaks, against what it was before any test [–]. */
 const MENDED = 0.04
 
-/** Below this, together, what lets air in is not looked for [–]. */
-const LEAST_AIR = 0.05
+/** Below this, together, what lets air in is not looked for [–]: as second causes beside a sure one they share about half of it. */
+const LEAST_AIR = 0.1
 
 /**
  * Posterior over places: prior by kind of joint, the causes' probabilities by zone, bank evidence, and
