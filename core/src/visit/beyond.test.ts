@@ -120,6 +120,8 @@ describe('dirt that a test found', () => {
     const said = { ...f, visit: { ...f.visit, signs: ['stumbles', 'flat'], conditions: ['codes-none'] } }
     expect(diagnoseVisit(said, 0).ranking[0].fault).toBe('valve-deposits')
     const s = sheet(said)
+    // no figure was out and none moved: there is nothing to draw
+    expect(s.picture).toBeUndefined()
     expect(s.found.join(' ')).not.toMatch(/Confirmed/)
     expect(s.plain).toMatch(/^Done: the intake decarbonized\. The readings do not show a difference\./)
   })

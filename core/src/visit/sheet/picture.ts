@@ -39,7 +39,7 @@ const askedFor = (f: VisitFile, j: Judged): boolean =>
 
 /**
  * What the customer came with where that stood out, else the figure that stood farthest out as the car came and was read again;
- * where none stood out, the one that moved most. Undefined without work or a second reading.
+ * where none stood out, the one that moved most. Undefined without work or a second reading, and where nothing moved.
  */
 export function pictureOf(f: VisitFile): Picture | undefined {
   const last = lastRound(f)
@@ -54,6 +54,9 @@ export function pictureOf(f: VisitFile): Picture | undefined {
     [...both].sort((x, y) => outside(y.b) - outside(x.b) || moved(y.b, y.a) - moved(x.b, x.a)).at(0)
   if (!worst) return undefined
   const { b, a } = worst
+  const decimals = b.unit === 'rpm' ? 0 : 1
+  // a figure that belonged and stayed shows nothing
+  if (b.inside && a.inside && b.value.toFixed(decimals) === a.value.toFixed(decimals)) return undefined
   return {
     label: PLAIN[b.channel] ?? b.label,
     unit: b.unit,
@@ -61,6 +64,6 @@ export function pictureOf(f: VisitFile): Picture | undefined {
     after: a.value,
     low: b.low,
     high: b.high,
-    decimals: b.unit === 'rpm' ? 0 : 1,
+    decimals,
   }
 }

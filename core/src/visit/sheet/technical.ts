@@ -5,7 +5,6 @@ import { QUANTITIES } from '../../units/index.js'
 import { pointWords } from '../../proof/index.js'
 import { methodInfo } from '../../cleaning/index.js'
 import { isAccountOfAir } from '../causes.js'
-import { placeOfFind } from '../findPlace.js'
 import { lastRound, pointsOfRound } from '../points.js'
 import { live, type FindingRecord, type VisitFile } from '../records.js'
 import { remediesOf } from '../remedies.js'
@@ -78,11 +77,8 @@ export function technicalOf(f: VisitFile, d: Diagnosis, now: Diagnosis, beside =
   }
 }
 
-/** Where a test was made, where its place says more than its name. */
-function placeSaid(x: FindingRecord): string {
-  const place = placeOfFind(x)
-  return place && place !== 'beyond' ? ` at the ${stationInfo(place).label}` : ''
-}
+/** Where a test was made that can be made anywhere. */
+const placeSaid = (x: FindingRecord): string => (testInfo(x.test).at ? '' : ` at the ${stationInfo(x.station).label}`)
 
 const OUTCOMES = { pass: 'nothing found', fail: 'found', unclear: 'not clear' } as const
 
