@@ -189,7 +189,7 @@ export function testPlan(p: Posterior, next: readonly NextTest[]): string[] {
 const CERTAIN = 0.95
 
 /** Words that begin small, unless they begin with an abbreviation. */
-const inSentence = (s: string): string => (/^[A-Z]{2}/.test(s) ? s : s.charAt(0).toLowerCase() + s.slice(1))
+export const inSentence = (s: string): string => (/^[A-Z]{2}/.test(s) ? s : s.charAt(0).toLowerCase() + s.slice(1))
 
 /** When to stop testing: certain enough, or acting is cheaper than the next test. @param measured - readings are there */
 export function stopRule(p: Posterior, next: readonly NextTest[], measured: boolean): Stop {

@@ -5,7 +5,7 @@ export const stop = (s: string): string => `${s.replace(/[.\s]+$/, '')}.`
 /** Lines that begin with a capital and end with a stop. */
 export const line = (s: string): string => stop(cap(s))
 /** The first letter small, but that of an abbreviation. */
-export const lower = (s: string): string => (/^[A-Z]{2}/.test(s) ? s : s.charAt(0).toLowerCase() + s.slice(1))
+export { inSentence as lower } from '../diagnosis/index.js'
 /** “a, b and c”. */
 export const andList = (xs: readonly string[]): string =>
   xs.length < 2 ? xs.join('') : `${xs.slice(0, -1).join(', ')} and ${xs[xs.length - 1]}`
