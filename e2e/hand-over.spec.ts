@@ -122,7 +122,8 @@ test('a quote agreed, worked, and handed over as a PDF that says so', async ({ b
 
   await firstStart(page, visit)
   await page.goto(`${visit}/prove`)
-  await typeIdle(page, { ...before, rpm: 760, map_kpa: 30, ltft1_pct: 0, stft1_pct: 0 })
+  // with the hole closed the plate opens again
+  await typeIdle(page, { ...before, rpm: 760, map_kpa: 30, throttle_pct: 2.4, ltft1_pct: 0, stft1_pct: 0 })
   const [customer, technician] = await issued(page, shop, 'visit-nurse')
   says(customer, 'Your engine was drawing in air where it should not.')
   says(customer, 'labour 10 min 14.00')

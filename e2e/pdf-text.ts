@@ -1,11 +1,12 @@
-import { inflateSync } from 'node:zlib'
+import { constants, inflateSync } from 'node:zlib'
 
 /** The stream of an object, unpacked; empty where it has none or is packed in another way. */
 function streamOf(object: string): string {
   const m = /stream\r?\n([\s\S]*?)\r?\nendstream/.exec(object)
   if (!m) return ''
   try {
-    return inflateSync(Buffer.from(m[1], 'latin1')).toString('latin1')
+    // its last byte may be a line end, which is then taken for the one that follows it
+    return inflateSync(Buffer.from(m[1], 'latin1'), { finishFlush: constants.Z_SYNC_FLUSH }).toString('latin1')
   } catch {
     return ''
   }

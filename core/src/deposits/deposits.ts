@@ -7,7 +7,7 @@ export const THROTTLE_STEP_PCT = 0.39
 /** Cd of a barely open plate and how far it differs from throttle to throttle (one sd). */
 const PLATE_CD = 0.75
 const CURVE_SPREAD = 0.12
-/** How far a reading's zero may lie from the closed plate while that was not seen, one sd [%]; ours. */
+/** How far a closed plate may read above 0 while that was not seen, one sd [%]; ours. */
 const ZERO_SD_PCT = 1
 
 /** What a clean throttle passes: Cd·(geometric opening) + leakage past the closed plate. */
@@ -65,12 +65,18 @@ export function lostArea(curve: CleanCurve, openPct: number, neededMm2: number):
   // a uniform error of one step has a standard deviation of step/√12
   const stepVar = step ** 2 / 12
   const spreadVar = (curve.learnt ? 0.4 : 1) * (CURVE_SPREAD * clean) ** 2
-  const perPct = (cleanAreaMm2(curve, Math.min(100, openPct + 1)) - cleanAreaMm2(curve, Math.max(0, openPct - 1))) / 2
-  const zeroVar = curve.learnt ? 0 : (ZERO_SD_PCT * perPct) ** 2
-  const variance = stepVar + spreadVar + zeroVar
-  const half = 1.645 * Math.sqrt(variance)
+  // a closed plate reads 0 or above it: the opening may be less than is read, and not more
+  const zeroVar = curve.learnt ? 0 : (clean - cleanAreaMm2(curve, Math.max(0, openPct - ZERO_SD_PCT))) ** 2
+  const variance = stepVar + spreadVar
   const median = clean - neededMm2
-  return { mm2: { median, low: median - half, high: median + half }, stepShare: stepVar / variance }
+  return {
+    mm2: {
+      median,
+      low: median - 1.645 * Math.sqrt(variance + zeroVar),
+      high: median + 1.645 * Math.sqrt(variance),
+    },
+    stepShare: stepVar / variance,
+  }
 }
 
 /** Idle authority left [–]: how much of the opening between closed and the control's limit is still unused. */

@@ -6,7 +6,7 @@ import { complaintOf } from './figures.js'
 import { placeOf, vehicleAtPlace } from './place.js'
 import { isIdleMeasured, pointsOfRound } from './points.js'
 import { live, type VisitFile } from './records.js'
-import { remediesOf } from './remedies.js'
+import { remediesOf, repairWords } from './remedies.js'
 
 /** What is followed from visit to visit, at warm idle as the car came. */
 export type DriftId = 'idle-used' | 'trim' | 'air-ratio' | 'map' | 'vacuum'
@@ -50,7 +50,7 @@ export function historyRow(f: VisitFile): HistoryRow {
     done: remedies.map((r) => r.words),
     parts: live(f.repairs)
       .filter((r) => r.state === 'done' && r.kind === 'replace')
-      .map((r) => stationInfo(r.station).label),
+      .map((r) => (r.station === 'beyond' ? repairWords(r) : stationInfo(r.station).label)),
     promised: sheet?.advised ?? [],
     cleaned: remedies.some((r) => r.kind === 'cleaning' && (r.station === 'throttle' || r.station === 'idle-valve')),
   }

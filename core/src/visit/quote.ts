@@ -52,7 +52,7 @@ export function proposedLines(f: VisitFile, d: Diagnosis): QuoteLine[] {
   const planned = plannedRepairs(f).map((r): QuoteLine => ({
     id: `repair-${r.id}`.slice(0, 100),
     kind: 'remedy',
-    words: `${repairWords({ station: r.station, kind: r.kind })}`,
+    words: repairWords(r),
     minutes: r.minutes,
     parts:
       r.partsPrice > 0

@@ -55,11 +55,11 @@ const REPAIR_WORDS: Readonly<Record<RepairKind, string>> = {
   leave: 'left as it is',
 }
 
-/** What was done by a repair, in words; what lies beyond the air path is named by the note. */
-export const repairWords = (r: Pick<RepairRecord, 'station' | 'kind'>): string =>
-  r.station === 'beyond'
-    ? `${r.kind === 'leave' ? 'what was found' : r.kind === 'replace' ? 'a part' : 'a fault'} beyond the air path ${r.kind === 'refit' ? 'put right' : REPAIR_WORDS[r.kind]}`
-    : `${stationInfo(r.station).label} ${REPAIR_WORDS[r.kind]}`
+/** What was done by a repair, in words; of what lies beyond the air path only its note says what it was. */
+export const repairWords = (r: Pick<RepairRecord, 'station' | 'kind' | 'note'>): string =>
+  r.station !== 'beyond'
+    ? `${stationInfo(r.station).label} ${REPAIR_WORDS[r.kind]}`
+    : (r.note ?? `what was found beyond the air path ${r.kind === 'refit' ? 'put right' : REPAIR_WORDS[r.kind]}`)
 
 const LEAKS: readonly FaultId[] = ['unmetered-air', 'unmetered-air-bank']
 
@@ -153,9 +153,8 @@ function repairs(f: VisitFile): Remedy[] {
       minutes: r.minutes,
       partsPrice: r.partsPrice,
       temporary: r.temporary,
-      // beyond the air path only the note says what it was
-      words: `${r.station === 'beyond' && r.note ? r.note : `${repairWords(r)}${r.temporary ? ' (temporary)' : ''}${r.note ? `: ${r.note}` : ''}`}${r.againstRule ? ', against the rule, as recorded' : ''}`,
-      ...(r.station === 'beyond' && r.note ? { plain: r.note } : {}),
+      words: `${repairWords(r)}${r.temporary ? ' (temporary)' : ''}${r.note && r.station !== 'beyond' ? `: ${r.note}` : ''}${r.againstRule ? ', against the rule, as recorded' : ''}`,
+      ...(r.station === 'beyond' ? { plain: repairWords(r) } : {}),
       answers: ANSWERS[kindOfStation(r.station)],
     }))
 }

@@ -21,9 +21,7 @@ function whereMeasured(f: VisitFile): string {
 function plainWork(r: Remedy): string {
   switch (r.kind) {
     case 'repair':
-      return (
-        r.plain ?? `${r.station === 'beyond' ? '' : 'the '}${repairWords({ station: r.station!, kind: r.repair! })}`
-      )
+      return r.plain ?? `the ${repairWords({ station: r.station!, kind: r.repair! })}`
     case 'cleaning':
       return r.plain ?? `the ${stationInfo(r.station!).label} cleaned`
     case 'feed':

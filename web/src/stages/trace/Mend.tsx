@@ -29,6 +29,10 @@ const RECHECK_DAYS = 14
 
 const inDays = (n: number): string => new Date(Date.now() + n * 86_400_000).toISOString().slice(0, 10)
 
+/** A cell of the ways; on a phone a way's words stand over its figures. */
+const CELL = 'border-t border-t-line phone:border-t-0'
+const FIGURE = 'fig pl-12 text-name whitespace-nowrap phone:pl-0'
+
 /** Ways to answer a find at one place, by price, risk and condition; and what was done there. */
 export function Mend({ file, station, shop }: { file: VisitFile; station: StationId; shop: Shop }) {
   const { write, remove } = useWriter(file)
@@ -89,8 +93,10 @@ export function Mend({ file, station, shop }: { file: VisitFile; station: Statio
       <h2 className="name">What is done {atStation(station)}</h2>
       <table className="w-full border-collapse">
         <thead className="text-left align-bottom text-small text-soft [&_th]:font-medium">
-          <tr>
-            <th scope="col">way</th>
+          <tr className="phone:grid phone:grid-cols-4">
+            <th scope="col" className="phone:hidden">
+              way
+            </th>
             <th scope="col">now</th>
             <th scope="col">with its risk</th>
             <th scope="col">back in 3 months</th>
@@ -101,8 +107,12 @@ export function Mend({ file, station, shop }: { file: VisitFile; station: Statio
           {repairOptionsAt(station).map((o) => {
             const cost = expectedCost(o, shop.labourPerHour)
             return (
-              <tr key={o.kind} aria-selected={chosen?.kind === o.kind}>
-                <th scope="row" className="border-t border-t-line text-left font-medium">
+              <tr
+                key={o.kind}
+                aria-selected={chosen?.kind === o.kind}
+                className="phone:grid phone:grid-cols-4 phone:border-t phone:border-t-line phone:pb-6"
+              >
+                <th scope="row" className={`${CELL} text-left font-medium phone:col-span-full`}>
                   <Toggle.Root
                     className="relative w-full pl-22 leading-snug before:absolute before:top-18 before:left-0 before:h-12 before:w-12 before:border-2 before:border-ink data-[state=on]:before:bg-ink"
                     pressed={chosen?.kind === o.kind}
@@ -112,14 +122,12 @@ export function Mend({ file, station, shop }: { file: VisitFile; station: Statio
                     <span className="text-soft text-small"> {o.condition}</span>
                   </Toggle.Root>
                 </th>
-                <td className="fig border-t border-t-line pl-12 text-name whitespace-nowrap">{cost.now.toFixed(0)}</td>
-                <td className="fig border-t border-t-line pl-12 text-name whitespace-nowrap">
-                  {cost.withRisk.toFixed(0)}
-                </td>
-                <td className="fig border-t border-t-line pl-12 text-name whitespace-nowrap">
+                <td className={`${CELL} ${FIGURE}`}>{cost.now.toFixed(0)}</td>
+                <td className={`${CELL} ${FIGURE}`}>{cost.withRisk.toFixed(0)}</td>
+                <td className={`${CELL} ${FIGURE}`}>
                   {o.kind === 'leave' ? 'stays' : `${(100 * o.comesBack).toFixed(0)} %`}
                 </td>
-                <td className="border-t border-t-line pl-12 text-small whitespace-nowrap">
+                <td className={`${CELL} pl-12 text-small whitespace-nowrap phone:pl-0`}>
                   {o.wait === 'bus' && bus ? `${sayDay(bus)}’s bus` : 'here'}
                 </td>
               </tr>
@@ -138,7 +146,7 @@ function Told({ repair, onDone, onBack }: { repair: RepairRecord; onDone: () => 
     <div className="flex flex-wrap items-center gap-12">
       <p className="flex-[1_1_260px]">
         {repair.station === 'beyond' ? (
-          <b>{repair.note ?? repairWords(repair)}</b>
+          <b>{repairWords(repair)}</b>
         ) : (
           <>
             <b>{stationInfo(repair.station).label}</b>:{' '}
