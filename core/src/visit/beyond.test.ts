@@ -56,6 +56,22 @@ describe('what is found beyond the air path', () => {
     expect(mayIssueReport(f, 0).ok).toBe(true)
     expect(evidenceOf(f, 1).findings).toEqual([])
   })
+  it('two finds are not answered by one repair: which it was of is not known', () => {
+    const findings = [find('fuel-pressure', 'beyond'), find('compression', 'beyond')]
+    const left = (...repairs: VisitFile['repairs']): string =>
+      sheet(visitOf({ readings: [...POOR, ...GOOD], findings, repairs })).left.join(' ')
+    const pump = repairAt('beyond', 0, { kind: 'replace', note: PUMP })
+    const second = { ...pump, id: 'second', note: 'the head gasket renewed' }
+    const word = { ...pump, id: 'word', kind: 'leave' as const }
+    expect(left(pump).match(/whether what was done there answers this is not written down/g)).toHaveLength(2)
+    expect(left(pump, second)).not.toMatch(/eyond the air path/)
+    expect(left(word, { ...word, id: 'word 2' }).match(/left as it is, as agreed/g)).toHaveLength(2)
+    expect(left(pump, word)).toMatch(/mended, or left as it is/)
+    const one = visitOf({ readings: POOR, findings, repairs: [pump] })
+    expect(stationStates(one).get('beyond')).toBe('failed')
+    expect(nowAct({ ...one, readings: [...POOR, ...GOOD] }).id).toBe('mend')
+    expect(nowAct(visitOf({ readings: [...POOR, ...GOOD], findings, repairs: [pump, word] })).id).not.toBe('mend')
+  })
   it('has a place on a car where nothing of it was tested only when something is done there', () => {
     expect(stationStates(visitOf()).has('beyond')).toBe(false)
     expect(BEYOND_THE_PATH).toContain('fuel-delivery-low')

@@ -9,7 +9,6 @@ import {
   type Finding,
 } from '../diagnosis/index.js'
 import { kindAt } from '../expectation/index.js'
-import type { StationId } from '../engine/index.js'
 import { vehicleAtPlace } from './place.js'
 import { closedThrottleOf, pointsOfRound } from './points.js'
 import { dirtLeft, findsDirt, placeOfFind } from './findPlace.js'
@@ -24,15 +23,7 @@ import { takenOf } from './taken.js'
  */
 export function evidenceOf(f: VisitFile, round: number): Evidence {
   const baseline = round === 0
-  const mended = baseline ? new Set<StationId>() : mendedStations(f)
-  const lastWork = baseline ? '' : remediesOf(f).reduce((at, r) => (r.at > at ? r.at : at), '')
-  const dirty = baseline ? [] : dirtLeft(f)
-  const isSpent = (x: FindingRecord): boolean => {
-    const place = placeOfFind(x)
-    if (place) return mended.has(place)
-    // dirt stays until it is cleaned or fed off; other tests that name no place told of the engine as it was
-    return findsDirt(x) ? !baseline && x.outcome === 'fail' && !dirty.includes(x) : x.at < lastWork
-  }
+  const isSpent = baseline ? () => false : spentSince(f)
   return {
     intent: baseline ? f.visit.intent : 'not-stated',
     points: baseline ? mergePoints([...pointsOfRound(f, round), ...freezeFrames(f)]) : pointsOfRound(f, round),
@@ -46,6 +37,19 @@ export function evidenceOf(f: VisitFile, round: number): Evidence {
     closedThrottlePct: closedThrottleOf(f, round),
     codes: baseline ? codesOf(f) : undefined,
     ...(untaught(f, round) ? { worked: true } : {}),
+  }
+}
+
+/** Which finds what was done has overtaken. */
+function spentSince(f: VisitFile): (x: FindingRecord) => boolean {
+  const mended = mendedStations(f)
+  const dirty = dirtLeft(f)
+  const lastWork = remediesOf(f).reduce((at, r) => (r.at > at ? r.at : at), '')
+  return (x) => {
+    const place = placeOfFind(x)
+    if (place) return mended.has(place)
+    // dirt stays until it is cleaned or fed off; other tests that name no place told of the engine as it was
+    return findsDirt(x) ? x.outcome === 'fail' && !dirty.includes(x) : x.at < lastWork
   }
 }
 

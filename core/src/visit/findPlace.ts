@@ -1,7 +1,7 @@
-import { testInfo } from '../diagnosis/index.js'
+import { testInfo, type Diagnosis } from '../diagnosis/index.js'
 import type { StationId } from '../engine/index.js'
 import { live, type FindingRecord, type VisitFile } from './records.js'
-import { remediesOf } from './remedies.js'
+import { BEYOND_THE_PATH, leftStations, mendedStations, remediesOf } from './remedies.js'
 
 /** Where what was found is to be mended: the place looked at or tested, beyond the air path, or nowhere for a test that names no place or finds dirt. */
 export function placeOfFind(x: Pick<FindingRecord, 'test' | 'station'>): StationId | undefined {
@@ -10,12 +10,47 @@ export function placeOfFind(x: Pick<FindingRecord, 'test' | 'station'>): Station
   return placeless || dirt ? undefined : at === 'beyond' ? at : x.station
 }
 
+/** A find that asks for work, and where that is done. */
+export interface PlacedFind {
+  readonly find: FindingRecord
+  readonly place: StationId
+}
+
 /** Finds that ask for work: a note and a test that names no place do not. */
-export const findsToMend = (f: VisitFile): readonly { readonly find: FindingRecord; readonly place: StationId }[] =>
+export const findsToMend = (f: VisitFile): readonly PlacedFind[] =>
   live(f.findings).flatMap((find) => {
     const place = find.outcome === 'fail' && find.test !== 'note' ? placeOfFind(find) : undefined
     return place ? [{ find, place }] : []
   })
+
+/**
+ * Finds beyond the air path, and how many were mended or left there. They are of unlike parts and a repair does not name its
+ * find: fewer answers than finds leave all of them open.
+ */
+export function beyondCount(f: VisitFile): { readonly found: number; readonly mended: number; readonly left: number } {
+  const found = new Set(findsToMend(f).flatMap((x) => (x.place === 'beyond' ? [x.find.test] : []))).size
+  const done = live(f.repairs).filter((r) => r.station === 'beyond' && r.state === 'done')
+  const left = done.filter((r) => r.kind === 'leave').length
+  return { found, mended: done.length - left, left }
+}
+
+/** Finds that nothing done has answered. @param byWord - whether what is left by a person's word counts as answered */
+export function openFinds(f: VisitFile, byWord: boolean): readonly PlacedFind[] {
+  const answered = new Set([...mendedStations(f), ...(byWord ? leftStations(f) : [])])
+  const { found, mended, left } = beyondCount(f)
+  const openBeyond = mended + (byWord ? left : 0) < found
+  return findsToMend(f).filter((x) => (x.place === 'beyond' ? openBeyond : !answered.has(x.place)))
+}
+
+/** From this probability what leads is offered its place to be mended, found by a test or not [–]. */
+const LEADS = 0.5
+
+/** Places where something is to be mended: by what was found, and where what leads lies beyond the air path. */
+export function placesToMend(f: VisitFile, d: Diagnosis | undefined): readonly StationId[] {
+  const lead = d?.ranking.at(0)
+  const beyond = lead && lead.probability >= LEADS && BEYOND_THE_PATH.includes(lead.fault)
+  return [...new Set([...findsToMend(f).map((x) => x.place), ...(beyond ? (['beyond'] as const) : [])])]
+}
 
 /** Whether what a test finds is dirt, and no part. */
 export const findsDirt = (x: Pick<FindingRecord, 'test'>): boolean =>

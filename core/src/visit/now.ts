@@ -1,10 +1,10 @@
 import { CAUSES, faultOf, SURE_ENOUGH, testInfo, type Diagnosis, type Ranked } from '../diagnosis/index.js'
 import { lookItemsOf, stationInfo } from '../engine/index.js'
-import { dirtLeft, findsToMend } from './findPlace.js'
+import { dirtLeft, openFinds } from './findPlace.js'
 import { outsideNow } from './judged.js'
 import { channelList, isIdleMeasured, isIdleRead, missingAtIdle } from './points.js'
 import { live, type RepairKind, type VisitFile } from './records.js'
-import { isProved, leftStations, mendedStations, plannedRepairs, remediesOf, LETS_AIR_IN } from './remedies.js'
+import { isProved, plannedRepairs, remediesOf, LETS_AIR_IN } from './remedies.js'
 import { CLEAR_OUT } from '../procedures/index.js'
 import { closeDownRefusals } from './afterFeed.js'
 import { procedureOfRun, runsGoingOn, stateOfRun, taughtRuns, teachAct } from './runs.js'
@@ -156,8 +156,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       `Done is not proved: ${done.at(-1)!.words}. Idle, warm, with the same loads.`,
       ['Hand over'],
     )
-  const answered = new Set([...mendedStations(f), ...leftStations(f)])
-  const failed = findsToMend(f).find((x) => !answered.has(x.place))
+  const failed = openFinds(f, true).at(0)
   if (failed)
     return act(
       'mend',

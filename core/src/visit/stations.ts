@@ -1,5 +1,5 @@
 import { airPathOf, lookItemsOf, type StationId } from '../engine/index.js'
-import { placeOfFind } from './findPlace.js'
+import { openFinds, placeOfFind } from './findPlace.js'
 import { live, type VisitFile } from './records.js'
 import { mendedStations } from './remedies.js'
 
@@ -24,7 +24,7 @@ export function stationStates(f: VisitFile): ReadonlyMap<StationId, StationState
         id,
         stateOf(
           here.map((x) => x.outcome),
-          mended.has(id),
+          mended.has(id) && !(id === 'beyond' && openFinds(f, false).some((x) => x.place === id)),
           judged >= asked,
         ),
       ]

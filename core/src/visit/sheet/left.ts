@@ -1,8 +1,8 @@
 import { whoseCode } from '../codes.js'
 import { SIGNS, testInfo } from '../../diagnosis/index.js'
-import { lookItemsOf, stationInfo } from '../../engine/index.js'
+import { atStation, lookItemsOf, stationInfo } from '../../engine/index.js'
 import { type VisitCauses } from '../causes.js'
-import { dirtLeft, findsToMend } from '../findPlace.js'
+import { beyondCount, dirtLeft, openFinds } from '../findPlace.js'
 import { unprovedSaid } from '../gates.js'
 import { piecesOf } from '../items.js'
 import { judgedIdle } from '../judged.js'
@@ -10,7 +10,7 @@ import { reachedLines } from '../reached.js'
 import { ARRIVALS, type ItemRecord } from '../itemRecords.js'
 import { channelList, lastRound, pointsOfRound } from '../points.js'
 import { type VisitFile, live } from '../records.js'
-import { LETS_AIR_IN, isProved, lackingSince, leftStations, mendedStations, remediesOf } from '../remedies.js'
+import { LETS_AIR_IN, isProved, lackingSince, leftStations, remediesOf } from '../remedies.js'
 import { openThings } from '../service.js'
 import { andList, line } from '../words.js'
 
@@ -92,16 +92,22 @@ function untried(f: VisitFile): string[] {
   return felt.length ? [`Not tried on the road since the work: ${andList(felt.map((s) => `“${s.label}”`))}.`] : []
 }
 
+/** How a find beyond the air path stands that is not known to be mended. */
+function beyondSaid(f: VisitFile): string {
+  const { found, mended, left } = beyondCount(f)
+  if (!mended) return left >= found ? ', not mended: left as it is, as agreed' : ', not mended'
+  return left
+    ? ': mended, or left as it is, as agreed; which is not written down'
+    : ': whether what was done there answers this is not written down'
+}
+
 export function leftLines(f: VisitFile, unaccounted: boolean): string[] {
-  const mended = mendedStations(f)
   const byChoice = leftStations(f)
-  const finds = findsToMend(f)
-    .filter((x) => !mended.has(x.place))
-    .map(({ find, place }) =>
-      line(
-        `${stationInfo(place).label}${place === 'beyond' ? ` (${testInfo(find.test).label.toLowerCase()})` : ''}, not mended${byChoice.has(place) ? ': left as it is, as agreed' : ''}`,
-      ),
-    )
+  const finds = openFinds(f, false).map(({ find, place }) =>
+    place === 'beyond'
+      ? line(`${stationInfo(place).label} (${testInfo(find.test).label.toLowerCase()})${beyondSaid(f)}`)
+      : line(`${stationInfo(place).label}, not mended${byChoice.has(place) ? ': left as it is, as agreed' : ''}`),
+  )
   const came = live(f.items).flatMap(cameLines)
   const remedies = remediesOf(f)
   const lacking = lackingSince(f)
@@ -143,7 +149,7 @@ export function advice(f: VisitFile): string[] {
     .filter((r) => r.state === 'done' && r.temporary)
     .map((r) =>
       line(
-        `look ${r.station === 'beyond' ? '' : 'at the '}${stationInfo(r.station).label} again${r.recheckOn ? ` by ${r.recheckOn}` : ''}: the ${r.kind === 'wrap' ? 'wrap' : 'repair'} is temporary`,
+        `look ${atStation(r.station)} again${r.recheckOn ? ` by ${r.recheckOn}` : ''}: the ${r.kind === 'wrap' ? 'wrap' : 'repair'} is temporary`,
       ),
     )
   const cleared = live(f.codes).some((c) => c.cleared)

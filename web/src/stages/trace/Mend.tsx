@@ -193,8 +193,8 @@ function Decide({
   const [note, setNote] = useState('')
   const [price, setPrice] = useState('')
   // beyond the air path its place does not say what it was
-  const unsaid = station === 'beyond' && option.kind !== 'leave' && !note.trim()
   const priced = station === 'beyond' && option.kind === 'replace'
+  const unsaid = (station === 'beyond' && option.kind !== 'leave' && !note.trim()) || (priced && !price.trim())
   const partsPrice = Number(price.trim().replace(',', '.'))
   const wrongPrice = priced && !(partsPrice >= 0) ? 'must be a number from 0' : undefined
   const how = { conditions: ticked, recheckOn: day, note: note.trim(), ...(priced ? { partsPrice } : {}) }

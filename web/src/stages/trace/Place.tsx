@@ -1,11 +1,10 @@
 import {
   airPathOf,
-  BEYOND_THE_PATH,
-  findsToMend,
   isAccountOfAir,
   live,
   mendedStations,
   nextPlaces,
+  placesToMend,
   siteShares,
   stationInfo,
   stationStates,
@@ -54,10 +53,7 @@ export function Place({
     : []
   const account = visitLedger(file)
   const ofAir = isAccountOfAir(file, diagnosis)
-  // what leads lies beyond the air path: what is done there has its place here, found by a test or not
-  const leads = diagnosis?.ranking[0]
-  const beyond = leads && leads.probability >= 0.5 && BEYOND_THE_PATH.includes(leads.fault)
-  const failed = [...new Set([...findsToMend(file).map((x) => x.place), ...(beyond ? (['beyond'] as const) : [])])]
+  const failed = placesToMend(file, diagnosis)
   const most = sites[0]?.probability ?? 1
   return (
     <div className="trace-place pt-6 gap-32 grid grid-cols-[minmax(280px,0.8fr)_minmax(0,1.4fr)] narrow:grid-cols-1">

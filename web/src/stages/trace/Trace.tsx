@@ -3,6 +3,7 @@ import {
   basisSentence,
   faultOf,
   hasTrims,
+  findsToMend,
   holeDiameterMm,
   leakAtIdle,
   live,
@@ -46,7 +47,7 @@ export function Trace({
   onOpen: (id: StationId, test?: string) => void
 }) {
   const sound = useSoundRecords(file).find((s) => s.of === 'same-car')
-  const failed = live(file.findings).some((f) => f.outcome === 'fail' && f.test !== 'note')
+  const failed = findsToMend(file).length > 0
   const [view, setView] = useState<View>(failed || live(file.repairs).length ? 'place' : 'cause')
   return (
     <div className="bench px-gap pt-0 pb-14 narrow:px-14 narrow:py-10">
