@@ -127,7 +127,7 @@ export function Mend({ file, station, shop }: { file: VisitFile; station: Statio
                 <td className={`${CELL} ${FIGURE}`}>
                   {o.kind === 'leave' ? 'stays' : `${(100 * o.comesBack).toFixed(0)} %`}
                 </td>
-                <td className={`${CELL} pl-12 text-small whitespace-nowrap phone:pl-0`}>
+                <td className={`${CELL} pl-12 text-small whitespace-nowrap phone:pl-0 phone:whitespace-normal`}>
                   {o.wait === 'bus' && bus ? `${sayDay(bus)}’s bus` : 'here'}
                 </td>
               </tr>
@@ -238,25 +238,23 @@ function Decide({
         </label>
       )}
       {station === 'beyond' && (
-        <div className="flex-[1_1_320px]">
+        <div className="grid basis-full grid-cols-[minmax(0,1fr)_150px] items-start gap-12">
           <Field
             look="above"
             label="what it is, as the customer reads it"
             value={note}
             onChange={(e) => setNote(e.target.value)}
           />
-        </div>
-      )}
-      {priced && (
-        <div className="w-150">
-          <Field
-            look="above"
-            label={`price of the part, ${shop.currency}`}
-            inputMode="decimal"
-            value={price}
-            error={wrongPrice}
-            onChange={(e) => setPrice(e.target.value)}
-          />
+          {priced && (
+            <Field
+              look="above"
+              label={`its price, ${shop.currency}`}
+              inputMode="decimal"
+              value={price}
+              error={wrongPrice}
+              onChange={(e) => setPrice(e.target.value)}
+            />
+          )}
         </div>
       )}
       <button
