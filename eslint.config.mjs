@@ -14,6 +14,7 @@ const ROOMS = {
   server: ['core', 'contract', 'standin'],
   web: ['core', 'contract'],
   e2e: [],
+  tools: ['core', 'contract', 'server'],
 }
 
 /** Ideas inside the core, in layers: each may import what stands before it and nothing after. */

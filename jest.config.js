@@ -16,7 +16,7 @@ const common = {
   testEnvironment: 'node',
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],
   moduleNameMapper: {
-    '\\.css$': '<rootDir>/tools/empty.cjs',
+    '\\.css$': '<rootDir>/web/src/test/empty.ts',
     '^(\\.{1,2}/.*)\\.js$': ['$1.ts', '$1.tsx', '$1.js'],
   },
   transformIgnorePatterns: ['/node_modules/(?!@nestjs/|react-hotkeys-hook/)'],

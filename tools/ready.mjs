@@ -79,9 +79,9 @@ export async function ensureReady({ quiet = false } = {}) {
   )
   const [node, tsc] = bin('typescript/bin/tsc')
   await step(
-    'build core, server and command',
-    [...CORE, 'standin/src', 'server/src', 'cli/src', 'demo/src'],
-    ['server/dist/main.js', 'cli/dist/main.js', 'demo/dist/build.js'],
+    'build core, server, command and tools',
+    [...CORE, 'standin/src', 'server/src', 'cli/src', 'demo/src', 'tools/src'],
+    ['server/dist/main.js', 'cli/dist/main.js', 'demo/dist/build.js', 'tools/dist/test.js'],
     say,
     () => run(node, [tsc, '-b'], { stdio: quiet ? ['ignore', 'ignore', 'inherit'] : 'inherit' }),
   )

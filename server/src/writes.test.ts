@@ -202,7 +202,7 @@ describe('killed and full', () => {
     readonly stray: number
   }
   const crash = async (options: object): Promise<Run> => {
-    const script = fileURLToPath(new URL('../../tools/crash-bench.mjs', import.meta.url))
+    const script = fileURLToPath(new URL('../../tools/dist/crash-bench.js', import.meta.url))
     const args = [script, JSON.stringify(options)]
     // a small file system is mounted: by root as it is, by anybody else in a name space of its own
     const own = process.getuid?.() === 0

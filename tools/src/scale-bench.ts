@@ -1,18 +1,17 @@
 // A shop of many visits, made of the demo's again and again, and one client that asks it for everything in turn.
 import { Buffer } from 'node:buffer'
-import { spawn } from 'node:child_process'
+import type { ChildProcess } from 'node:child_process'
 import { copyFileSync, mkdtempSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { Agent, request } from 'node:http'
-import { createRequire } from 'node:module'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { freePort } from './free-port.mjs'
-import { startPostgres } from './postgres.mjs'
-import { root } from './ready.mjs'
+import Database from 'better-sqlite3'
+import { end, serve } from './built-server.js'
+import { freePort } from './free-port.js'
+import { startPostgres } from './postgres.js'
 
-const Database = createRequire(join(root, 'server/package.json'))('better-sqlite3')
-const sleep = (ms) => new Promise((r) => setTimeout(r, ms))
-const at = (xs, share) => [...xs].sort((a, b) => a - b)[Math.min(xs.length - 1, Math.floor(share * xs.length))]
+const at = (xs: readonly number[], share: number): number =>
+  [...xs].sort((a, b) => a - b)[Math.min(xs.length - 1, Math.floor(share * xs.length))]
 
 /** What in a record names itself or another. */
 const IDS = ['id', 'visitId', 'vehicleId', 'recordId']
@@ -23,23 +22,33 @@ const REMEMBERED = Math.floor((183 * 24) / HOURS_APART)
 const REQUESTS = 2000
 const WARM = 300
 
+/** Tells how far it is. */
+type Say = (words: string) => void
+
+/** Rows of a shop that was made. */
+interface Made {
+  readonly visits: number
+  readonly readings: number
+  readonly writes: number
+}
+
 /** `copies` more of every car and visit in a file, handed over, each longer ago; of recordings, which are heavy, one a copy. */
-function multiply(path, copies, say) {
+function multiply(path: string, copies: number, say: Say): Made {
   const db = new Database(path)
   for (const p of ['synchronous = OFF', 'journal_mode = OFF', 'cache_size = -400000', 'foreign_keys = OFF'])
     db.pragma(p)
   const tables = db
-    .prepare("SELECT name FROM sqlite_master WHERE type = 'table' AND sql LIKE '%againstRule%'")
+    .prepare<[], { name: string }>("SELECT name FROM sqlite_master WHERE type = 'table' AND sql LIKE '%againstRule%'")
     .all()
     .map((t) => t.name)
-  const columns = (t) =>
+  const columns = (t: string): string[] =>
     db
-      .prepare(`PRAGMA table_info("${t}")`)
+      .prepare<[], { name: string }>(`PRAGMA table_info("${t}")`)
       .all()
       .map((c) => c.name)
-  const one = db.prepare('SELECT id FROM recordings LIMIT 1').get().id
+  const one = db.prepare<[], { id: string }>('SELECT id FROM recordings LIMIT 1').get()!.id
   const ago = `'-' || (@k * ${HOURS_APART}) || ' hours'`
-  const copied = (t) => (c) => {
+  const copied = (t: string) => (c: string) => {
     if (IDS.includes(c)) return `"${c}" || '~' || @k`
     if (c === 'plate') return `"${c}" || ' ' || @k`
     if (t === 'visits' && c === 'state') return `'handed-over'`
@@ -74,14 +83,17 @@ function multiply(path, copies, say) {
   }
   db.exec('COMMIT')
   db.pragma('journal_mode = WAL')
-  const count = (t) => db.prepare(`SELECT count(*) n FROM "${t}"`).get().n
+  const count = (t: string): number => db.prepare<[], { n: number }>(`SELECT count(*) n FROM "${t}"`).get()!.n
   const made = { visits: count('visits'), readings: count('readings'), writes: count('writes') }
   db.close()
   return made
 }
 
+type Question = readonly [method: string, path: string, body?: object]
+type Client = (...q: Question) => Promise<{ readonly ms: number; readonly status: number | undefined }>
+
 /** One client: a question and its answer, over a connection that stays. */
-function client(port) {
+function client(port: number): Client {
   const agent = new Agent({ keepAlive: true, maxSockets: 1 })
   return (method, path, body) =>
     new Promise((resolve, reject) => {
@@ -106,9 +118,8 @@ function client(port) {
           },
         },
         (r) => {
-          let bytes = 0
-          r.on('data', (x) => (bytes += x.length))
-          r.on('end', () => resolve({ ms: performance.now() - began, status: r.statusCode, bytes }))
+          r.resume()
+          r.on('end', () => resolve({ ms: performance.now() - began, status: r.statusCode }))
         },
       )
       q.on('error', reject)
@@ -117,20 +128,28 @@ function client(port) {
 }
 
 /** The same numbers for the same seed. */
-function seeded(seed) {
+function seeded(seed: number): () => number {
   let s = seed
   return () => (s = (Math.imul(s, 1664525) + 1013904223) >>> 0) / 2 ** 32
 }
 
+/** A car of the demo with its visit. */
+interface Car {
+  readonly visit: string
+  readonly vehicle: string
+  readonly plate: string
+  readonly name: string
+}
+
 /** What a shop asks all day, in the shares it asks it. */
-function questions(copies, open) {
+function questions(copies: number, open: readonly Car[]): { readonly kind: string; make(): Question }[] {
   const random = seeded(7)
-  const some = (list) => list[Math.floor(random() * list.length)]
-  const k = () => 1 + Math.floor(random() * copies)
-  const old = () => `${some(open).visit}~${k()}`
-  const plate = () => `${some(open).plate} ${k()}`
+  const some = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)]
+  const k = (): number => 1 + Math.floor(random() * copies)
+  const old = (): string => `${some(open).visit}~${k()}`
+  const plate = (): string => `${some(open).plate} ${k()}`
   let n = 0
-  return [
+  const asked: readonly (readonly [share: number, kind: string, make: () => Question])[] = [
     [24, 'a visit', () => ['GET', `/api/visits/${encodeURIComponent(random() < 0.5 ? some(open).visit : old())}`]],
     [14, 'the bay', () => ['GET', '/api/bay']],
     [12, 'a plate', () => ['GET', `/api/find?q=${encodeURIComponent(plate().slice(0, 4 + Math.floor(random() * 6)))}`]],
@@ -165,7 +184,16 @@ function questions(copies, open) {
         ]
       },
     ],
-  ].flatMap(([share, kind, make]) => Array.from({ length: share }, () => ({ kind, make })))
+  ]
+  return asked.flatMap(([share, kind, make]) => Array.from({ length: share }, () => ({ kind, make })))
+}
+
+/** Times [ms]: of all, and of each kind its middle and what 99 % stay under. */
+export interface ScaleRun {
+  readonly made: Made
+  readonly gigabytes: number
+  readonly p99: number
+  readonly kinds: Readonly<Record<string, readonly [middle: number, most: number]>>
 }
 
 /**
@@ -173,7 +201,7 @@ function questions(copies, open) {
  * @param onPostgres - keep it there and not in a file
  * @returns times by kind and for all [ms]
  */
-export async function scaleRun(visits, say, onPostgres = false) {
+export async function scaleRun(visits: number, say: Say, onPostgres = false): Promise<ScaleRun> {
   const postgres = onPostgres ? await startPostgres() : undefined
   if (onPostgres && !postgres) throw new Error('no PostgreSQL is installed here')
   try {
@@ -183,44 +211,34 @@ export async function scaleRun(visits, say, onPostgres = false) {
   }
 }
 
-async function runOn(postgres, visits, say) {
+/** What of the bay's answer is asked about. */
+interface Bay {
+  readonly rows: readonly {
+    readonly visit: { readonly id: string }
+    readonly vehicle: { readonly id: string; readonly plate: string; readonly spec: { readonly name: string } }
+  }[]
+}
+
+async function runOn(postgres: string | undefined, visits: number, say: Say): Promise<ScaleRun> {
   const data = mkdtempSync(join(tmpdir(), 'uvula-scale-'))
   const port = await freePort()
-  let env = { ...process.env, PORT: String(port), UVULA_DATA: data }
-  const start = async () => {
-    const child = spawn(process.execPath, ['server/dist/main.js'], {
-      cwd: root,
-      env,
-      stdio: ['ignore', 'ignore', 'inherit'],
-    })
-    for (let i = 0; i < 600; i++) {
-      if (
-        await fetch(`http://127.0.0.1:${port}/api/shop`).then(
-          (r) => r.ok,
-          () => false,
-        )
-      )
-        return child
-      await sleep(100)
-    }
-    throw new Error('the server did not start')
-  }
-  const end = (child) => new Promise((r) => child.once('exit', r).kill('SIGTERM'))
+  let env: NodeJS.ProcessEnv = {}
+  const start = (): Promise<ChildProcess> => serve(data, port, env)
   try {
     // the demo as the server makes it, then many times over as the shop's own
     const first = await start()
-    const rows = (await (await fetch(`http://127.0.0.1:${port}/api/bay`)).json()).rows
+    const { rows } = (await (await fetch(`http://127.0.0.1:${port}/api/bay`)).json()) as Bay
     const open = rows.map((f) => ({
       visit: f.visit.id,
       vehicle: f.vehicle.id,
       plate: f.vehicle.plate,
       name: f.vehicle.spec.name,
     }))
-    await end(first)
+    await end(first, 'SIGTERM')
     const own = join(data, 'own.sqlite')
     copyFileSync(join(data, 'demo.sqlite'), own)
     const db = new Database(own)
-    const each = db.prepare('SELECT count(*) n FROM visits').get().n
+    const each = db.prepare<[], { n: number }>('SELECT count(*) n FROM visits').get()!.n
     db.close()
     const copies = Math.max(1, Math.round(visits / each) - 1)
     const began = performance.now()
@@ -234,14 +252,14 @@ async function runOn(postgres, visits, say) {
       const moving = performance.now()
       await fileToShop(own, postgres)
       say(`moved to PostgreSQL in ${((performance.now() - moving) / 1000).toFixed(0)} s`)
-      env = { ...env, DATABASE_URL: postgres }
+      env = { DATABASE_URL: postgres }
     }
     const server = await start()
     const ask = client(port)
     const list = questions(copies, open)
     const random = seeded(11)
-    const times = new Map()
-    const all = []
+    const times = new Map<string, number[]>()
+    const all: number[] = []
     for (let i = 0; i < WARM + REQUESTS; i++) {
       const { kind, make } = list[Math.floor(random() * list.length)]
       const { ms, status } = await ask(...make())
@@ -250,14 +268,13 @@ async function runOn(postgres, visits, say) {
       all.push(ms)
       times.set(kind, [...(times.get(kind) ?? []), ms])
     }
-    await end(server)
+    await end(server, 'SIGTERM')
     return {
       made,
       gigabytes: statSync(own).size / 1e9,
-      p50: at(all, 0.5),
       p99: at(all, 0.99),
       kinds: Object.fromEntries(
-        [...times].map(([k, xs]) => [k, [at(xs, 0.5), at(xs, 0.99)].map((x) => Number(x.toFixed(1)))]),
+        [...times].map(([k, xs]): [string, [number, number]] => [k, [at(xs, 0.5), at(xs, 0.99)]]),
       ),
     }
   } finally {

@@ -1,11 +1,11 @@
 // Chromium for the browser tests comes from Debian's packages; nothing is downloaded from elsewhere.
 import { existsSync } from 'node:fs'
-import { run } from './ready.mjs'
+import { run } from '../ready.mjs'
 
 export const CHROMIUM = '/usr/bin/chromium'
 
 /** Installs Chromium when it is missing. @throws Error with what to do when it cannot */
-export async function ensureChromium() {
+export async function ensureChromium(): Promise<void> {
   if (existsSync(CHROMIUM)) return
   console.log("  install Chromium from Debian's packages")
   try {

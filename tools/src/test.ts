@@ -2,23 +2,25 @@
 import { spawn } from 'node:child_process'
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
-import { bin, ensureReady, root, run } from './ready.mjs'
-import { ensureChromium } from './chromium.mjs'
-import { testShare } from './share.mjs'
+import { bin, root, run } from '../ready.mjs'
+import { ensureChromium } from './chromium.js'
+import { testShare } from './share.js'
+import type { JSONReport, JSONReportSpec, JSONReportSuite } from '@playwright/test/reporter'
 
 const [node] = bin('')
-const started = Date.now()
+/** Of the process: what is missing was set up before this file was read. */
+const started = performance.timeOrigin
 let passed = 0
 let failed = 0
 
-const exitOf = (args, env = {}) =>
+const exitOf = (args: readonly string[], env: NodeJS.ProcessEnv = {}): Promise<number> =>
   new Promise((resolve) => {
     const child = spawn(node, args, { cwd: root, stdio: 'inherit', env: { ...process.env, NO_COLOR: '1', ...env } })
     child.on('exit', (code) => resolve(code ?? 1))
   })
 
 /** A check counts as one test. */
-async function check(name, work) {
+async function check(name: string, work: () => Promise<void>): Promise<void> {
   const began = Date.now()
   try {
     await work()
@@ -26,19 +28,23 @@ async function check(name, work) {
     console.log(`ok ${name} (${((Date.now() - began) / 1000).toFixed(0)} s)`)
   } catch (e) {
     failed++
-    console.log(`not ok ${name}: ${e.message}`)
+    console.log(`not ok ${name}: ${e instanceof Error ? e.message : String(e)}`)
   }
 }
 
 /** What failed, told again at the end: it may be all that is left of a long log. */
-const why = []
+const why: string[] = []
 
-function readCounts(file, count, failures) {
+function readCounts<T>(
+  file: string,
+  count: (results: T) => [passed: number, failed: number],
+  failures: (results: T) => [title: string, message: string][],
+): void {
   if (!existsSync(file)) {
     failed++
     return console.log(`not ok: ${file} was not written`)
   }
-  const results = JSON.parse(readFileSync(file, 'utf8'))
+  const results = JSON.parse(readFileSync(file, 'utf8')) as T
   const [p, f] = count(results)
   passed += p
   failed += f
@@ -47,27 +53,46 @@ function readCounts(file, count, failures) {
     why.push(`not ok ${title}\n${message.replace(/\x1b\[[0-9;]*m/g, '').slice(0, 1500)}`)
 }
 
-const ofJest = (r) =>
-  r.testResults.flatMap((file) =>
+/** Of what Jest writes, what is read here. */
+interface JestResults {
+  readonly numPassedTests: number
+  readonly numFailedTests: number
+  readonly success: boolean
+  readonly testResults: readonly {
+    readonly name: string
+    readonly status: string
+    readonly message: string
+    readonly assertionResults: readonly {
+      readonly status: string
+      readonly fullName: string
+      readonly failureMessages: readonly string[]
+    }[]
+  }[]
+}
+
+const ofJest = (r: JestResults): [string, string][] =>
+  r.testResults.flatMap((file): [string, string][] =>
     file.status === 'failed' && !file.assertionResults.some((t) => t.status === 'failed')
       ? [[file.name, file.message]]
       : file.assertionResults
           .filter((t) => t.status === 'failed')
-          .map((t) => [t.fullName, t.failureMessages.join('\n')]),
+          .map((t): [string, string] => [t.fullName, t.failureMessages.join('\n')]),
   )
 
-const ofBrowser = (r) => {
-  const specs = (suite) => [...(suite.specs ?? []), ...(suite.suites ?? []).flatMap(specs)]
+const ofBrowser = (r: JSONReport): [string, string][] => {
+  const specs = (suite: JSONReportSuite): JSONReportSpec[] => [
+    ...(suite.specs ?? []),
+    ...(suite.suites ?? []).flatMap(specs),
+  ]
   return r.suites
     .flatMap(specs)
     .filter((s) => s.tests.some((t) => t.status === 'unexpected'))
-    .map((s) => [
+    .map((s): [string, string] => [
       `${s.file} ${s.title}`,
       s.tests.flatMap((t) => t.results.flatMap((x) => x.errors.map((e) => e.message))).join('\n'),
     ])
 }
 
-await ensureReady()
 await ensureChromium()
 const bootstrapped = Date.now()
 
@@ -89,17 +114,21 @@ mkdirSync(results, { recursive: true })
 for (const [name, projects] of [
   ['unit', ['work', 'web']],
   ['timed', ['timed']],
-]) {
+] as const) {
   const file = join(results, `${name}.json`)
   await exitOf([bin('jest/bin/jest.js')[1], '--selectProjects', ...projects, '--json', `--outputFile=${file}`])
-  readCounts(file, (r) => [r.numPassedTests, r.numFailedTests + (r.success || r.numFailedTests ? 0 : 1)], ofJest)
+  readCounts<JestResults>(
+    file,
+    (r) => [r.numPassedTests, r.numFailedTests + (r.success || r.numFailedTests ? 0 : 1)],
+    ofJest,
+  )
 }
 
 const browserFile = join(results, 'browser.json')
 await exitOf([bin('@playwright/test/cli.js')[1], 'test', '--config', 'e2e/playwright.config.ts'], {
   PLAYWRIGHT_JSON_OUTPUT_NAME: browserFile,
 })
-readCounts(browserFile, (r) => [r.stats.expected + r.stats.flaky, r.stats.unexpected], ofBrowser)
+readCounts<JSONReport>(browserFile, (r) => [r.stats.expected + r.stats.flaky, r.stats.unexpected], ofBrowser)
 
 for (const w of why) console.log(w)
 console.log(testShare())

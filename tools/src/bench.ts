@@ -1,22 +1,54 @@
 // npm run bench [-- NAME]: one JSON object a line; ratios are against a reference timed in the same run.
-/* global TextEncoder */
 import { execFileSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import Papa from 'papaparse'
-import { ensureReady, root } from './ready.mjs'
-import { crashRun } from './crash-bench.mjs'
-import { liveRun } from './live-bench.mjs'
-import { offlineRun } from './offline-bench.mjs'
-import { scaleRun } from './scale-bench.mjs'
+import {
+  diagnose,
+  drivenEngine,
+  ENGINE_PATTERNS,
+  evidenceFromRecording,
+  findOperatingPoints,
+  HEALTHY,
+  ownShare,
+  pointsFromTyped,
+  PulseLayer,
+  randomFeed,
+  readRecording,
+  refereed,
+  ROAD_DRIVE,
+  seededRandom,
+  simulateRecording,
+  take,
+  writeRecordingCsv,
+  type Evidence,
+  type Recording,
+  type SimulatedFaults,
+  type Vehicle,
+} from '@uvula/core'
+import { ensureReady, root } from '../ready.mjs'
+import { crashRun } from './crash-bench.js'
+import { liveRun } from './live-bench.js'
+import { offlineRun } from './offline-bench.js'
+import { proofRates } from './proof-bench.js'
+import { scaleRun } from './scale-bench.js'
 
 // the benches in a browser need the built interface too
-await ensureReady({ quiet: !['live', 'offline'].includes(process.argv[2]) })
-const core = await import('@uvula/core')
+if (['live', 'offline'].includes(process.argv[2])) await ensureReady()
 
-const median = (xs) => [...xs].sort((a, b) => a - b)[Math.floor(xs.length / 2)]
-function time(work, times = 9) {
+/** One figure of a bench; with a bar it says whether that is met. */
+interface Figure {
+  readonly value: number
+  readonly unit: string
+  readonly bar?: number
+  readonly met?: boolean
+}
+type Named = Figure & { readonly bench: string }
+
+const median = (xs: readonly number[]): number => [...xs].sort((a, b) => a - b)[Math.floor(xs.length / 2)]
+/** Middle time of a piece of work [ms]; the first run is not counted. */
+function time(work: () => unknown, times = 9): number {
   work()
   return median(
     Array.from({ length: times }, () => {
@@ -26,10 +58,20 @@ function time(work, times = 9) {
     }),
   )
 }
-const vehicle = (id) => ({ ...core.ENGINE_PATTERNS.find((p) => p.id === id).vehicle, name: 'bench', altitudeM: 0 })
+const vehicle = (id: string): Vehicle => ({
+  ...ENGINE_PATTERNS.find((p) => p.id === id)!.vehicle,
+  name: 'bench',
+  altitudeM: 0,
+})
+/** @throws Error with the reader's words for a file that is no recording */
+function recordingOf(bytes: Uint8Array): Recording {
+  const read = readRecording(bytes)
+  if (!read.ok) throw new Error(read.error.message)
+  return read.recording
+}
 
 /** A large shop asked by one client, kept in a file or on PostgreSQL. */
-async function* scaleBench(onPostgres) {
+async function* scaleBench(onPostgres: boolean): AsyncGenerator<Named> {
   const visits = Number(process.argv[3] ?? 100_000)
   const r = await scaleRun(visits, (words) => process.stderr.write(`${words}\n`), onPostgres)
   const of = `ms, 99 % of 2000 mixed requests of one client, ${r.made.visits} visits, ${r.gigabytes.toFixed(2)} GB`
@@ -38,7 +80,7 @@ async function* scaleBench(onPostgres) {
     yield { bench: `scale: ${kind}`, value: middle, unit: `ms, middle; 99 % ${most.toFixed(1)}` }
 }
 
-const DIESEL = {
+const DIESEL: Partial<Vehicle> = {
   displacementL: 2.2,
   compressionRatio: 16.5,
   metering: 'maf+map',
@@ -52,38 +94,44 @@ const DIESEL = {
 }
 
 /** Ten minutes of an engine that is driven, at a step of 1 ms. */
-function simulated(kind, bar) {
+function simulated(kind: string, bar: number): Figure {
   const v = kind === 'diesel' ? { ...vehicle('four-maf'), ...DIESEL } : vehicle(kind)
-  const e = core.drivenEngine({ vehicle: v, seed: 1 })
+  const e = drivenEngine({ vehicle: v, seed: 1 })
   const ms = time(() => {
-    for (const s of core.ROAD_DRIVE) {
-      core.take(e, s)
+    for (const s of ROAD_DRIVE) {
+      take(e, s)
       e.advance(s.seconds)
     }
   }, 5)
-  const value = (1000 * core.ROAD_DRIVE.reduce((t, s) => t + s.seconds, 0)) / ms
+  const value = (1000 * ROAD_DRIVE.reduce((t, s) => t + s.seconds, 0)) / ms
   return { value, unit: 'times real time', bar, met: value >= bar }
 }
 
 /** A recording of half an hour at 10 Hz with 18 channels, from a shorter one repeated. */
-function longLog() {
-  const lines = core
-    .writeRecordingCsv(
-      core.simulateRecording({ vehicle: { ...vehicle('v6-maf'), metering: 'maf+map' }, drive: 'road', seed: 3 }),
-    )
+function longLog(): string {
+  const v: Vehicle = { ...vehicle('v6-maf'), metering: 'maf+map' }
+  const lines = writeRecordingCsv(simulateRecording({ vehicle: v, drive: 'road', seed: 3 }))
     .trim()
     .split('\n')
   const head = lines[0].split(',')
   const body = lines.slice(1).map((l) => l.split(','))
-  const rows = []
+  const rows: string[] = []
   for (let i = 0; i < 18_000; i++)
     rows.push([(i / 10).toFixed(3), ...body[Math.floor(i / 4) % body.length].slice(1), '1'].join(','))
   return [[...head, 'purge_pct'].join(','), ...rows].join('\n')
 }
 
 /** A million rows with 18 channels: read in a process of its own, beside the reference on the same text. */
-let million
-function millionRows() {
+let million:
+  | {
+      readonly ms: number
+      readonly rows: number
+      readonly extra: number
+      readonly size: number
+      readonly reference: number
+    }
+  | undefined
+function millionRows(): NonNullable<typeof million> {
   if (million) return million
   const [head, ...lines] = longLog().split('\n')
   const parts = [head]
@@ -94,15 +142,15 @@ function millionRows() {
   const text = parts.join('\n')
   const path = join(mkdtempSync(join(tmpdir(), 'uvula-')), 'million.csv')
   writeFileSync(path, text)
-  const ours = JSON.parse(execFileSync(process.execPath, [join(root, 'tools/million.mjs'), path], { encoding: 'utf8' }))
+  const said = execFileSync(process.execPath, [join(root, 'tools/dist/million.js'), path], { encoding: 'utf8' })
   rmSync(path)
   const began = performance.now()
   Papa.parse(text, { header: false, dynamicTyping: false })
-  return (million = { ...ours, reference: performance.now() - began })
+  return (million = { ...JSON.parse(said), reference: performance.now() - began } as NonNullable<typeof million>)
 }
 
 /** Faults that move what is steady in a sound engine: a leak, deposits, a dirty sensor, inert gas at idle, a weak cylinder. */
-const FAULTY = [
+const FAULTY: readonly ((v: Pick<Vehicle, 'displacementL'>) => Partial<SimulatedFaults>)[] = [
   // in proportion to the engine: more would hold 1500 with the foot off
   (v) => ({ leakMm2: 4 * v.displacementL }),
   () => ({ deposits: 0.7, valveDeposits: 0.5 }),
@@ -112,29 +160,32 @@ const FAULTY = [
 ]
 
 /** Drives of every architecture, sound and faulty, polled fast and slowly, with gaps: what the script says against what is found. */
-let drives
-function scriptedDrives() {
+let drives: { wanted: number; found: number; accepted: number; inTransients: number } | undefined
+function scriptedDrives(): NonNullable<typeof drives> {
   if (drives) return drives
   const counts = { wanted: 0, found: 0, accepted: 0, inTransients: 0 }
-  const random = core.seededRandom(23)
-  for (const pattern of core.ENGINE_PATTERNS) {
+  const random = seededRandom(23)
+  for (const pattern of ENGINE_PATTERNS) {
     if (pattern.vehicle.metering === 'none') continue
-    for (const [pollS, fault] of [...[0.1, 0.4, 1].map((s) => [s, () => ({})]), ...FAULTY.map((f) => [0.4, f])]) {
+    const polled = [
+      ...[0.1, 0.4, 1].map((pollS) => ({ pollS, fault: (): Partial<SimulatedFaults> => ({}) })),
+      ...FAULTY.map((fault) => ({ pollS: 0.4, fault })),
+    ]
+    for (const { pollS, fault } of polled) {
       const v = { ...pattern.vehicle, name: 'bench', altitudeM: 2000 * random() }
       const seed = 1 + Math.floor(1e6 * random())
-      const faults = { ...core.HEALTHY, ...fault(v) }
-      const full = core.simulateRecording({ vehicle: v, faults, drive: 'road', seed, pollS })
+      const faults = { ...HEALTHY, ...fault(v) }
+      const full = simulateRecording({ vehicle: v, faults, drive: 'road', seed, pollS })
       // one hole of four seconds somewhere on the road
       const hole = 300 + 120 * random()
-      const rows = Array.from(full.columns.time_s, (t, i) => i).filter(
-        (i) => full.columns.time_s[i] < hole || full.columns.time_s[i] > hole + 4,
-      )
+      const clock = full.columns.time_s!
+      const rows = [...clock.keys()].filter((i) => clock[i] < hole || clock[i] > hole + 4)
       const columns = Object.fromEntries(
         Object.entries(full.columns).map(([id, xs]) => [id, Float64Array.from(rows, (i) => xs[i])]),
       )
-      const points = core.findOperatingPoints({ rows: rows.length, columns, warnings: [] }, v)
+      const points = findOperatingPoints({ rows: rows.length, columns, warnings: [] }, v)
       let at = 0
-      for (const { seconds, controls } of core.ROAD_DRIVE) {
+      for (const { seconds, controls } of ROAD_DRIVE) {
         const [from, to] = [at, at + seconds]
         at = to
         const steady = ['idle', 'speed', 'road'].includes(controls.mode)
@@ -153,7 +204,7 @@ function scriptedDrives() {
         for (const p of points) {
           // points that are not steady by their nature
           if (['pull', 'snap', 'deceleration', 'key-on'].includes(p.kind)) continue
-          const within = (a, b) => Math.max(0, Math.min(p.endS, b) - Math.max(p.startS, a))
+          const within = (a: number, b: number): number => Math.max(0, Math.min(p.endS, b) - Math.max(p.startS, a))
           counts.accepted += within(from, to)
           // the first seconds after a change, and whatever is no steady stretch at all
           counts.inTransients += steady
@@ -166,7 +217,7 @@ function scriptedDrives() {
   return (drives = counts)
 }
 
-const BENCHES = {
+const BENCHES: Readonly<Record<string, () => Figure>> = {
   'points-found': () => {
     const { wanted, found } = scriptedDrives()
     return { value: found / wanted, unit: `of ${wanted} scripted stretches`, bar: 0.98, met: found / wanted >= 0.98 }
@@ -179,8 +230,8 @@ const BENCHES = {
   'read-30-minutes': () => {
     const text = longLog()
     const bytes = new TextEncoder().encode(text)
-    const v = { ...vehicle('v6-maf'), metering: 'maf+map' }
-    const ours = time(() => core.findOperatingPoints(core.readRecording(bytes).recording, v), 15)
+    const v: Vehicle = { ...vehicle('v6-maf'), metering: 'maf+map' }
+    const ours = time(() => findOperatingPoints(recordingOf(bytes), v), 15)
     const reference = time(() => Papa.parse(text, { header: false, dynamicTyping: false }), 15)
     return { value: ours / reference, unit: 'of the reference', bar: 0.3, met: ours / reference <= 0.3 }
   },
@@ -193,36 +244,33 @@ const BENCHES = {
     return { value: extra / size, unit: 'times the file', bar: 4, met: extra / size < 4 }
   },
   'diagnose-recording': () => {
-    const v = JSON.parse(readFileSync(join(root, 'cli/fixtures/c010/vehicle.json'), 'utf8'))
-    const evidence = {
+    const v = JSON.parse(readFileSync(join(root, 'cli/fixtures/c010/vehicle.json'), 'utf8')) as Vehicle
+    const evidence: Evidence = {
       intent: 'not-stated',
       signs: [],
       findings: [],
-      ...core.evidenceFromRecording(
-        core.readRecording(readFileSync(join(root, 'cli/fixtures/c010/log.csv'))).recording,
-        v,
-      ),
+      ...evidenceFromRecording(recordingOf(readFileSync(join(root, 'cli/fixtures/c010/log.csv'))), v),
     }
-    const value = time(() => core.diagnose(v, evidence))
+    const value = time(() => diagnose(v, evidence))
     return { value, unit: 'ms', bar: 150, met: value <= 150 }
   },
   'diagnose-typed': () => {
-    const points = core.pointsFromTyped([
+    const points = pointsFromTyped([
       { kind: 'idle', values: { rpm: 700, maf_gs: 2.4, stft1_pct: 2, ltft1_pct: 16 } },
       { kind: 'hold', values: { rpm: 2500, maf_gs: 8, stft1_pct: 1, ltft1_pct: 4 } },
     ])
     const value = time(() =>
-      core.diagnose(vehicle('four-maf'), { intent: 'complaint', points, signs: ['hiss'], findings: [] }),
+      diagnose(vehicle('four-maf'), { intent: 'complaint', points, signs: ['hiss'], findings: [] }),
     )
     return { value, unit: 'ms', bar: 50, met: value <= 50 }
   },
   'feeds-inside-limits': () => {
     // ten thousand random engines, ways and slips, each worked by a hand and followed by the referee
-    const random = core.seededRandom(11)
+    const random = seededRandom(11)
     let [over, planned] = [0, 0]
     for (let i = 0; i < 10_000; i++) {
-      const { request, slips } = core.randomFeed(random)
-      const w = core.refereed(request, core.ownShare(request, i), slips, random)
+      const { request, slips } = randomFeed(random)
+      const w = refereed(request, ownShare(request, i), slips, random)
       if (!w) continue
       planned++
       if (Math.max(w.tenSeconds, w.oneSecond, w.film) > 1 || w.label > 1 + 1e-9) over++
@@ -238,8 +286,8 @@ const BENCHES = {
   ),
   'simulate-pulses': () => {
     // a sample at each degree, at the idle of a four
-    const e = core.drivenEngine({ vehicle: vehicle('four-maf'), seed: 1 })
-    const ms = time(() => new core.PulseLayer(e).record({ seconds: 20, sampleHz: 6 * e.rpm }), 5)
+    const e = drivenEngine({ vehicle: vehicle('four-maf'), seed: 1 })
+    const ms = time(() => new PulseLayer(e).record({ seconds: 20, sampleHz: 6 * e.rpm }), 5)
     const value = 20_000 / ms
     return { value, unit: 'times real time', bar: 100, met: value >= 100 }
   },
@@ -249,14 +297,14 @@ const BENCHES = {
 const LIVE_MINUTES = Number(process.argv[3] ?? 30)
 
 /** Benches that run in real time and only when they are named. */
-const LONG = {
+const LONG: Readonly<Record<string, () => AsyncGenerator<Named>>> = {
   crash: async function* () {
     for (const [name, options] of [
       ['crash', { kills: Number(process.argv[3] ?? 200), seed: 1 }],
       ['crash-full-disk', { kills: 20, seed: 2, fullDisk: true }],
-    ]) {
+    ] as const) {
       const r = await crashRun(options)
-      const of = `of ${r.acknowledged} acknowledged, ${r.kills} kills${options.fullDisk ? `, ${r.noRoom} answered "no room"` : ''}`
+      const of = `of ${r.acknowledged} acknowledged, ${r.kills} kills${'fullDisk' in options ? `, ${r.noRoom} answered "no room"` : ''}`
       const wrong = r.unlike + r.unexpected.length + r.stray + (r.integrity === 'ok' ? 0 : 1)
       yield { bench: `${name}-lost`, value: r.lost, unit: `writes ${of}`, bar: 0, met: r.lost === 0 }
       yield { bench: `${name}-doubled`, value: r.doubled, unit: 'records', bar: 0, met: r.doubled === 0 }
@@ -280,11 +328,14 @@ const LONG = {
   scale: () => scaleBench(false),
   'scale-postgres': () => scaleBench(true),
   proof: async function* () {
-    const { proofRates } = await import('./proof-bench.mjs')
     const count = Number(process.argv[3] ?? 200)
     for (const [how, r] of Object.entries(proofRates(count))) {
       const of = `of ${count} visits${how === 'stated' ? ', every point off by the stated variation' : ''}`
-      const low = (share) => ({ value: share, bar: 0.05, met: share <= 0.05 })
+      const low = (share: number): Pick<Figure, 'value' | 'bar' | 'met'> => ({
+        value: share,
+        bar: 0.05,
+        met: share <= 0.05,
+      })
       yield { bench: `proof-${how}-false-better`, unit: `${of} without a remedy`, ...low(r.falseBetter) }
       yield { bench: `proof-${how}-false-row`, unit: `${of} without a remedy, any row`, ...low(r.falseRow) }
       yield {
@@ -300,21 +351,24 @@ const LONG = {
     for (const [name, link, minutes] of [
       ['live', 'none', LIVE_MINUTES],
       ['live-usual', 'usual', LIVE_MINUTES / 10],
-    ]) {
+    ] as const) {
       const r = await liveRun({ minutes, link })
       const at = `${r.rows} rows at ${r.rate.toFixed(1)} Hz, ${r.channels} channels, ${minutes} min`
       const taps = `ms, middle ${r.middleTap.toFixed(0)}; ${at}`
       yield { bench: `${name}-longest-tap`, value: r.longestTap, unit: taps, bar: 100, met: r.longestTap < 100 }
+      const long = r.longFrames / r.frames
+      const frames = `of ${r.frames} frames came over 50 ms after the one before`
+      yield { bench: `${name}-long-frames`, value: long, unit: frames, bar: 0.01, met: long <= 0.01 }
       yield { bench: `${name}-dropped`, value: r.missing, unit: `samples; ${at}`, bar: 0, met: r.missing === 0 }
     }
   },
 }
 
-const print = (r) => process.stdout.write(JSON.stringify({ ...r, value: Number(r.value.toPrecision(4)) }) + '\n')
+const print = (r: Named): boolean =>
+  process.stdout.write(JSON.stringify({ ...r, value: Number(r.value.toPrecision(4)) }) + '\n')
 const only = process.argv[2]
 for (const [bench, work] of Object.entries(BENCHES)) {
   if (only && only !== bench) continue
-  const r = work()
-  print({ bench, ...r })
+  print({ bench, ...work() })
 }
-if (LONG[only]) for await (const r of LONG[only]()) print(r)
+if (only in LONG) for await (const r of LONG[only]()) print(r)

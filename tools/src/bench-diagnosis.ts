@@ -4,25 +4,35 @@ import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { availableParallelism } from 'node:os'
 import { join } from 'node:path'
-import { judge } from './diagnosis-bench/identify.mjs'
-import { KINDS } from './diagnosis-bench/population.mjs'
-import { calibration, firstRight, inFirstThree, inFirstTwo, share, sizes } from './diagnosis-bench/score.mjs'
-import { ensureReady, root } from './ready.mjs'
+import { root } from '../ready.mjs'
+import type { Diagnosed } from './diagnosis-bench/diagnosed.js'
+import { judge, type Signatures } from './diagnosis-bench/identify.js'
+import { KINDS } from './diagnosis-bench/population.js'
+import {
+  calibration,
+  firstRight,
+  inFirstThree,
+  inFirstTwo,
+  share,
+  sizes,
+  type Figure,
+  type Scored,
+} from './diagnosis-bench/score.js'
+import type { Given, Task } from './diagnosis-bench/worker.js'
 
 const CASES = Number(process.argv[2] ?? 2000)
 const SEED = Number(process.argv[3] ?? 1)
-await ensureReady({ quiet: true })
 
 /** Works a list of tasks off in as many processes as there are cores. */
-async function work(tasks, tell) {
-  const out = new Array(tasks.length)
+async function work<T>(tasks: readonly Task[], tell?: (at: number) => void): Promise<T[]> {
+  const out = new Array<T>(tasks.length)
   let next = 0
   await Promise.all(
     Array.from({ length: availableParallelism() }, async () => {
-      const child = fork(join(root, 'tools/diagnosis-bench/worker.mjs'))
-      const message = () =>
+      const child = fork(join(root, 'tools/dist/diagnosis-bench/worker.js'))
+      const message = (): Promise<{ answer: T }> =>
         new Promise((resolve, reject) => {
-          child.once('message', resolve)
+          child.once('message', (m) => resolve(m as { answer: T }))
           child.once('exit', () => reject(new Error('a process of the bench ended early')))
         })
       await message()
@@ -38,24 +48,24 @@ async function work(tasks, tell) {
   )
   return out
 }
-const say = (text) => process.stderr.write(`${text}\n`)
+const say = (text: string): boolean => process.stderr.write(`${text}\n`)
 
 /** What depends on the simulator and the files of the bench alone is kept until they change. */
-function hashOfSources() {
+function hashOfSources(): string {
   const hash = createHash('sha256')
   for (const dir of ['core/dist/simulation', 'core/dist/signals', 'core/dist/engine'])
     for (const f of readdirSync(join(root, dir)).sort())
       if (f.endsWith('.js')) hash.update(readFileSync(join(root, dir, f)))
   // how points are taken from a recording, and merged
   for (const f of ['fromRecording.js', 'evidence.js']) hash.update(readFileSync(join(root, 'core/dist/diagnosis', f)))
-  for (const f of ['population.mjs', 'identify.mjs', 'worker.mjs'])
-    hash.update(readFileSync(join(root, 'tools/diagnosis-bench', f)))
+  for (const f of ['population.js', 'identify.js', 'worker.js'])
+    hash.update(readFileSync(join(root, 'tools/dist/diagnosis-bench', f)))
   return hash.digest('hex').slice(0, 12)
 }
 const HASH = hashOfSources()
 
 /** Lines of a kept file, or what `make` gives, which is kept then. */
-async function kept(name, make) {
+async function kept<T>(name: string, make: () => Promise<T[]>): Promise<T[]> {
   const path = join(root, '.cache', `bench-${name}-${HASH}.jsonl`)
   if (!existsSync(path)) {
     mkdirSync(join(root, '.cache'), { recursive: true })
@@ -66,57 +76,60 @@ async function kept(name, make) {
   }
   return readFileSync(path, 'utf8')
     .split('\n')
-    .map((line) => JSON.parse(line))
+    .map((line) => JSON.parse(line) as T)
 }
 
 const kinds = Object.keys(KINDS)
-const tables = await kept('signatures', () => {
+const tables = await kept<Signatures>('signatures', () => {
   say('scatter of sound engines and signatures of the faults')
   return work(
-    kinds.map((k) => ({ task: 'signatures', args: [k] })),
+    kinds.map((kind) => ({ task: 'signatures', kind })),
     (i) => say(`  ${i + 1} of ${kinds.length} kinds`),
   )
 })
 const tableOf = Object.fromEntries(tables.map((t) => [t.kind, t]))
-const told = (i) => i % 200 === 199 && say(`  ${i + 1}`)
-const simulated = await kept(`${CASES}-cases-of-${SEED}`, () => {
+function told(i: number): void {
+  if (i % 200 === 199) say(`  ${i + 1}`)
+}
+const simulated = await kept<Given>(`${CASES}-cases-of-${SEED}`, () => {
   say(`${CASES} cases`)
   return work(
-    Array.from({ length: CASES }, (_, i) => ({ task: 'case', args: [i, SEED] })),
+    Array.from({ length: CASES }, (_, i) => ({ task: 'case', i, seed: SEED, two: false })),
     told,
   )
 })
 say('diagnoses')
-const said = await work(
-  simulated.map((one) => ({ task: 'diagnosis', args: [one] })),
+const said = await work<Diagnosed>(
+  simulated.map((one) => ({ task: 'diagnosis', one })),
   told,
 )
-const pairs = await kept(`${CASES / 5}-pairs-of-${SEED}`, () => {
+const pairs = await kept<Given>(`${CASES / 5}-pairs-of-${SEED}`, () => {
   say(`${CASES / 5} pairs`)
   return work(
-    Array.from({ length: CASES / 5 }, (_, i) => ({ task: 'case', args: [i, SEED, true] })),
+    Array.from({ length: CASES / 5 }, (_, i) => ({ task: 'case', i, seed: SEED, two: true })),
     told,
   )
 })
-const saidOfPairs = await work(
-  pairs.map((one) => ({ task: 'diagnosis', args: [one] })),
+const saidOfPairs = await work<Diagnosed>(
+  pairs.map((one) => ({ task: 'diagnosis', one })),
   told,
 )
 /** A case without what only the diagnosis reads. */
-const bare = ({ evidence: _evidence, kin: _kin, ...one }) => one
+const bare = ({ evidence: _evidence, kin: _kin, ...one }: Given): Omit<Given, 'evidence' | 'kin'> => one
 const cases = simulated.map((one, i) => ({
   ...bare(one),
   remembered: Boolean(one.evidence.sound),
   ...said[i],
   ...judge(tableOf[one.kind], one),
 }))
+type Told = (typeof cases)[number]
 if (process.env.KEEP_CASES) writeFileSync(process.env.KEEP_CASES, JSON.stringify(cases))
 
-const print = (bench, x, bar, met) =>
+const print = (bench: string, x: Figure, bar?: number | string, met?: boolean): boolean =>
   process.stdout.write(
-    `${JSON.stringify({ bench, value: Number(x.value.toPrecision(4)), ...(x.low === undefined ? {} : { low: Number(x.low.toPrecision(3)), high: Number(x.high.toPrecision(3)) }), ...(x.n === undefined ? {} : { n: x.n }), ...(bar === undefined ? {} : { bar, met }) })}\n`,
+    `${JSON.stringify({ bench, value: Number(x.value.toPrecision(4)), ...(x.low === undefined || x.high === undefined ? {} : { low: Number(x.low.toPrecision(3)), high: Number(x.high.toPrecision(3)) }), ...(x.n === undefined ? {} : { n: x.n }), ...(bar === undefined ? {} : { bar, met }) })}\n`,
   )
-const rate = (name, list, ok, bar, over = true) => {
+function rate<T>(name: string, list: readonly T[], ok: (one: T) => boolean, bar?: number, over = true): void {
   const x = share(list.filter(ok).length, list.length)
   print(name, x, bar, bar === undefined ? undefined : over ? x.value >= bar : x.value <= bar)
 }
@@ -137,7 +150,7 @@ rate('diagnosis-false-alarms', sound, (c) => c.ranking[0].fault !== 'none', 0.03
 for (const [name, list] of [
   ['', clear],
   ['-all', cases],
-]) {
+] as const) {
   const c = calibration(list)
   print(
     `diagnosis-calibration-error${name}`,
@@ -155,15 +168,15 @@ for (const [name, list] of [
 for (const [name, list] of [
   ['', clear],
   ['-all', cases],
-]) {
+] as const) {
   const s = sizes(list)
-  const inBand = (x) => x.value >= 0.85 && x.value <= 0.95
-  for (const k of ['area', 'maf', 'fuel'])
+  const inBand = (x: Figure): boolean => x.value >= 0.85 && x.value <= 0.95
+  for (const k of ['area', 'maf', 'fuel'] as const)
     if (s[k].n) print(`diagnosis-coverage-${k}${name}`, s[k], name ? undefined : '0.85 to 0.95', inBand(s[k]))
   if (s.areaError.n)
     print(`diagnosis-leak-area-error${name}`, s.areaError, name ? undefined : 0.15, s.areaError.value <= 0.15)
 }
-for (const k of ['area', 'maf', 'fuel'])
+for (const k of ['area', 'maf', 'fuel'] as const)
   for (const metering of ['maf', 'map', 'maf+map']) {
     const s = sizes(cases.filter((c) => c.vehicle.metering === metering))[k]
     if (s.n) print(`diagnosis-coverage-${k}-${metering}`, s)
@@ -188,8 +201,9 @@ print('diagnosis-log-loss-beside-a-sound-one', { value: calibration(clearBeside)
 const twice = pairs
   .map((one, i) => ({ ...bare(one), ...saidOfPairs[i] }))
   .filter((c) => judge(tableOf[c.kind], c).identifiable && judge(tableOf[c.kind], { ...c, ...c.also }).identifiable)
-rate('diagnosis-both-of-two-in-first-three', twice, (c) => inFirstThree(c) && inFirstThree({ ...c, ...c.also }), 0.75)
-rate('diagnosis-both-of-two-in-first-two', twice, (c) => inFirstTwo(c) && inFirstTwo({ ...c, ...c.also }))
+const both = (of: (one: Scored) => boolean) => (c: (typeof twice)[number]) => of(c) && of({ ...c, ...c.also })
+rate('diagnosis-both-of-two-in-first-three', twice, both(inFirstThree), 0.75)
+rate('diagnosis-both-of-two-in-first-two', twice, both(inFirstTwo))
 for (const fault of ['throttle-deposits', 'egr-open-at-idle', 'exhaust-leak'])
   rate(
     `diagnosis-first-${fault}`,
@@ -198,7 +212,10 @@ for (const fault of ['throttle-deposits', 'egr-open-at-idle', 'exhaust-leak'])
     0.75,
   )
 const tested = cases.map((c) => ({ ...c, ranking: c.tested }))
-const mean = (list) => ({ value: list.reduce((s, c) => s + c.tests, 0) / list.length, n: list.length })
+const mean = (list: readonly Told[]): Figure => ({
+  value: list.reduce((s, c) => s + c.tests, 0) / list.length,
+  n: list.length,
+})
 print('diagnosis-tests-needed', mean(cases))
 print('diagnosis-tests-needed-faulty', mean(faulty))
 print('diagnosis-minutes-of-tests', { value: cases.reduce((s, c) => s + c.minutes, 0) / cases.length, n: cases.length })
@@ -214,19 +231,21 @@ rate(
   tested.filter((c) => c.fault !== 'none'),
   firstRight,
 )
-const groups = (key) =>
-  Map.groupBy
-    ? Map.groupBy(cases, key)
-    : cases.reduce((m, c) => m.set(key(c), [...(m.get(key(c)) ?? []), c]), new Map())
+const groups = (key: (c: Told) => string): Map<string, Told[]> =>
+  cases.reduce((m, c) => m.set(key(c), [...(m.get(key(c)) ?? []), c]), new Map<string, Told[]>())
 for (const [name, key] of [
-  ['class', (c) => c.fault],
-  ['kind', (c) => c.kind],
-  ['third of severity', (c) => (c.fault === 'none' ? '-' : ['slight', 'middle', 'severe'][Math.floor(3 * c.severity)])],
-  ['earlier recording', (c) => (c.remembered ? 'yes' : 'no')],
-])
+  ['class', (c: Told) => c.fault],
+  ['kind', (c: Told) => c.kind],
+  [
+    'third of severity',
+    (c: Told) => (c.fault === 'none' ? '-' : ['slight', 'middle', 'severe'][Math.floor(3 * c.severity)]),
+  ],
+  ['earlier recording', (c: Told) => (c.remembered ? 'yes' : 'no')],
+] as const)
   for (const [k, list] of [...groups(key)].sort()) {
     const id = list.filter((c) => c.identifiable)
-    const of = (xs, f) => (xs.length ? (xs.filter(f).length / xs.length).toFixed(2) : '-')
+    const of = (xs: Told[], f: (one: Scored) => boolean): string =>
+      xs.length ? (xs.filter(f).length / xs.length).toFixed(2) : '-'
     say(
       `  ${name} ${k.padEnd(32)} ${String(list.length).padStart(4)} cases, first ${of(list, firstRight)}, two ${of(list, inFirstTwo)}; identifiable ${String(id.length).padStart(4)}, first ${of(id, firstRight)}, two ${of(id, inFirstTwo)}; tests ${mean(list).value.toFixed(1)}`,
     )

@@ -1,16 +1,15 @@
 // npm run bench:balance [-- CASES]: waveforms of made-up engines against what the balance and the speed say of them; one JSON
 // object a line. Weak cylinders lack 15 %; three seconds, noise at 20 dB, speed wandering by 3 %, 15 % from cycle to cycle.
-import { ensureReady } from './ready.mjs'
-import { notes, pulses, randomOf } from './balance-bench/pulses.mjs'
+import { balanceOf, speedOf, type BalanceAsked } from '@uvula/core'
+import { notes, pulses, randomOf, type PulseRequest, type Pulses } from './balance-bench/pulses.js'
 
-await ensureReady({ quiet: true })
-const { balanceOf, speedOf } = await import('@uvula/core')
 const cases = Number(process.argv[2] ?? 100)
-const line = (bench, value, unit, bar, met) =>
+function line(bench: string, value: number, unit: string, bar: number, met: boolean): void {
   process.stdout.write(JSON.stringify({ bench, value: Number(value.toFixed(3)), unit, bar, met }) + '\n')
-const asked = (n, w, trigger) => ({
+}
+const asked = (n: number, w: Pulses): BalanceAsked => ({
   vehicle: { cylinders: n, banks: n === 8 ? 2 : 1 },
-  wave: { sampleHz: w.sampleHz, signal: w.pressure, unit: 'kPa', ...(trigger ? { trigger: w.trigger } : {}) },
+  wave: { sampleHz: w.sampleHz, signal: w.pressure, unit: 'kPa', trigger: w.trigger },
 })
 
 let named = 0
@@ -23,7 +22,8 @@ for (const n of [3, 4, 5, 6, 8, 10]) {
     const r = randomOf(1000 * n + s)
     const rpm = 650 + 1900 * r() ** 1.5
     const cylinder = 1 + Math.floor(r() * n)
-    const fault = s % 2 ? { cylinder, share: 0.15, kind: r() < 0.5 ? 'runner' : 'valve' } : undefined
+    const fault: PulseRequest['weak'] =
+      s % 2 ? { cylinder, share: 0.15, kind: r() < 0.5 ? 'runner' : 'valve' } : undefined
     const w = pulses({
       cylinders: n,
       rpm,
@@ -32,7 +32,7 @@ for (const n of [3, 4, 5, 6, 8, 10]) {
       seed: 7 * s + n,
       weak: fault,
     })
-    const b = balanceOf(asked(n, w, true))
+    const b = balanceOf(asked(n, w))
     if (!b.ok) own.refused++
     if (fault) {
       own.weak++
@@ -66,7 +66,7 @@ line('balance-accused', accused / sound, `of ${sound} sound engines`, 0.02, accu
 
 const long = pulses({ cylinders: 6, rpm: 900, seconds: 60, sampleHz: 20000, seed: 1 })
 const began = performance.now()
-balanceOf(asked(6, long, true))
+balanceOf(asked(6, long))
 const ms = performance.now() - began
 line('balance-60-s-at-20-kHz', ms / 1000, 's', 1, ms < 1000)
 

@@ -1,10 +1,73 @@
 // Cases for the bench of the diagnosis: engines, faults, drives and links drawn wider than any prior of the diagnosis, whose
 // forward models are not used here.
-import { ENGINE_PATTERNS, HEALTHY, readCar, seededRandom, SHOP_DRIVE, ROAD_DRIVE } from '@uvula/core'
+import {
+  ENGINE_PATTERNS,
+  HEALTHY,
+  readCar,
+  ROAD_DRIVE,
+  seededRandom,
+  SHOP_DRIVE,
+  type CodeSeen,
+  type EngineSetup,
+  type FaultId,
+  type Random,
+  type Recording,
+  type SimulatedFaults,
+  type Stretch,
+  type Vehicle,
+} from '@uvula/core'
+
+type Spec = Omit<Vehicle, 'name' | 'altitudeM'>
+/** A number between two. */
+type Uniform = (a: number, b: number) => number
+type Pick = <T>(list: readonly T[]) => T
+
+/** A class of fault, in one of the ways it shows. */
+export interface FaultClass {
+  readonly fault: FaultId
+  readonly variant: string
+  /** What an engine carries at a severity of 0 to 1. */
+  readonly set: (severity: number, v: Spec) => Partial<SimulatedFaults>
+  /** Whether a kind of vehicle can have it; any can when left out. */
+  readonly can?: (v: Spec) => boolean
+}
+
+/** A fault with its size. */
+export interface Drawn {
+  readonly fault: FaultId
+  readonly variant?: string
+  readonly severity: number
+}
+
+/** A car as it comes, what it was recorded as before, and what it really has. */
+export interface Case extends Drawn {
+  readonly i: number
+  readonly kind: string
+  readonly vehicle: Vehicle
+  readonly recording: Recording
+  /** Undefined where they were cleared before. */
+  readonly codes?: readonly CodeSeen[]
+  /** The same car, sound, on an earlier day. */
+  readonly earlier?: Recording
+  /** A sound car of its model. */
+  readonly kin: Recording
+  readonly road: boolean
+  /** The second of two. */
+  readonly also?: Drawn
+  readonly carried?: SimulatedFaults
+}
+
+/** An engine as it was read. */
+export interface ReadEngine {
+  readonly vehicle: Vehicle
+  readonly recording: Recording
+  readonly codes?: readonly CodeSeen[]
+  readonly earlier?: Recording
+}
 
 /** Kinds of vehicle: the drawn patterns with a fuel controller, and what they lack beside them. */
-const pattern = (id) => ENGINE_PATTERNS.find((p) => p.id === id).vehicle
-export const KINDS = {
+const pattern = (id: string): Spec => ENGINE_PATTERNS.find((p) => p.id === id)!.vehicle
+export const KINDS: Readonly<Record<string, Spec>> = {
   'four-maf': pattern('four-maf'),
   'four-map': { ...pattern('four-map'), egr: 'valve' },
   'four-valve': pattern('four-valve'),
@@ -19,13 +82,15 @@ export const KINDS = {
  * One way a class of fault shows: severity 0..1 becomes what the simulated engine carries, from where a driver or a lamp
  * first complains to the worst that still drives in. L is its displacement.
  */
-const between = (a, b) => (s) => a * (b / a) ** s
-const row = (fault, variants) => Object.entries(variants).map(([variant, set]) => ({ fault, variant, set }))
-const maf = (v) => v.metering.startsWith('maf')
-const map = (v) => v.metering !== 'maf'
-const only = (can, rows) => rows.map((r) => ({ ...r, can }))
+const between = (a: number, b: number) => (s: number) => a * (b / a) ** s
+const row = (fault: FaultId, variants: Readonly<Record<string, FaultClass['set']>>): FaultClass[] =>
+  Object.entries(variants).map(([variant, set]) => ({ fault, variant, set }))
+const maf = (v: Spec): boolean => v.metering.startsWith('maf')
+const map = (v: Spec): boolean => v.metering !== 'maf'
+const only = (can: NonNullable<FaultClass['can']>, rows: readonly FaultClass[]): FaultClass[] =>
+  rows.map((r) => ({ ...r, can }))
 const leak = between(0.5, 4)
-export const CLASSES = [
+const CLASSES: readonly FaultClass[] = [
   ...row('unmetered-air', { any: (s, v) => ({ leakMm2: v.displacementL * leak(s) }) }),
   ...only(
     (v) => maf(v) && v.banks === 2,
@@ -101,27 +166,28 @@ export const CLASSES = [
   ...row('ignition-misfire', { any: (s) => ({ misfireCylinder: 1, misfireShare: between(0.25, 1)(s) }) }),
 ]
 /** What a kind of vehicle can have. */
-export const classesOf = (v) => CLASSES.filter((c) => (c.can ? c.can(v) : true))
+export const classesOf = (v: Spec): FaultClass[] => CLASSES.filter((c) => (c.can ? c.can(v) : true))
 
 /** Numbers side by side give streams that have nothing in common. */
-function scrambled(n) {
+function scrambled(n: number): number {
   let h = Math.imul(n ^ 0x9e3779b9, 0x85ebca6b)
   h = Math.imul(h ^ (h >>> 13), 0xc2b2ae35)
   return (h ^ (h >>> 16)) >>> 0
 }
 
-const tools = (seed) => {
+/** Numbers of a seed. */
+function tools(seed: number): { readonly random: Random; readonly u: Uniform; readonly pick: Pick } {
   const random = seededRandom(scrambled(seed))
   for (let i = 0; i < 4; i++) random()
-  const u = (a, b) => a + (b - a) * random()
+  const u: Uniform = (a, b) => a + (b - a) * random()
   return { random, u, pick: (xs) => xs[Math.floor(random() * xs.length)] }
 }
 
 /** Another engine of the one drawn: other breathing, friction, leakage, vents and inlet than any one maker's. */
-const otherEngine = (u, valve) => {
+function otherEngine(u: Uniform, valve: boolean): NonNullable<EngineSetup['vary']> {
   // a shop's base adjustment keeps an idle valve in its band: what leaks past it varies less
   const [least, most] = valve ? [0.85, 1.2] : [0.5, 1.6]
-  const k = {
+  const k: Readonly<Record<string, number>> = {
     breathingPeak: u(0.86, 1.1),
     peakRpm: u(0.72, 1.3),
     breathingSlope: u(0.98, 1.04),
@@ -139,18 +205,23 @@ const otherEngine = (u, valve) => {
     soakK: u(0.5, 2),
     boostPa: u(0.7, 1.4),
   }
-  return (c) => Object.fromEntries(Object.entries(c).map(([key, x]) => [key, k[key] ? x * k[key] : x]))
+  return (c) => ({
+    ...c,
+    ...Object.fromEntries(
+      Object.entries(c).flatMap(([key, x]: [string, unknown]) => (key in k ? [[key, Number(x) * k[key]]] : [])),
+    ),
+  })
 }
 
 /** A drive with other lengths and a consumer that nobody knows of. */
-const otherDrive = (road, u, extraNm) =>
+const otherDrive = (road: boolean, u: Uniform, extraNm: number): Stretch[] =>
   (road ? ROAD_DRIVE : SHOP_DRIVE).map((s) => ({
     seconds: s.seconds < 5 ? s.seconds : s.seconds * u(0.85, 1.25),
     controls: { ...s.controls, accessoryNm: s.controls.accessoryNm + extraNm },
   }))
 
 /** Vehicle of a kind, of another size and place. */
-function otherVehicle(kind, u, pick) {
+function otherVehicle(kind: string, u: Uniform, pick: Pick): Vehicle {
   const v = KINDS[kind]
   const size = u(0.8, 1.25)
   const shift = Math.round(u(-40, 60))
@@ -166,7 +237,7 @@ function otherVehicle(kind, u, pick) {
 }
 
 /** Recording as a link and a tool hand it on: other resolution, channels that are not asked for. */
-function throughLink(recording, u) {
+function throughLink(recording: Recording, u: Uniform): Recording {
   const columns = { ...recording.columns }
   if (u(0, 1) < 0.5) delete columns.baro_kpa
   if (u(0, 1) < 0.5) delete columns.purge_pct
@@ -189,13 +260,21 @@ function throughLink(recording, u) {
 const STRAY = ['P0456', 'P0128', 'P0335']
 
 /** Codes as they are found: in every fifth car somebody has cleared them, one in thirty has one that is nobody's. */
-function codesFound(codes, u, pick) {
+function codesFound(codes: readonly CodeSeen[], u: Uniform, pick: Pick): readonly CodeSeen[] | undefined {
   if (u(0, 1) < 0.2) return undefined
   return u(0, 1) < 1 / 30 ? [...codes, { code: pick(STRAY), state: 'stored' }] : codes
 }
 
+interface Day {
+  readonly day: number
+  readonly ambientC: number
+  readonly extraNm: number
+  readonly pollS: number
+  readonly today: Partial<SimulatedFaults>
+}
+
 /** What differs from one day to the next in one engine: weather, consumers, fuel in the tank, load of the canister. */
-const dayOf = (u, pick, day) => ({
+const dayOf = (u: Uniform, pick: Pick, day: number): Day => ({
   day,
   ambientC: u(-5, 35),
   extraNm: Math.max(0, u(-3, 3)),
@@ -203,8 +282,21 @@ const dayOf = (u, pick, day) => ({
   today: { ethanol: u(0, 0.06), canisterLoad: u(0.05, 0.5) },
 })
 
-/** An engine read on a day. @param q - vehicle, seed, vary, gauge, road, faults of the case */
-function readOn(d, q, u) {
+/** An engine that is read; `road`: it is driven as well. */
+interface Engine {
+  readonly vehicle: Vehicle
+  readonly seed: number
+  readonly vary: NonNullable<EngineSetup['vary']>
+  readonly gauge: boolean
+  readonly road: boolean
+}
+
+/** An engine read on a day, with the faults of the case. */
+function readOn(
+  d: Day,
+  q: Engine & { readonly faults?: Partial<SimulatedFaults> },
+  u: Uniform,
+): { readonly recording: Recording; readonly codes: readonly CodeSeen[] } {
   const { road, faults, ...engine } = q
   const { extraNm, today, ...rest } = d
   const read = readCar({
@@ -221,13 +313,13 @@ function readOn(d, q, u) {
  * were here before, sound, and were recorded then. Beside each stands a sound car of the same model on a day of its own.
  * @returns vehicle, recording, codes (undefined where they were cleared before), earlier (undefined), kin, truth
  */
-export const caseOf = (i, seed) => drawn(i, seed, false)
+export const caseOf = (i: number, seed: number): Case => drawn(i, seed, false)
 
 /** The same with two faults at once, neither of which is the other's or undoes it; `also` is the second with its size. */
-export const pairOf = (i, seed) => drawn(i, seed, true)
+export const pairOf = (i: number, seed: number): Case => drawn(i, seed, true)
 
 /** Faults that cannot be carried together, or are one thing said twice. */
-const NOT_TOGETHER = [
+const NOT_TOGETHER: readonly (readonly FaultId[])[] = [
   ['unmetered-air', 'unmetered-air-bank'],
   ['maf-under-reads', 'maf-over-reads'],
   ['fuel-delivery-low', 'fuel-delivery-high'],
@@ -235,9 +327,10 @@ const NOT_TOGETHER = [
   ['egr-open-at-idle', 'egr-no-flow'],
   ['weak-cylinder', 'ignition-misfire'],
 ]
-const together = (a, b) => a !== b && !NOT_TOGETHER.some((p) => p.includes(a) && p.includes(b))
+const together = (a: FaultId, b: FaultId): boolean =>
+  a !== b && !NOT_TOGETHER.some((p) => p.includes(a) && p.includes(b))
 
-function drawn(i, seed, two) {
+function drawn(i: number, seed: number, two: boolean): Case {
   const { u, pick, random } = tools(seed * 7919 + i * 104729 + 13)
   const kind = pick(Object.keys(KINDS))
   const vehicle = otherVehicle(kind, u, pick)
@@ -249,8 +342,11 @@ function drawn(i, seed, two) {
   const besides = tools(seed * 9001 + i * 7717 + 1)
   const second = two ? besides.pick(classesOf(vehicle).filter((x) => together(x.fault, fault))) : undefined
   const also = second && { fault: second.fault, variant: second.variant, severity: besides.u(0, 1) }
-  const faults = { ...(second?.set(also.severity, vehicle) ?? {}), ...(c ? c.set(severity, vehicle) : {}) }
-  const engine = {
+  const faults = {
+    ...(second && also ? second.set(also.severity, vehicle) : {}),
+    ...(c ? c.set(severity, vehicle) : {}),
+  }
+  const engine: Engine = {
     vehicle,
     seed: 1 + Math.floor(1e6 * random()),
     vary: otherEngine(u, vehicle.idleControl === 'idle-valve'),
@@ -279,7 +375,7 @@ function drawn(i, seed, two) {
 }
 
 /** A sound engine of a kind on two days, for the scatter of sound ones. */
-export function soundOf(kind, i) {
+export function soundOf(kind: string, i: number): ReadEngine {
   const { u, pick, random } = tools(i * 15485863 + Object.keys(KINDS).indexOf(kind) * 31 + 5)
   const vehicle = otherVehicle(kind, u, pick)
   const engine = {
@@ -293,10 +389,10 @@ export function soundOf(kind, i) {
   return { vehicle, ...today, earlier: before.recording }
 }
 
-export const nominalVehicle = (kind) => ({ ...KINDS[kind], name: 'nominal', altitudeM: 300 })
+export const nominalVehicle = (kind: string): Vehicle => ({ ...KINDS[kind], name: 'nominal', altitudeM: 300 })
 
 /** The nominal engine of a kind with a fault of a size, or sound: its signature. */
-export function nominal(kind, c, s) {
+export function nominal(kind: string, c?: FaultClass, s = 0): ReadEngine {
   const vehicle = nominalVehicle(kind)
   return {
     vehicle,

@@ -1,14 +1,14 @@
 // Outcomes of tests on simulated cars: what a careful technician would find, by what the car carries and not by the
 // diagnosis's own catalogue of shares.
-import { seededRandom } from '@uvula/core'
+import { seededRandom, type FaultId, type Finding, type SimulatedFaults } from '@uvula/core'
 
 /** Share of finds that are missed, and of sound parts that are called bad. */
 const MISSED = 0.1
 const IMAGINED = 0.05
 
-const BEHIND = ['unmetered-air', 'unmetered-air-bank']
+const BEHIND: readonly FaultId[] = ['unmetered-air', 'unmetered-air-bank']
 /** Classes that each test can find; a size, where the test needs one, is asked of what the car carries. */
-const SHOWS = {
+const SHOWS: Readonly<Record<string, (fault: FaultId, carried: SimulatedFaults) => boolean>> = {
   look: (f, c) => (BEHIND.includes(f) && c.leakMm2 > 6) || (f === 'unmetered-air-duct' && c.ductLeakMm2 > 150),
   'flex-duct': (f) => f === 'unmetered-air-duct',
   pinch: (f, c) => ['purge-stuck-open', 'pcv-stuck-open'].includes(f) || (f === 'unmetered-air' && c.leakMm2 % 1 < 0.5),
@@ -43,13 +43,16 @@ const SHOWS = {
   'oxygen-sensor-plugs': () => false,
 }
 
-/** Outcome of a test on a case, the same whenever it is asked. @returns a finding */
-export function outcomeOf(test, one) {
+/** Outcome of a test on a case, the same whenever it is asked. */
+export function outcomeOf(
+  test: string,
+  one: { readonly i: number; readonly fault: FaultId; readonly carried?: SimulatedFaults },
+): Finding {
   const at = Object.keys(SHOWS).indexOf(test)
   if (at < 0) throw new Error(`the bench has no outcome for the test "${test}"`)
   const random = seededRandom(7 + one.i * 613 + at * 7129)
   for (let i = 0; i < 4; i++) random()
-  const there = one.fault !== 'none' && SHOWS[test](one.fault, one.carried)
+  const there = one.fault !== 'none' && one.carried !== undefined && SHOWS[test](one.fault, one.carried)
   const found = there ? random() >= MISSED : random() < IMAGINED
   return { test, outcome: found ? 'fail' : 'pass' }
 }

@@ -3,10 +3,11 @@ import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import * as core from '@uvula/core'
+import { root } from '../ready.mjs'
 
 /** The list as Markdown. */
-export function idsMarkdown() {
-  const table = (title, rows) =>
+export function idsMarkdown(): string {
+  const table = (title: string, rows: readonly { readonly id: string; readonly label: string }[]): string =>
     `## ${title}\n\n| id | meaning |\n|---|---|\n${rows.map((r) => `| \`${r.id}\` | ${r.label} |`).join('\n')}\n`
   return [
     '# Ids of the open formats\n\nMade from the tables in `core/`; never renamed, only added to.\n',
@@ -26,5 +27,4 @@ export function idsMarkdown() {
   ].join('\n')
 }
 
-if (process.argv[1] === fileURLToPath(import.meta.url))
-  writeFileSync(join(fileURLToPath(new URL('..', import.meta.url)), 'contract/ids.md'), idsMarkdown())
+if (process.argv[1] === fileURLToPath(import.meta.url)) writeFileSync(join(root, 'contract/ids.md'), idsMarkdown())

@@ -2,7 +2,7 @@
 // choked plate, valves, a hose and a transducer. It shares nothing with the analysis and draws what that does not model.
 
 /** Numbers between 0 and 1 that a seed repeats. */
-export function randomOf(seed) {
+export function randomOf(seed: number): () => number {
   let a = (seed ^ 0x5bd1e995) >>> 0
   return () => {
     a = (a + 0x6d2b79f5) >>> 0
@@ -12,9 +12,10 @@ export function randomOf(seed) {
     return ((t ^ (t >>> 14)) >>> 0) / 4294967296
   }
 }
-const normal = (random) => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random())
+const normal = (random: () => number): number =>
+  Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random())
 
-export const ORDERS = {
+const ORDERS: Readonly<Record<number, readonly number[]>> = {
   2: [1, 2],
   3: [1, 3, 2],
   4: [1, 3, 4, 2],
@@ -28,16 +29,36 @@ export const ORDERS = {
 const SOUND_MS = 340
 const R_T = 287 * 300
 
-/**
- * @param q cylinders, order, rpm, seconds, sampleHz, seed, weak: {cylinder, share, kind: runner|valve} or none,
- *   snrDb, wander, cycleSpread, hoseM
- * @returns pressure [kPa], trigger, truth
- */
-export function pulses(q) {
+/** What is drawn; what is left out is as most engines have it. */
+export interface PulseRequest {
+  readonly cylinders: number
+  readonly order?: readonly number[]
+  readonly rpm: number
+  readonly seconds: number
+  readonly sampleHz: number
+  readonly seed: number
+  /** A cylinder that lacks this share, by its runner or by a leaking valve. */
+  readonly weak?: { readonly cylinder: number; readonly share: number; readonly kind: 'runner' | 'valve' }
+  readonly snrDb?: number
+  /** Share by which the speed wanders. */
+  readonly wander?: number
+  readonly cycleSpread?: number
+  readonly hoseM?: number
+}
+
+/** A waveform: pressure [kPa], and 5 V where cylinder 1 is marked. */
+export interface Pulses {
+  readonly pressure: Float64Array
+  readonly trigger: Float64Array
+  readonly sampleHz: number
+}
+
+/** Pulses in the manifold of one made-up engine. */
+export function pulses(q: PulseRequest): Pulses {
   const random = randomOf(q.seed)
   const n = q.cylinders
   const order = q.order ?? ORDERS[n]
-  const between = (a, b) => a + (b - a) * random()
+  const between = (a: number, b: number): number => a + (b - a) * random()
   const displacement = (n * between(0.3, 0.6)) / 1000
   const vc = displacement / n
   const plenum = displacement * between(0.9, 2.2)
@@ -58,7 +79,7 @@ export function pulses(q) {
   const p1 = between(0, 6.28)
   const w2 = between(0.7, 1.6)
   const p2 = between(0, 6.28)
-  const speedAt = (t) =>
+  const speedAt = (t: number): number =>
     q.rpm * (1 + wander * (0.7 * Math.sin(2 * Math.PI * w1 * t + p1) + 0.3 * Math.sin(2 * Math.PI * w2 * t + p2)))
   const port = vc * between(0.2, 0.5)
   const u = new Float64Array(n)
@@ -68,12 +89,12 @@ export function pulses(q) {
   const charge = new Float64Array(n).fill(1)
   const began = new Float64Array(n).fill(-1)
   let crank = -720 * 3
-  const out = []
-  const marks = []
-  const times = []
+  const out: number[] = []
+  const marks: number[] = []
+  const times: number[] = []
   let t = (-3 * 120) / q.rpm
   let meanFlow = (meanPa / R_T) * vc * 0.85 * (q.rpm / 120) * n
-  let nextMark = null
+  let nextMark: number | undefined
   const end = q.seconds + 0.05
   const torque = new Float64Array(n).fill(1)
   let ripple = 0
@@ -127,7 +148,7 @@ export function pulses(q) {
       marks.push(0)
     }
     const markAt = Math.ceil((crank + advance) / 720) * 720 - advance
-    if (nextMark === null) nextMark = markAt
+    nextMark ??= markAt
     if (crank >= nextMark) {
       if (t >= 0) marks[marks.length - 1] = 1
       nextMark += 720
@@ -159,11 +180,11 @@ export function pulses(q) {
     const at = Math.round(times[k] * q.sampleHz)
     for (let i = at; i < at + wide && i < total; i++) trigger[i] = 5
   })
-  return { pressure, trigger, sampleHz: q.sampleHz, noise }
+  return { pressure, trigger, sampleHz: q.sampleHz }
 }
 
 /** A note as a tailpipe makes it: firing harmonics, weaker half orders, wandering speed, white or low noise at 10 dB. */
-export function notes(seed) {
+export function notes(seed: number): { signal: Float64Array; sampleHz: number; cylinders: number; rpm: number } {
   const r = randomOf(seed)
   const cylinders = [3, 4, 5, 6, 8, 10][seed % 6]
   const sampleHz = [8000, 22050, 44100][seed % 3]

@@ -1,22 +1,20 @@
 // Four tablets write at once, send things twice and send spoilt ones, while the server is killed again and again and the
 // disk runs full: what was acknowledged must be there afterwards, once.
 import { Buffer } from 'node:buffer'
-import { execFileSync, spawn } from 'node:child_process'
+import { execFileSync, type ChildProcess } from 'node:child_process'
 import { createHash, randomBytes } from 'node:crypto'
 import { closeSync, mkdirSync, mkdtempSync, openSync, rmSync, writeFileSync, writeSync } from 'node:fs'
-import { createRequire } from 'node:module'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { pathToFileURL } from 'node:url'
-import { freePort } from './free-port.mjs'
-import { root } from './ready.mjs'
+import { fileURLToPath } from 'node:url'
+import Database from 'better-sqlite3'
+import { end, serve, sleep } from './built-server.js'
+import { freePort } from './free-port.js'
 
-const Database = createRequire(join(root, 'server/package.json'))('better-sqlite3')
-const sleep = (ms) => new Promise((r) => setTimeout(r, ms))
 const DISK_MB = 24
 
 /** The same numbers for the same seed. */
-function seeded(seed) {
+function seeded(seed: number): () => number {
   let s = seed >>> 0 || 1
   return () => {
     s = (Math.imul(s, 1664525) + 1013904223) >>> 0
@@ -25,7 +23,7 @@ function seeded(seed) {
 }
 
 /** A folder of its own; for the full disk a small file system. @throws when this user may not mount one */
-function place(small) {
+function place(small: boolean): { readonly dir: string; remove(): void } {
   const dir = mkdtempSync(join(tmpdir(), 'uvula-crash-'))
   if (small) execFileSync('mount', ['-t', 'tmpfs', '-o', `size=${DISK_MB}m`, 'tmpfs', dir])
   return {
@@ -37,43 +35,26 @@ function place(small) {
   }
 }
 
-/** A start is waited for, however slow the machine: its time is no matter of this bench [ms]. */
-const START_MS = 60_000
-
 /** The built server as a process that can be killed. */
 class Server {
-  constructor(data, port) {
-    Object.assign(this, { data, port, up: Promise.resolve(), kills: 0 })
-  }
-  get url() {
+  /** Done when it answers again. */
+  up = Promise.resolve()
+  kills = 0
+  private child: ChildProcess | undefined
+  constructor(
+    private readonly data: string,
+    private readonly port: number,
+  ) {}
+  get url(): string {
     return `http://127.0.0.1:${this.port}`
   }
-  async start() {
-    this.child = spawn(process.execPath, ['server/dist/main.js'], {
-      cwd: root,
-      env: { ...process.env, PORT: String(this.port), UVULA_DATA: this.data },
-      stdio: ['ignore', 'ignore', 'pipe'],
-    })
-    let said = ''
-    this.child.stderr.on('data', (d) => (said += d))
-    for (const end = Date.now() + START_MS; Date.now() < end;) {
-      const ok = await fetch(`${this.url}/api/shop`).then(
-        (r) => r.ok,
-        () => false,
-      )
-      if (ok) return
-      if (this.child.exitCode !== null) throw new Error(`the server ended: ${said.slice(-600)}`)
-      await sleep(25)
-    }
-    throw new Error('the server did not start')
+  async start(): Promise<void> {
+    this.child = await serve(this.data, this.port)
   }
-  async stop(signal) {
-    if (this.child.exitCode !== null || this.child.signalCode !== null) return
-    const gone = new Promise((r) => this.child.once('exit', r))
-    this.child.kill(signal)
-    await gone
+  async stop(signal: NodeJS.Signals): Promise<void> {
+    if (this.child) await end(this.child, signal)
   }
-  killAndStart() {
+  killAndStart(): Promise<void> {
     this.kills++
     this.up = this.stop('SIGKILL').then(() => this.start())
     return this.up
@@ -81,18 +62,50 @@ class Server {
 }
 
 const PNG = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a])
-const shaOf = (bytes) => createHash('sha256').update(bytes).digest('hex')
+const shaOf = (bytes: Buffer): string => createHash('sha256').update(bytes).digest('hex')
+
+/** What came of the writes. */
+interface Counts {
+  sent: number
+  acknowledged: number
+  noRoom: number
+  unlike: number
+  readonly unexpected: string[]
+}
+
+/** What was acknowledged of a record, and what its row must hold. */
+interface Acknowledged {
+  readonly noun: string
+  readonly id: string
+  readonly version: number
+  readonly expected: Readonly<Record<string, unknown>>
+}
+
+/** Answer of the server to one send. */
+interface Sent {
+  readonly status: number
+  readonly answer: { readonly version: number; readonly detail?: string }
+}
 
 /** One tablet: makes entries, sends each under a key until it is answered, and keeps what was acknowledged. */
 class Writer {
-  constructor(server, n, seed, visitId, counts) {
-    Object.assign(this, { server, n, visitId, counts, random: seeded(seed * 97 + n), made: 0, records: new Map() })
+  readonly records = new Map<string, Acknowledged>()
+  private readonly random: () => number
+  private made = 0
+  constructor(
+    private readonly server: Server,
+    private readonly n: number,
+    seed: number,
+    private readonly visitId: string,
+    private readonly counts: Counts,
+  ) {
+    this.random = seeded(seed * 97 + n)
   }
-  pick(list) {
+  private pick<T>(list: readonly T[]): T {
     return list[Math.floor(this.random() * list.length)]
   }
   /** Sends until an answer comes; a killed server is waited for. Answers that say "no room" are not sent again. */
-  async send(noun, id, body, key) {
+  private async send(noun: string, id: string, body: object, key: string): Promise<Sent> {
     for (;;) {
       await this.server.up
       try {
@@ -101,7 +114,7 @@ class Writer {
           headers: { 'content-type': 'application/json', 'idempotency-key': key },
           body: JSON.stringify({ by: `tablet ${this.n}`, at: '2026-01-01T09:00:00Z', baseVersion: 0, ...body }),
         })
-        const answer = await r.json()
+        const answer = (await r.json()) as Sent['answer']
         if (r.status === 429) await sleep(200)
         else return { status: r.status, answer }
       } catch {
@@ -110,7 +123,13 @@ class Writer {
     }
   }
   /** A write that must be taken; what it leaves is remembered once it is acknowledged. */
-  async put(noun, id, body, expected, { twice = false } = {}) {
+  async put(
+    noun: string,
+    id: string,
+    body: object,
+    expected: Acknowledged['expected'],
+    { twice = false } = {},
+  ): Promise<void> {
     const key = `${this.n}-${++this.made}`
     const sends = twice
       ? await Promise.all([this.send(noun, id, body, key), this.send(noun, id, body, key)])
@@ -120,16 +139,15 @@ class Writer {
     if (twice && taken.length === 2 && JSON.stringify(taken[0].answer) !== JSON.stringify(taken[1].answer))
       this.counts.unlike++
     for (const s of sends) if (s.status !== 200) this.refuse(s)
-    if (!taken.length) return undefined
+    if (!taken.length) return
     this.counts.acknowledged++
-    this.records.set(`${noun}/${id}`, { noun, id, version: taken[0].answer.version, expected, keys: key })
-    return taken[0].answer
+    this.records.set(`${noun}/${id}`, { noun, id, version: taken[0].answer.version, expected })
   }
-  refuse({ status, answer }) {
+  private refuse({ status, answer }: Sent): void {
     if (status === 503) this.counts.noRoom++
     else this.counts.unexpected.push(`${status} ${answer.detail ?? ''}`)
   }
-  async step() {
+  async step(): Promise<void> {
     const id = `w${this.n}-${this.made}`
     const visitId = this.visitId
     const what = this.random()
@@ -161,7 +179,7 @@ class Writer {
       await this.put('recordings', id, body, { sha256: shaOf(bytes) }, { twice: this.random() < 0.3 })
     }
   }
-  reading(value) {
+  private reading(value: number): object {
     return { visitId: this.visitId, round: 0, slot: 'idle', channel: 'rpm', value, typed: String(value) }
   }
 }
@@ -198,31 +216,44 @@ const VISIT = {
 }
 
 /** Fills the disk to its last byte; gives what makes room again. */
-function fill(dir) {
+function fill(dir: string): () => void {
   const path = join(dir, 'ballast')
   const ballast = openSync(path, 'w')
   for (const bytes of [Buffer.alloc(1 << 20), Buffer.alloc(4096)])
     try {
       for (;;) writeSync(ballast, bytes)
     } catch (e) {
-      if (e.code !== 'ENOSPC') throw e
+      if ((e as NodeJS.ErrnoException).code !== 'ENOSPC') throw e
     }
   closeSync(ballast)
   return () => rmSync(path)
 }
 
-/**
- * One run. @param options - writers, kills, seed, and whether the disk runs full in the middle (the kills then come
- * before and after)
- */
-export async function crashRun({ writers = 4, kills = 60, seed = 1, fullDisk = false }) {
+export interface CrashOptions {
+  readonly writers?: number
+  readonly kills?: number
+  readonly seed?: number
+  /** The disk runs full in the middle; the kills come before and after. */
+  readonly fullDisk?: boolean
+}
+
+/** What was sent, and what the file says of it afterwards. */
+export type CrashRun = Readonly<Counts> & Judged & { readonly kills: number }
+
+/** One run. */
+export async function crashRun({
+  writers = 4,
+  kills = 60,
+  seed = 1,
+  fullDisk = false,
+}: CrashOptions): Promise<CrashRun> {
   const at = place(fullDisk)
   const data = join(at.dir, 'data')
   mkdirSync(data)
   writeFileSync(join(data, 'open'), 'own')
   const file = join(data, 'own.sqlite')
   const server = new Server(data, await freePort())
-  const counts = { sent: 0, acknowledged: 0, noRoom: 0, unlike: 0, unexpected: [] }
+  const counts: Counts = { sent: 0, acknowledged: 0, noRoom: 0, unlike: 0, unexpected: [] }
   try {
     await server.start()
     const tablets = Array.from({ length: writers }, (_, n) => new Writer(server, n, seed, 'visit', counts))
@@ -233,7 +264,7 @@ export async function crashRun({ writers = 4, kills = 60, seed = 1, fullDisk = f
       while (going) await t.step()
     })
     const random = seeded(seed)
-    const some = async (n) => {
+    const some = async (n: number): Promise<void> => {
       for (let i = 0; i < n; i++) {
         const before = counts.acknowledged
         await sleep(100 + 700 * random())
@@ -263,39 +294,50 @@ export async function crashRun({ writers = 4, kills = 60, seed = 1, fullDisk = f
   }
 }
 
-async function until(done, ms) {
-  const end = Date.now() + ms
-  while (!done() && Date.now() < end) await sleep(20)
+async function until(done: () => boolean, ms: number): Promise<void> {
+  const last = Date.now() + ms
+  while (!done() && Date.now() < last) await sleep(20)
+}
+
+/** Records that were acknowledged, those that are not as they were, those written twice, and what SQLite says of the file. */
+interface Judged {
+  readonly records: number
+  readonly lost: number
+  readonly doubled: number
+  readonly integrity: string
+  readonly stray: number
 }
 
 /** Reads the file itself, not the server's word for it. */
-function judge(file, tablets) {
+function judge(file: string, tablets: readonly Writer[]): Judged {
   const db = new Database(file)
   const all = tablets.flatMap((t) => [...t.records.values()])
   let lost = 0
   for (const r of all) {
-    const row = db.prepare(`SELECT * FROM "${r.noun}" WHERE id = ?`).get(r.id)
-    const same = row && row.version >= r.version && Object.entries(r.expected).every(([k, x]) => row[k] === x)
+    const row = db.prepare<[string], Record<string, unknown>>(`SELECT * FROM "${r.noun}" WHERE id = ?`).get(r.id)
+    const same = row && Number(row.version) >= r.version && Object.entries(r.expected).every(([k, x]) => row[k] === x)
     const blob = r.expected.sha256
     const kept = !blob || db.prepare('SELECT 1 FROM blobs WHERE sha256 = ?').get(blob)
     if (!same || !kept) lost++
   }
-  const one = (sql) => Object.values(db.prepare(sql).get())[0]
+  const one = (sql: string): unknown => Object.values(db.prepare<[], object>(sql).get()!)[0]
   // each version of each record came by one key; one version more than keys is something written twice
   const doubled = ['readings', 'photos', 'recordings'].reduce(
     (n, noun) =>
       n +
-      one(
-        `SELECT count(*) FROM "${noun}" t WHERE t.version <> (SELECT count(*) FROM writes w WHERE w.noun = '${noun}' AND w.recordId = t.id)`,
+      Number(
+        one(
+          `SELECT count(*) FROM "${noun}" t WHERE t.version <> (SELECT count(*) FROM writes w WHERE w.noun = '${noun}' AND w.recordId = t.id)`,
+        ),
       ),
     0,
   )
-  const integrity = one('PRAGMA integrity_check')
-  const stray = db.pragma('foreign_key_check').length
+  const integrity = String(one('PRAGMA integrity_check'))
+  const stray = (db.pragma('foreign_key_check') as unknown[]).length
   db.close()
   return { records: all.length, lost, doubled, integrity, stray }
 }
 
-// the short form, for the tests: `node tools/crash-bench.mjs '{"kills":4}'`
-if (import.meta.url === pathToFileURL(process.argv[1]).href)
-  console.log(JSON.stringify(await crashRun(JSON.parse(process.argv[2] ?? '{}'))))
+// the short form, for the tests: `node tools/dist/crash-bench.js '{"kills":4}'`
+if (process.argv[1] === fileURLToPath(import.meta.url))
+  console.log(JSON.stringify(await crashRun(JSON.parse(process.argv[2] ?? '{}') as CrashOptions)))

@@ -2,22 +2,23 @@
 import { spawnSync } from 'node:child_process'
 import { chownSync, existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
-import { join, resolve } from 'node:path'
-import { pathToFileURL } from 'node:url'
-import { freePort } from './free-port.mjs'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { bin, root } from '../ready.mjs'
+import { freePort } from './free-port.js'
 
 const LIB = '/usr/lib/postgresql'
 
 /** Folder of the programs of the newest one that is installed. */
-function programs() {
+function programs(): string | undefined {
   const versions = existsSync(LIB) ? readdirSync(LIB).sort((a, b) => Number(b) - Number(a)) : []
   return versions.map((v) => join(LIB, v, 'bin')).find((bin) => existsSync(join(bin, 'initdb')))
 }
 
 /** It refuses to run as root: then its own user runs it. */
-function whoRuns() {
-  if (process.getuid() !== 0) return {}
-  const id = (flag) => Number(spawnSync('id', [flag, 'postgres'], { encoding: 'utf8' }).stdout)
+function whoRuns(): { readonly uid: number; readonly gid: number } | undefined {
+  if (process.getuid?.() !== 0) return undefined
+  const id = (flag: string): number => Number(spawnSync('id', [flag, 'postgres'], { encoding: 'utf8' }).stdout)
   return { uid: id('-u'), gid: id('-g') }
 }
 
@@ -25,13 +26,13 @@ function whoRuns() {
  * Starts a PostgreSQL on a free port of this computer in a folder of its own.
  * @returns its address and how it is ended; undefined where none is installed
  */
-export async function startPostgres() {
+export async function startPostgres(): Promise<{ readonly url: string; end(): void } | undefined> {
   const bin = programs()
   if (!bin) return undefined
   const who = whoRuns()
   const dir = mkdtempSync(join(tmpdir(), 'uvula-postgres-'))
-  if (who.uid !== undefined) chownSync(dir, who.uid, who.gid)
-  const run = (program, ...args) => {
+  if (who) chownSync(dir, who.uid, who.gid)
+  const run = (program: string, ...args: string[]): void => {
     // what it starts in the background must not hold on to this process's pipes
     const r = spawnSync(join(bin, program), args, {
       ...who,
@@ -39,7 +40,7 @@ export async function startPostgres() {
       stdio: 'ignore',
       env: { ...process.env, LC_ALL: 'C.UTF-8' },
     })
-    if (r.status !== 0) throw new Error(`${program} ended with ${r.status ?? r.error}`)
+    if (r.status !== 0) throw new Error(`${program} ended with ${r.status ?? String(r.error)}`)
   }
   const port = await freePort()
   const data = join(dir, 'data')
@@ -60,14 +61,14 @@ export async function startPostgres() {
   }
 }
 
-if (import.meta.url === pathToFileURL(resolve(process.argv[1])).href) {
+if (process.argv[1] === fileURLToPath(import.meta.url)) {
   const postgres = await startPostgres()
   if (postgres) {
-    const jest = join(import.meta.dirname, '../node_modules/.bin/jest')
     const { status } = spawnSync(
       process.execPath,
-      [jest, '--config', 'jest.postgres.config.js', ...process.argv.slice(2)],
+      [bin('jest/bin/jest.js')[1], '--config', 'jest.postgres.config.js', ...process.argv.slice(2)],
       {
+        cwd: root,
         stdio: 'inherit',
         env: { ...process.env, UVULA_TEST_POSTGRES: postgres.url },
       },

@@ -1,18 +1,17 @@
 // npm run screenshots: one current picture of each main view, from the demo, into docs/screenshots.
-import { spawn } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { chromium } from '@playwright/test'
-import { CHROMIUM, ensureChromium } from './chromium.mjs'
-import { ensureReady, root } from './ready.mjs'
+import { chromium, type Browser, type Page } from '@playwright/test'
+import { root } from '../ready.mjs'
+import { end, serve } from './built-server.js'
+import { CHROMIUM, ensureChromium } from './chromium.js'
 
 const PORT = 4319
-const WIDE = [1280, 800]
-const PHONE = [390, 844]
+const WIDE = { width: 1280, height: 800 }
+const PHONE = { width: 390, height: 844 }
 
-/** name, path, size, theme */
-const VIEWS = [
+const VIEWS: readonly (readonly [name: string, path: string, viewport: typeof WIDE, theme: 'day' | 'night'])[] = [
   ['bay', '/', WIDE, 'day'],
   ['arrive', '/visit/visit-bakery/arrive', WIDE, 'day'],
   ['measure', '/visit/visit-library/measure', WIDE, 'day'],
@@ -32,27 +31,29 @@ const VIEWS = [
 ]
 
 /** What is pressed before a picture is taken. */
-const PRESSED = {
+const PRESSED: Readonly<Record<string, readonly string[]>> = {
   decarbonize: ['extraction on', 'extinguisher at hand', 'cannot stop by itself'],
   gauge: ['vacuum gauge'],
   procedures: ['Teach the idle: key and pedal'],
 }
 
 /** What is typed before a picture is taken, by the label of its field. */
-const TYPED = { decarbonize: [['coolant', '90']] }
+const TYPED: Readonly<Record<string, readonly (readonly [label: string, text: string])[]>> = {
+  decarbonize: [['coolant', '90']],
+}
 
 /** Presses buttons by their words, the next unpressed one each time; without waiting for frames that a page in the back never paints. */
-async function press(page, words) {
+async function press(page: Page, words: readonly string[]): Promise<void> {
   for (const word of words) {
     await page.evaluate((w) => {
-      const { document } = globalThis
       const found = [...document.querySelectorAll('button')].find(
-        (b) => b.textContent.trim() === w && b.getAttribute('aria-checked') !== 'true',
+        (b) => b.textContent?.trim() === w && b.getAttribute('aria-checked') !== 'true',
       )
       // what a fresh reading tells is not asked for
       if (!found && w === 'seen to') return
+      if (!found) throw new Error(`no button says "${w}"`)
       // names of views answer to the press, everything else to the click
-      found.dispatchEvent(new globalThis.MouseEvent('mousedown', { bubbles: true, button: 0 }))
+      found.dispatchEvent(new MouseEvent('mousedown', { bubbles: true, button: 0 }))
       found.click()
     }, word)
     await page.waitForTimeout(150)
@@ -60,8 +61,8 @@ async function press(page, words) {
 }
 
 /** A timed step while it runs. */
-async function handsBusy(browser) {
-  const page = await (await browser.newContext({ viewport: { width: WIDE[0], height: WIDE[1] } })).newPage()
+async function handsBusy(browser: Browser): Promise<void> {
+  const page = await (await browser.newContext({ viewport: WIDE })).newPage()
   await page.goto(`http://127.0.0.1:${PORT}/visit/visit-warden/learn`)
   await page.getByText('arm attempt').waitFor()
   await press(page, ['seen to', 'seen to', 'seen to', 'seen to', 'seen to', 'arm attempt 2'])
@@ -73,16 +74,16 @@ async function handsBusy(browser) {
 }
 
 /** The live bench of the vet's estate with its leak, two points got and the third being held. */
-async function live(browser) {
+async function live(browser: Browser): Promise<void> {
   const at = `http://127.0.0.1:${PORT}`
-  const post = (path, body) =>
+  const post = (path: string, body: object): Promise<Response> =>
     fetch(`${at}/api/link/${path}`, {
       method: 'POST',
       headers: { 'content-type': 'application/json' },
       body: JSON.stringify(body),
     })
   await post('stand-in', { visitId: 'visit-vet', faults: ['unmetered-air:areaMm2=2.5'], link: 'none' })
-  const context = await browser.newContext({ viewport: { width: WIDE[0], height: WIDE[1] } })
+  const context = await browser.newContext({ viewport: WIDE })
   const page = await context.newPage()
   await page.goto(`${at}/visit/visit-vet/live`)
   await page.getByRole('button', { name: 'record', exact: true }).click()
@@ -90,15 +91,15 @@ async function live(browser) {
   for (const [slot, rpm] of [
     ['hold-2500', 2500],
     ['hold-1500', 1500],
-  ]) {
+  ] as const) {
     await post('foot', { kind: 'hold', rpm })
     if (slot === 'hold-2500')
       await page.locator(`.led [data-slot="${slot}"][data-got="true"]`).waitFor({ timeout: 60_000 })
     else await page.waitForTimeout(8000)
   }
   await page.screenshot({ path: join(root, 'docs/screenshots/live.png') })
-  await page.evaluate(() => globalThis.localStorage.setItem('uvula-settings', JSON.stringify({ theme: 'night' })))
-  await page.setViewportSize({ width: PHONE[0], height: PHONE[1] })
+  await page.evaluate(() => localStorage.setItem('uvula-settings', JSON.stringify({ theme: 'night' })))
+  await page.setViewportSize(PHONE)
   await page.reload()
   await page.waitForTimeout(5000)
   await page.screenshot({ path: join(root, 'docs/screenshots/live-phone.png') })
@@ -106,32 +107,18 @@ async function live(browser) {
   console.log('live')
 }
 
-await ensureReady()
 await ensureChromium()
 const data = mkdtempSync(join(tmpdir(), 'uvula-shots-'))
-const server = spawn(process.execPath, ['server/dist/main.js'], {
-  cwd: root,
-  env: { ...process.env, PORT: String(PORT), UVULA_DATA: data },
-  stdio: 'inherit',
-})
+const server = await serve(data, PORT)
 try {
-  for (let i = 0; i < 100; i++) {
-    if (
-      await fetch(`http://127.0.0.1:${PORT}/api/shop`)
-        .then((r) => r.ok)
-        .catch(() => false)
-    )
-      break
-    await new Promise((r) => setTimeout(r, 200))
-  }
   const browser = await chromium.launch({
     executablePath: CHROMIUM,
     args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
   })
-  for (const [name, path, [width, height], theme] of VIEWS) {
-    const page = await (await browser.newContext({ viewport: { width, height } })).newPage()
+  for (const [name, path, viewport, theme] of VIEWS) {
+    const page = await (await browser.newContext({ viewport })).newPage()
     await page.addInitScript(
-      (t) => globalThis.localStorage.setItem('uvula-settings', JSON.stringify({ theme: t, technician: 'Runa' })),
+      (t) => localStorage.setItem('uvula-settings', JSON.stringify({ theme: t, technician: 'Runa' })),
       theme,
     )
     await page.goto(`http://127.0.0.1:${PORT}${path}`)
@@ -148,6 +135,6 @@ try {
   await live(browser)
   await browser.close()
 } finally {
-  server.kill()
+  await end(server, 'SIGTERM')
   rmSync(data, { recursive: true, force: true })
 }

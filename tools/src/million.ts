@@ -7,6 +7,7 @@ const bytes = readFileSync(process.argv[2])
 const before = process.memoryUsage().rss
 const began = performance.now()
 const result = readRecording(bytes)
+if (!result.ok) throw new Error(result.error.message)
 const ms = performance.now() - began
 const peak = process.resourceUsage().maxRSS * 1024
 process.stdout.write(JSON.stringify({ ms, rows: result.recording.rows, extra: peak - before, size: bytes.length }))

@@ -1,4 +1,0 @@
-// npm run build: everything the command, the server and the benchmarks run from.
-import { ensureReady } from './ready.mjs'
-
-await ensureReady()
