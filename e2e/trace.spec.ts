@@ -117,6 +117,37 @@ test('what leads lies beyond the air path: tested, mended and told there, and no
   await expect(sheet).not.toContainText('unners, bank 1')
 })
 
+test('what shows in a full pull only is proved by one: the idle alone is not enough', async ({ bay: page, shop }) => {
+  const type = async (slot: string, figures: Readonly<Record<string, string>>): Promise<void> => {
+    await page.getByRole('radio', { name: slot }).click()
+    for (const [channel, text] of Object.entries(figures)) {
+      const field = page.locator(`[data-channel=${channel}] input`)
+      await field.fill(text)
+      await field.press('Enter')
+    }
+    await delivered(page)
+  }
+  const trims = Object.fromEntries(['stft1_pct', 'ltft1_pct', 'stft2_pct', 'ltft2_pct'].map((id) => [id, '1']))
+  await page.goto(`${shop.url}/visit/visit-vet/measure`)
+  await type('warm idle', { rpm: '690', maf_gs: '2.9', ...trims })
+  await type('full pull', { rpm: '4000', maf_gs: '58', gauge_vacuum_kpa: '14' })
+  await expect(page.getByText('nobody taps while driving')).toBeVisible()
+  await page.goto(`${shop.url}/visit/visit-vet/trace?at=filter`)
+  const look = page.locator('[data-test=filter-look]')
+  await look.getByRole('button', { name: 'found it' }).click()
+  await page.getByRole('button', { name: /^New element/ }).click()
+  await page.getByRole('button', { name: 'done', exact: true }).click()
+  await delivered(page)
+  await page.goto(`${shop.url}/visit/visit-vet/prove`)
+  await type('warm idle', { rpm: '690', maf_gs: '2.9', ...trims })
+  await expect(page.getByTestId('now')).toContainText('Still to be read: the full pull.')
+  await type('full pull', { rpm: '4050', maf_gs: '84', gauge_vacuum_kpa: '3' })
+  await expect(page.getByTestId('now')).not.toContainText('Still to be read')
+  await expect(page.locator('main')).toContainText(
+    /Vacuum, full pull: [\d.]+ ± [\d.]+ kPa lower than before|Airflow, full pull: [\d.]+ ± [\d.]+ % higher/,
+  )
+})
+
 test('cars of the demo shop: each has its cause, its size and its next test', async ({ bay: page, shop }) => {
   await test.step('the mobile library: the sensor reads low, sure enough to act', async () => {
     await open(page, `${shop.url}/visit/visit-library/trace`, 'which cause')

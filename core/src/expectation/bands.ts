@@ -20,7 +20,7 @@ export interface Band {
 export interface BandPlace {
   readonly vehicle: Vehicle
   /** Kind of point, as typed. */
-  readonly kind: 'key-on' | 'idle' | 'idle-load' | 'hold' | 'cruise' | 'snap' | 'deceleration' | 'cranking'
+  readonly kind: 'key-on' | 'idle' | 'idle-load' | 'hold' | 'cruise' | 'pull' | 'snap' | 'deceleration' | 'cranking'
   readonly rpm?: number
   readonly manifoldKpa?: number
   readonly ambientC: number
@@ -28,6 +28,15 @@ export interface BandPlace {
 
 /** Manifold pressure of a warm unloaded idle, share of ambient; throttled gasoline engines. */
 const IDLE_RATIO = { low: 0.26, high: 0.42 } as const
+
+/** Least manifold pressure behind a plate that stands wide, nothing blown into it, share of ambient; ours. */
+const WIDE_RATIO = 0.93
+
+const AIR_FROM: Readonly<Record<ExpectedAirflow['from'], string>> = {
+  pressure: 'what it must swallow at this pressure',
+  'no-load-prior': 'engines of this size, wide',
+  'full-load-prior': 'what it swallows with the plate wide open',
+}
 
 /** Expected airflow at a typed point. */
 export function expectedAt(x: BandPlace): ExpectedAirflow | undefined {
@@ -41,7 +50,7 @@ export function expectedAt(x: BandPlace): ExpectedAirflow | undefined {
     ambientPa: standardPressurePa(v.altitudeM),
     intakeC: x.ambientC + INTAKE_WARMING_K,
     manifoldPa: x.manifoldKpa !== undefined && x.manifoldKpa > 0 ? x.manifoldKpa * 1000 : undefined,
-    load: x.kind === 'idle' || x.kind === 'hold' ? 'none' : 'some',
+    load: x.kind === 'pull' ? 'full' : x.kind === 'idle' || x.kind === 'hold' ? 'none' : 'some',
     turbo: v.induction === 'turbo',
   })
 }
@@ -69,7 +78,7 @@ export function bandOf(channel: ChannelId, x: BandPlace): Band | undefined {
       if (v.fuel === 'diesel') return dieselAir(x)
       const e = expectedAt(x)
       if (!e) return undefined
-      const from = e.from === 'pressure' ? 'what it must swallow at this pressure' : 'engines of this size, wide'
+      const from = AIR_FROM[e.from]
       return { low: e.lowKgS * 1e3, high: e.highKgS * 1e3, scaleMin: 0, scaleMax: e.highKgS * 1e3 * 1.6, from }
     }
     case 'map_kpa':
@@ -82,6 +91,7 @@ export function bandOf(channel: ChannelId, x: BandPlace): Band | undefined {
           from: 'barometer of this place',
         }
       if (v.fuel === 'diesel') return dieselPressure(x, ambient)
+      if (x.kind === 'pull') return widePressure(v, ambient)
       return idling
         ? {
             low: IDLE_RATIO.low * ambient,
@@ -97,7 +107,7 @@ export function bandOf(channel: ChannelId, x: BandPlace): Band | undefined {
     case 'stft2_pct':
     case 'ltft1_pct':
     case 'ltft2_pct':
-      return x.kind === 'key-on' || !hasTrims(v)
+      return x.kind === 'key-on' || x.kind === 'pull' || !hasTrims(v)
         ? undefined
         : { low: -5, high: 5, scaleMin: -30, scaleMax: 30, from: '±5 % good, ±10 % acceptable' }
     case 'battery_v':
@@ -137,7 +147,20 @@ const GAUGE: Readonly<Partial<Record<BandPlace['kind'], { low: number; high: num
   snap: { low: 0, high: 0.1, from: 'an open plate lets the air through' },
   deceleration: { low: 0.7, high: 0.87, from: 'plate shut, engine driven' },
   cranking: { low: 0.05, high: 0.35, from: 'plate shut, by the starter; wide' },
+  pull: { low: 0, high: 1 - WIDE_RATIO, from: 'an open plate lets the air through' },
 }
+
+/** Nothing is known of what a charger adds. */
+const widePressure = (v: Vehicle, ambient: number): Band | undefined =>
+  v.induction === 'turbo'
+    ? undefined
+    : {
+        low: WIDE_RATIO * ambient,
+        high: 1.01 * ambient,
+        scaleMin: 0.5 * ambient,
+        scaleMax: 1.1 * ambient,
+        from: 'an open plate lets the air through',
+      }
 
 function gaugeBand(kind: BandPlace['kind'], ambient: number): Band | undefined {
   const share = GAUGE[kind]

@@ -10,8 +10,8 @@ const NAMES: Readonly<Partial<Record<OperatingPoint['kind'], string>>> = {
 
 /** A point in words: a held one by its speed, an idle without one, since a remedy may change it. */
 export const pointWords = (p: { readonly kind: OperatingPoint['kind']; readonly rpm: number }): string =>
-  p.kind === 'hold' || p.kind === 'cruise'
-    ? `${p.kind === 'hold' ? 'held' : 'cruise'} at ${(Math.round(p.rpm / 100) * 100).toFixed(0)}`
+  p.kind === 'hold' || p.kind === 'cruise' || p.kind === 'pull'
+    ? `${p.kind === 'hold' ? 'held' : p.kind} at ${(Math.round(p.rpm / 100) * 100).toFixed(0)}`
     : (NAMES[p.kind] ?? p.kind)
 
 /** Where a change was read; empty where its label says so itself. */

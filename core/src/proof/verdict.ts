@@ -133,8 +133,10 @@ function testsOf(changes: readonly Change[]): Test[] {
     const rows = changes.filter((c) => c.quantity === quantity)
     const unit = rule.relative ? '%' : rule.unit
     // what a sensor reads of the air around it says nothing of the engine that runs
+    // and what goes through an open plate nothing of the closed one
     for (const [words, some] of [
-      [rule.label, rows.filter((c) => c.kind !== 'key-on')],
+      [rule.label, rows.filter((c) => c.kind !== 'key-on' && c.kind !== 'pull')],
+      [`${rule.label}, full pull`, rows.filter((c) => c.kind === 'pull')],
       [`${rule.label}, engine off`, rows.filter((c) => c.kind === 'key-on')],
     ] as const)
       put(words, some, unit, some.some((c) => c.belongs) || rule.better !== 'none')

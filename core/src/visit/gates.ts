@@ -2,7 +2,7 @@ import { airPathOf, atStation, maybeStation } from '../engine/index.js'
 import { coolantBleedRefusals } from './closing.js'
 import { closeDownRefusals } from './afterFeed.js'
 import { mayCloseUp, runningWaits } from './service.js'
-import { channelList } from './points.js'
+import { andList } from './words.js'
 import { isProved, lackingSince, plannedRepairs, remediesOf } from './remedies.js'
 import { beyondAgreed, mayWork } from './quote.js'
 import type { Gate, Refusal } from './gate.js'
@@ -70,7 +70,7 @@ export function mayIssueReport(f: VisitFile, nowMs: number): Gate {
     refusals.push({
       rule: 'prove-first',
       message: lacking
-        ? `Measured again without ${channelList(lacking)} since: ${remedies.at(-1)!.words}. Read that at idle on the Prove bench, then the sheet can say whether it helped.`
+        ? `Measured again without ${andList(lacking)} since: ${remedies.at(-1)!.words}. Read that on the Prove bench, then the sheet can say whether it helped.`
         : `Not measured again since: ${remedies.at(-1)!.words}. Take the same idle points on the Prove bench, then the sheet can say whether it helped.`,
     })
   for (const r of plannedRepairs(f))

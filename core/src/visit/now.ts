@@ -4,14 +4,14 @@ import { dirtLeft, openFinds } from './findPlace.js'
 import { outsideNow } from './judged.js'
 import { channelList, isIdleMeasured, isIdleRead, missingAtIdle } from './points.js'
 import { live, type RepairKind, type VisitFile } from './records.js'
-import { isProved, plannedRepairs, remediesOf, LETS_AIR_IN } from './remedies.js'
+import { isProved, lackingSince, plannedRepairs, remediesOf, LETS_AIR_IN } from './remedies.js'
 import { CLEAR_OUT } from '../procedures/index.js'
 import { closeDownRefusals } from './afterFeed.js'
 import { procedureOfRun, runsGoingOn, stateOfRun, taughtRuns, teachAct } from './runs.js'
 import { openThings, poolsUnlooked, restartLocked, runningWaits } from './service.js'
 import type { StageId } from './stages.js'
 import { cylinderUnlike, throttlesUnlike } from './taken.js'
-import { share } from './words.js'
+import { andList, share } from './words.js'
 import { visitLedger } from './unmetered.js'
 
 /** What to do now, why, and on which bench. */
@@ -148,12 +148,13 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       `${procedureOfRun(failedRun)?.verb ?? 'Teach the idle'} again`,
       stateOfRun(f, failedRun)?.reason ?? 'The last attempt failed.',
     )
+  const lacking = lackingSince(f)
   if (done.length && !isProved(f))
     return act(
       'measure-again',
       'prove',
       'Measure the same points again',
-      `Done is not proved: ${done.at(-1)!.words}. Idle, warm, with the same loads.`,
+      `Done is not proved: ${done.at(-1)!.words}. ${lacking ? `Still to be read: ${andList(lacking)}.` : 'Idle, warm, with the same loads.'}`,
       ['Hand over'],
     )
   const failed = openFinds(f, true).at(0)

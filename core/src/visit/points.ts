@@ -18,9 +18,11 @@ export function pointsOfRound(f: VisitFile, round: number): OperatingPoint[] {
     if (r.round !== round || SLOTS[r.slot].gaugeOnly) continue
     bySlot.set(r.slot, { ...bySlot.get(r.slot), [r.channel]: r.value })
   }
-  const typed = [...bySlot].map(([slot, values]) => {
+  const typed = [...bySlot].flatMap(([slot, values]) => {
     const { rpm } = SLOTS[slot]
     const kind = SLOTS[slot].kind as PointKind
+    // what an engine takes with its plate wide open goes by its speed
+    if (kind === 'pull' && values.rpm === undefined) return []
     const point = pointFromTyped({ kind, values: { ...values, rpm: values.rpm ?? rpm ?? idleRpm(f) } }, totalTrimPct)
     if (values.rpm !== undefined) return point
     // where a speed was not read the point stands at that of its kind; it is no reading of the speed
@@ -60,7 +62,9 @@ export const isIdleMeasured = (f: VisitFile, round: number): boolean => !missing
 export const isIdleRead = (f: VisitFile, round: number): boolean => idleOf(f, round) !== undefined
 
 /** Channels in words: “airflow, short trim 1 and long trim 1”. */
-export const channelList = (ids: readonly ChannelId[]): string => andList(ids.map((id) => maybeChannel(id)!.label))
+export const channelList = (ids: readonly ChannelId[]): string => andList(channelLabels(ids))
+
+export const channelLabels = (ids: readonly ChannelId[]): string[] => ids.map((id) => maybeChannel(id)!.label)
 
 /** Channels that a round's idle lacks to be held against the baseline: what the baseline went without is not asked for. */
 export function missingAgainstBaseline(f: VisitFile, round: number): ChannelId[] {
@@ -85,6 +89,28 @@ export function idleChannels(v: Vehicle): ChannelId[] {
   if (!hasMap(v) && v.fuel === 'gasoline') out.push('gauge_vacuum_kpa')
   out.push('battery_v')
   return out
+}
+
+/**
+ * Channels that are read off at a point, in their order: the sensors' zeros at key on; in a pull what an open plate lets through,
+ * of a diesel with the valve of its exhaust gas beside it: without that its air means nothing.
+ */
+export function slotChannels(slot: Slot, v: Vehicle): ChannelId[] {
+  const idle = idleChannels(v)
+  switch (slot) {
+    case 'key-on': {
+      const sensors = idle.filter((id) => id === 'maf_gs' || id === 'map_kpa')
+      return [...sensors, 'baro_kpa', 'iat_c', 'ect_c', 'battery_v']
+    }
+    case 'pull': {
+      const wide = idle.filter((id) => ['rpm', 'maf_gs', 'map_kpa', 'gauge_vacuum_kpa'].includes(id))
+      return v.fuel === 'diesel' && v.egr === 'valve' ? [...wide, 'egr_pct'] : wide
+    }
+    case 'idle':
+      return [...idle.slice(0, -1), 'ect_c', 'battery_v']
+    default:
+      return idle.filter((id) => id !== 'battery_v')
+  }
 }
 
 /** Channels without which a round's idle is not measured. */

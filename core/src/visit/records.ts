@@ -38,7 +38,7 @@ export type AsFound = StationId | 'off' | 'capped'
 
 /** Where a typed reading belongs: the points a technician takes by hand. */
 export type Slot =
-  'key-on' | 'idle' | 'idle-load' | 'hold-1500' | 'hold-2500' | 'cruise' | 'snap' | 'deceleration' | 'cranking'
+  'key-on' | 'idle' | 'idle-load' | 'hold-1500' | 'hold-2500' | 'cruise' | 'pull' | 'snap' | 'deceleration' | 'cranking'
 
 /** One number read at one point of one round; round 0 is the baseline, each later one follows a remedy. */
 export interface ReadingRecord extends RecordMeta {
@@ -264,6 +264,7 @@ export const SLOTS: Readonly<
   'hold-1500': { kind: 'hold', label: '1500 held', rpm: 1500 },
   'hold-2500': { kind: 'hold', label: '2500 held', rpm: 2500 },
   cruise: { kind: 'cruise', label: 'cruise', rpm: 2000 },
+  pull: { kind: 'pull', label: 'full pull' },
   snap: { kind: 'snap', label: 'snap, lowest', gaugeOnly: true },
   deceleration: { kind: 'deceleration', label: 'deceleration, deepest', gaugeOnly: true },
   cranking: { kind: 'cranking', label: 'cranking', gaugeOnly: true },

@@ -1,9 +1,9 @@
 import { methodInfo, productInfo, surfaceInfo } from '../cleaning/index.js'
-import type { FaultId } from '../diagnosis/index.js'
-import type { ChannelId } from '../signals/index.js'
+import { TESTS, type FaultId } from '../diagnosis/index.js'
 import { kindOfStation, stationInfo, type StationId, type StationKind } from '../engine/index.js'
 import { ADAPTATIONS } from '../procedures/index.js'
-import { isIdleRead, lastRound, missingAgainstBaseline, readingsOf } from './points.js'
+import { isSamePoint } from '../proof/index.js'
+import { channelLabels, isIdleRead, lastRound, missingAgainstBaseline, pointsOfRound, readingsOf } from './points.js'
 import { type RecordMeta } from './meta.js'
 import { live, type RepairKind, type RepairRecord, type RunRecord, type VisitFile } from './records.js'
 import { feedOfRun, procedureOfRun, stateOfRun } from './runs.js'
@@ -301,16 +301,38 @@ function roundSince(f: VisitFile): number | undefined {
   return remediesOf(f).some((r) => r.afterRound >= last) ? undefined : last
 }
 
-/** True when the idle was measured again after the last remedy, with all that the baseline has of it. */
-export function isProved(f: VisitFile): boolean {
-  const round = remediesOf(f).length ? roundSince(f) : undefined
-  return round !== undefined && !missingAgainstBaseline(f, round).length
+/** Causes of which an idle says nothing: they show where the most air goes. */
+const AT_FULL_LOAD: readonly FaultId[] = ['boost-leak', 'intake-restriction', 'exhaust-restriction']
+
+/** Whether work on what only a pull shows stands without the pull that the baseline has. */
+function lacksPull(f: VisitFile): boolean {
+  const found = (x: FaultId): boolean =>
+    live(f.findings).some((y) => y.outcome === 'fail' && (TESTS.find((t) => t.id === y.test)?.finds[x] ?? 0) >= 0.5)
+  // a filter is changed for many reasons, a charge hose for one
+  const done = remediesOf(f).filter((r) => {
+    const these = r.answers.filter((x) => AT_FULL_LOAD.includes(x))
+    return these.length > 0 && (these.length === r.answers.length || these.some(found))
+  })
+  if (!done.length) return false
+  const since = Math.max(...done.map((r) => r.afterRound)) + 1
+  const after = Array.from({ length: Math.max(0, lastRound(f) + 1 - since) }, (_, i) =>
+    pointsOfRound(f, since + i),
+  ).flat()
+  const pulls = pointsOfRound(f, 0).filter((p) => p.kind === 'pull')
+  return pulls.length > 0 && !pulls.some((b) => after.some((a) => isSamePoint(b, a)))
 }
 
-/** What an idle read again after the last remedy still lacks to be its proof; undefined where it was not read again. */
-export function lackingSince(f: VisitFile): ChannelId[] | undefined {
+/** True when the same points were measured again after the last remedy: the idle with all that the baseline has of it, and the pull where only that shows. */
+export function isProved(f: VisitFile): boolean {
+  const round = remediesOf(f).length ? roundSince(f) : undefined
+  return round !== undefined && !missingAgainstBaseline(f, round).length && !lacksPull(f)
+}
+
+/** What an idle read again after the last remedy still lacks to be its proof, in words; undefined where it was not read again. */
+export function lackingSince(f: VisitFile): string[] | undefined {
   const round = roundSince(f)
-  return round === undefined || !isIdleRead(f, round) ? undefined : missingAgainstBaseline(f, round)
+  if (round === undefined || !isIdleRead(f, round)) return undefined
+  return [...channelLabels(missingAgainstBaseline(f, round)), ...(lacksPull(f) ? ['the full pull'] : [])]
 }
 
 /**

@@ -6,6 +6,7 @@ import {
   placeOfChange,
   proofFigure,
   type Change,
+  pictureBand,
   type Picture,
   type Sheet,
   type Technical,
@@ -98,7 +99,9 @@ function customerPage(s: Sheet, shop: Shop, name: string): Content[] {
 
 /** One figure as it came and as it leaves, on a scale with the band where it belongs. */
 function picture(p: Picture): Content[] {
-  const [least, most] = [Math.min(p.before, p.after, p.low), Math.max(p.before, p.after, p.high)]
+  const b = pictureBand(p)
+  const marks = [p.before, p.after, ...(b ? [b.low, b.high] : [])]
+  const [least, most] = [Math.min(...marks), Math.max(...marks)]
   const room = 0.2 * (most - least || 1)
   const at = (x: number): number => (WIDE * (x - least + room)) / (most - least + 2 * room)
   const say = (x: number): string => figureText(x, p.decimals)
@@ -106,7 +109,9 @@ function picture(p: Picture): Content[] {
     { text: `${p.label}, ${p.unit}`, fontSize: 9, color: SOFT, margin: [0, 8, 0, 4] },
     {
       canvas: [
-        { type: 'rect', x: at(p.low), y: 8, w: Math.max(2, at(p.high) - at(p.low)), h: 16, color: AIR },
+        ...(b
+          ? [{ type: 'rect' as const, x: at(b.low), y: 8, w: Math.max(2, at(b.high) - at(b.low)), h: 16, color: AIR }]
+          : []),
         { type: 'line', x1: 0, y1: 24, x2: WIDE, y2: 24, lineWidth: 1.2 },
         {
           type: 'line',
@@ -125,7 +130,7 @@ function picture(p: Picture): Content[] {
         { text: `${say(p.before)} before`, bold: true },
         ',  ',
         { text: `${say(p.after)} after`, bold: true },
-        `   (${say(p.low)} to ${say(p.high)} belongs)`,
+        ...(b ? [`   (${say(b.low)} to ${say(b.high)} belongs)`] : []),
       ],
       margin: [0, 4, 0, 4],
     },

@@ -8,7 +8,7 @@ import { piecesOf } from '../items.js'
 import { judgedIdle } from '../judged.js'
 import { reachedLines } from '../reached.js'
 import { ARRIVALS, type ItemRecord } from '../itemRecords.js'
-import { channelList, lastRound, pointsOfRound } from '../points.js'
+import { lastRound, pointsOfRound } from '../points.js'
 import { type VisitFile, live } from '../records.js'
 import { LETS_AIR_IN, isProved, lackingSince, leftStations, remediesOf } from '../remedies.js'
 import { openThings } from '../service.js'
@@ -115,7 +115,7 @@ export function leftLines(f: VisitFile, unaccounted: boolean): string[] {
     remedies.length && !isProved(f)
       ? [
           line(
-            `${lacking ? `measured again without ${channelList(lacking)}` : 'not measured again'} since: ${remedies.at(-1)!.words}${unprovedSaid(f) ? '; whether it helped is not known' : ''}`,
+            `${lacking ? `measured again without ${andList(lacking)}` : 'not measured again'} since: ${remedies.at(-1)!.words}${unprovedSaid(f) ? '; whether it helped is not known' : ''}`,
           ),
         ]
       : []

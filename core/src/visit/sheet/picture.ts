@@ -1,18 +1,24 @@
+import type { Change } from '../../proof/index.js'
 import { judgedIdle, type Judged } from '../judged.js'
 import { lastRound } from '../points.js'
+import { proofBetween } from '../proofs.js'
 import type { VisitFile } from '../records.js'
 import { remediesOf } from '../remedies.js'
 
-/** The one figure that shows a customer what changed: as it came, as it leaves, and where it belongs. */
+/** The one figure that shows a customer what changed: as it came, as it leaves, and where it belongs, where that is known. */
 export interface Picture {
   readonly label: string
   readonly unit: string
   readonly before: number
   readonly after: number
-  readonly low: number
-  readonly high: number
+  readonly low?: number
+  readonly high?: number
   readonly decimals: number
 }
+
+/** Where the figure of a picture belongs; undefined where that is not known. */
+export const pictureBand = (p: Picture): { readonly low: number; readonly high: number } | undefined =>
+  p.low === undefined || p.high === undefined ? undefined : { low: p.low, high: p.high }
 
 /** Names that a customer reads. */
 const PLAIN: Readonly<Partial<Record<Judged['channel'], string>>> = {
@@ -37,26 +43,43 @@ const OF_SPEED = ['idle-high', 'idle-low']
 const askedFor = (f: VisitFile, j: Judged): boolean =>
   j.channel === 'rpm' && !j.inside && f.visit.signs.some((s) => OF_SPEED.includes(s))
 
+/** Names of what a pull shows. */
+const AT_FULL_PULL: Readonly<Partial<Record<Change['quantity'], string>>> = {
+  map_kpa: 'pressure in the intake at full throttle',
+  maf_gs: 'air drawn at full throttle',
+}
+
+/** What a pull shows of the work, pressure before air: where it changed, whatever idle says. */
+function pullPicture(changes: readonly Change[]): Picture | undefined {
+  const seen = changes.filter((c) => c.kind === 'pull' && c.verdict !== 'no change seen')
+  const c = seen.find((x) => x.quantity === 'map_kpa') ?? seen.find((x) => x.quantity in AT_FULL_PULL)
+  return c && { label: AT_FULL_PULL[c.quantity]!, unit: c.unit, before: c.before, after: c.after, decimals: 0 }
+}
+
 /**
  * What the customer came with where that stood out, else the figure that stood farthest out as the car came and was read again;
- * where none stood out, the one that moved most. Undefined without work or a second reading, and where nothing moved.
+ * where none stood out, what a pull shows, else the one that moved most of those that were seen to. Undefined without work or a second reading, and
+ * where nothing was seen to move.
  */
 export function pictureOf(f: VisitFile): Picture | undefined {
   const last = lastRound(f)
   if (!remediesOf(f).length || last < 1) return undefined
+  const { changes } = proofBetween(f, 0, last)
+  const isSeen = (j: Judged): boolean =>
+    changes.some((c) => c.kind === 'idle' && c.quantity === j.channel && c.verdict !== 'no change seen')
   const after = judgedIdle(f, last)
   const both = judgedIdle(f, 0).flatMap((b) => {
     const a = after.find((x) => x.channel === b.channel)
     return a && b.channel !== 'battery_v' ? [{ b, a }] : []
   })
-  const worst =
-    both.find(({ b }) => askedFor(f, b)) ??
-    [...both].sort((x, y) => outside(y.b) - outside(x.b) || moved(y.b, y.a) - moved(x.b, x.a)).at(0)
-  if (!worst) return undefined
-  const { b, a } = worst
-  const decimals = b.unit === 'rpm' ? 0 : 1
-  // a figure that belonged and stayed shows nothing
-  if (b.inside && a.inside && b.value.toFixed(decimals) === a.value.toFixed(decimals)) return undefined
+  const out = both.filter(({ b, a }) => !b.inside || !a.inside)
+  const worst = both.find(({ b }) => askedFor(f, b)) ?? [...out].sort((x, y) => outside(y.b) - outside(x.b)).at(0)
+  if (!worst && pullPicture(changes)) return pullPicture(changes)
+  // a figure that belonged and was not seen to move shows nothing
+  const most = both.filter(({ b }) => isSeen(b)).sort((x, y) => moved(y.b, y.a) - moved(x.b, x.a))
+  const shown = worst ?? most.at(0)
+  if (!shown) return undefined
+  const { b, a } = shown
   return {
     label: PLAIN[b.channel] ?? b.label,
     unit: b.unit,
@@ -64,6 +87,6 @@ export function pictureOf(f: VisitFile): Picture | undefined {
     after: a.value,
     low: b.low,
     high: b.high,
-    decimals,
+    decimals: b.unit === 'rpm' ? 0 : 1,
   }
 }

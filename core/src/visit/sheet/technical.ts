@@ -109,9 +109,6 @@ function causeRows(d: Diagnosis, now: Diagnosis): Technical['causes'] {
     .slice(0, CAUSES_MOST)
 }
 
-/** Less air than this is none in a figure of hundredths [g/s]. */
-const LEAST_SAID_GS = 0.005
-
 function accountLines(f: VisitFile, now: Diagnosis, beside: boolean): string[] {
   const a = visitLedger(f)
   if (!a) return []
@@ -125,7 +122,7 @@ function accountLines(f: VisitFile, now: Diagnosis, beside: boolean): string[] {
     return [`The trims stand ${asIf(a.now.gramsPerS)}. If the cause named above is right, none does.`]
   if (beside)
     return [
-      a.now.round > 0 && a.before.gramsPerS.median >= LEAST_SAID_GS
+      a.now.round > 0 && a.before.gramsPerS.low > 0
         ? `At the baseline the trims stood ${asIf(a.before.gramsPerS)}; by the cause named above none did. They ask for no more now than a sound engine’s.`
         : 'The trims ask for no more air than a sound engine’s.',
     ]

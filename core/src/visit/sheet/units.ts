@@ -50,8 +50,8 @@ export function sheetInUnits(s: Sheet, units: ChosenUnits): Sheet {
           decimals: unit.decimals,
           before: fromCanonical(p.before, unit),
           after: fromCanonical(p.after, unit),
-          low: fromCanonical(p.low, unit),
-          high: fromCanonical(p.high, unit),
+          ...(p.low === undefined ? {} : { low: fromCanonical(p.low, unit) }),
+          ...(p.high === undefined ? {} : { high: fromCanonical(p.high, unit) }),
         }
       : p
   const t = s.technical

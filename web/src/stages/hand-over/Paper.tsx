@@ -5,6 +5,7 @@ import {
   proofFigure,
   stationInfo,
   type PhotoRecord,
+  pictureBand,
   type Picture,
   type Sheet,
 } from '@uvula/core'
@@ -217,7 +218,9 @@ const NUMBER = 'fig text-right text-lead'
 
 /** One figure as it came and as it leaves, on a scale with the band where it belongs. */
 function PictureScale({ picture: p }: { picture: Picture }) {
-  const [least, most] = [Math.min(p.before, p.after, p.low), Math.max(p.before, p.after, p.high)]
+  const b = pictureBand(p)
+  const marks = [p.before, p.after, ...(b ? [b.low, b.high] : [])]
+  const [least, most] = [Math.min(...marks), Math.max(...marks)]
   const room = 0.12 * (most - least || 1)
   const at = (x: number): string => `${((100 * (x - least + room)) / (most - least + 2 * room)).toFixed(2)}%`
   const say = (x: number): string => figureText(x, p.decimals)
@@ -228,16 +231,18 @@ function PictureScale({ picture: p }: { picture: Picture }) {
   return (
     <figure
       className="my-14"
-      aria-label={`${p.label}: ${say(p.before)} before, ${say(p.after)} after, ${say(p.low)} to ${say(p.high)} belongs`}
+      aria-label={`${p.label}: ${say(p.before)} before, ${say(p.after)} after${b ? `, ${say(b.low)} to ${say(b.high)} belongs` : ''}`}
     >
       <figcaption className="text-small text-soft">
         {p.label}, {p.unit}
       </figcaption>
       <div className="relative mx-90 mt-4 h-56 border-b-3 border-ink narrow:mx-60">
-        <span
-          className="absolute bottom-0 h-26 bg-air [print-color-adjust:exact]"
-          style={{ left: at(p.low), width: `calc(${at(p.high)} - ${at(p.low)})` }}
-        />
+        {b && (
+          <span
+            className="absolute bottom-0 h-26 bg-air [print-color-adjust:exact]"
+            style={{ left: at(b.low), width: `calc(${at(b.high)} - ${at(b.low)})` }}
+          />
+        )}
         {(
           [
             ['before', p.before],
@@ -256,9 +261,11 @@ function PictureScale({ picture: p }: { picture: Picture }) {
           </span>
         ))}
       </div>
-      <p className="text-center text-small text-soft">
-        {say(p.low)} to {say(p.high)} belongs
-      </p>
+      {b && (
+        <p className="text-center text-small text-soft">
+          {say(b.low)} to {say(b.high)} belongs
+        </p>
+      )}
     </figure>
   )
 }

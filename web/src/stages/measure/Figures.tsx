@@ -1,44 +1,30 @@
 import { useState } from 'react'
 import { Link } from 'react-router'
 import {
-  hasMaf,
-  idleChannels,
   live,
   narrowestBand,
   pointsOfRound,
   remediesOf,
   roundToFill,
+  slotChannels,
   SLOTS,
   vehicleAtPlace,
-  type ChannelId,
   type Slot,
   type VisitFile,
 } from '@uvula/core'
 import { Choose } from '../../kit/Choose.js'
 import { Readings } from '../../parts/Readings.js'
+import { Stop } from '../../parts/Stop.js'
 import { TrimChart } from '../../charts/TrimChart.js'
 import { FileDrop } from '../../visit/FileDrop.js'
 import { useFormat } from '../../words/format.js'
 import { useWriter } from '../../store/visit.js'
 import { useSoundRecords } from '../../workers/heart.js'
+import { PULL_HOW } from './words.js'
 
-const ORDER: readonly Slot[] = ['key-on', 'idle', 'idle-load', 'hold-1500', 'hold-2500', 'cruise']
-
-/** Channels typed at a slot: at key-on the sensors' zeros, elsewhere the running figures. */
-function channelsAt(slot: Slot, file: VisitFile): ChannelId[] {
-  const v = file.vehicle.spec
-  const idle = idleChannels(v)
-  if (slot === 'key-on')
-    return [
-      ...(hasMaf(v) ? (['maf_gs'] as const) : []),
-      ...(v.metering === 'map' || v.metering === 'maf+map' ? (['map_kpa'] as const) : []),
-      'baro_kpa',
-      'iat_c',
-      'ect_c',
-      'battery_v',
-    ]
-  return slot === 'idle' ? [...idle.slice(0, -1), 'ect_c', 'battery_v'] : idle.filter((id) => id !== 'battery_v')
-}
+const ORDER: readonly Slot[] = ['key-on', 'idle', 'idle-load', 'hold-1500', 'hold-2500', 'cruise', 'pull']
+/** Points that are driven, not stood. */
+const DRIVEN: readonly Slot[] = ['cruise', 'pull']
 
 /** The numbers that tell faults apart, typed or dropped in as a recording. */
 export function Figures({ file }: { file: VisitFile }) {
@@ -114,7 +100,9 @@ export function Figures({ file }: { file: VisitFile }) {
             Round {round}, after: {remediesOf(file).at(-1)?.words}.
           </p>
         )}
-        <Readings key={slot} file={file} slot={slot} round={round} channels={channelsAt(slot, file)} />
+        {DRIVEN.includes(slot) && <Stop file={file} id="road-test" />}
+        {slot === 'pull' && <p className="mb-8 text-small">{PULL_HOW}</p>}
+        <Readings key={slot} file={file} slot={slot} round={round} channels={slotChannels(slot, file.vehicle.spec)} />
       </section>
       <section>
         <h2 className="text-soft text-small">total trim against airflow</h2>

@@ -1,7 +1,7 @@
 import { Link } from 'react-router'
 import {
   besidesTheWork,
-  idleChannels,
+  slotChannels,
   lastRound,
   pointsOfRound,
   proofBetween,
@@ -67,7 +67,7 @@ export function Prove({ file, diagnosis }: { file: VisitFile; diagnosis?: Diagno
             live data
           </Link>
         </div>
-        <Readings key={slot} file={file} slot={slot} round={round} channels={idleChannels(file.vehicle.spec)} />
+        <Readings key={slot} file={file} slot={slot} round={round} channels={slotChannels(slot, file.vehicle.spec)} />
         <RoadTest file={file} />
       </section>
       <section>

@@ -95,7 +95,7 @@ export function Place({
               </p>
             </li>
           )}
-          {!sites.length && <li>No cause that lets air in is likely: nothing to look for along the pipe.</li>}
+          {!sites.length && <NoSites diagnosis={diagnosis} onOpen={onOpen} />}
         </ol>
       </section>
       <section>
@@ -123,5 +123,25 @@ export function Place({
         {!failed.length && <p className="text-soft">Mark a station failed, and the ways to mend it stand here.</p>}
       </section>
     </div>
+  )
+}
+
+/** Likelihood from which what lets air out under boost is looked for along the pipe. */
+const WORTH_LOOKING = 0.1
+
+/** Nothing lets air in: what may let it out is looked for instead. */
+function NoSites({ diagnosis, onOpen }: { diagnosis?: Diagnosis; onOpen: (id: StationId) => void }) {
+  const lost = diagnosis?.ranking.find((r) => r.fault === 'boost-leak')?.probability ?? 0
+  if (lost < WORTH_LOOKING) return <li>No cause that lets air in is likely: nothing to look for along the pipe.</li>
+  const test = testInfo('boost-decay')
+  return (
+    <li>
+      No cause that lets air in is likely. Under boost air is lost, {sayShare(lost)} % likely: between compressor and
+      throttle.
+      <button type="button" className="act strong mt-8 w-full justify-between" onClick={() => onOpen('boost-pipe')}>
+        <span>{test.label}</span>
+        <span className="fig text-figure">{test.minutes} min</span>
+      </button>
+    </li>
   )
 }

@@ -1,0 +1,44 @@
+/** @jest-environment jsdom */
+import { beforeEach, expect, it } from '@jest/globals'
+import { PlayedServer } from '../../test/browser.js'
+import { fireEvent, screen } from '@testing-library/react'
+import { diagnose, ENGINE_PATTERNS, pointsFromTyped, type Diagnosis, type StationId, type VisitFile } from '@uvula/core'
+import type { Shop } from '@uvula/contract'
+import { drawOnVisit } from '../../test/draw.js'
+import { keepsAll } from '../../test/hand.js'
+import { aVisit } from '../../test/visit.fixture.js'
+import { Place } from './Place.js'
+
+const server = new PlayedServer()
+const shop = { labourPerHour: 60, partsDays: [5] } as unknown as Shop
+const spec = { ...ENGINE_PATTERNS.find((p) => p.id === 'turbo-di')!.vehicle, name: 'turbo', altitudeM: 0 }
+const idle = { rpm: 720, maf_gs: 2.2, map_kpa: 34, stft1_pct: 0, ltft1_pct: 1 }
+
+const opened: StationId[] = []
+function draw(codes: readonly string[], signs: readonly string[] = ['flat', 'hiss']): void {
+  const file: VisitFile = { ...aVisit(), vehicle: { ...aVisit().vehicle, spec } }
+  const diagnosis: Diagnosis = diagnose(spec, {
+    intent: 'complaint',
+    points: pointsFromTyped([{ kind: 'idle', values: idle }]),
+    signs,
+    findings: [],
+    codes: codes.map((code) => ({ code, state: 'stored' })),
+  })
+  drawOnVisit(file, (f) => <Place file={f} diagnosis={diagnosis} shop={shop} onOpen={(id) => void opened.push(id)} />)
+}
+beforeEach(() => {
+  keepsAll(server)
+  opened.length = 0
+})
+
+it('where air is lost under boost, that is looked for between compressor and throttle', () => {
+  draw(['P0299'])
+  expect(screen.getByText(/Under boost air is lost, \d+ % likely/)).toBeTruthy()
+  fireEvent.click(screen.getByRole('button', { name: /^Boost pipes under pressure/ }))
+  expect(opened).toEqual(['boost-pipe'])
+})
+
+it('where nothing that is likely lets air in or out, nothing is looked for', () => {
+  draw([], [])
+  expect(screen.getByText(/nothing to look for along the pipe/)).toBeTruthy()
+})
