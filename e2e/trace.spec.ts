@@ -104,7 +104,7 @@ test('what leads lies beyond the air path: tested, mended and told there, and no
   await plugs.getByRole('button', { name: 'found it' }).click()
   await expect(page.getByTestId('now')).toContainText('Mend what the test found')
   await page.getByRole('button', { name: /^Put right/ }).click()
-  await page.getByLabel('what it is, as the customer reads it').fill('the two oxygen sensors plugged in rightly')
+  await page.getByLabel(/as the customer reads it/).fill('the two oxygen sensors plugged in rightly')
   await page.getByRole('button', { name: 'done', exact: true }).click()
   await delivered(page)
   await dropped('measure', '', 'after.csv')

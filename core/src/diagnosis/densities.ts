@@ -26,6 +26,8 @@ export interface Densities {
   /** Per candidate: log of the mean density over its grid. */
   readonly means: Float64Array
   readonly unexplained: number
+  /** How far the readings lie from the nearest of none and the single causes: squared distance over their number [–]. */
+  readonly distance: number
   /** log density of two cells (by candidate and cell) as if what they do to the readings added up, as small things do; of all readings only. */
   readonly summed: (i: number, cellI: number, j: number, cellJ: number) => number
 }
@@ -98,12 +100,14 @@ export function densitiesOf(prepared: Prepared, kept: readonly number[]): Densit
     ),
     FREEDOM,
   )
+  const nearest = singles.reduce((most, s) => Math.max(most, ...s), none)
   const densities: Densities = {
     of: (predicted) => density(predicted, scratch),
     none,
     singles,
     means: Float64Array.from(singles, logMean),
     unexplained: wide.logDensity(base),
+    distance: n ? shape.distance2At(nearest) / n : 0,
     summed,
   }
   prepared.densities.set(key, densities)

@@ -76,9 +76,14 @@ export function posterior(prepared: Prepared, q: Question): Posterior {
   }))
   const pairs = q.sizes ? pairsOf(prepared, singles, shares, q.discrete, densities) : []
   const average = logSumExp(discretes) - Math.log(all.length)
-  const unexplained = Math.log(PRIOR.unexplained) + densities.unexplained + average
   const every = [none, ...singles, ...pairs]
-  const total = logSumExp([...every.map((s) => s.logMass), unexplained])
+  const explained = logSumExp(every.map((s) => s.logMass))
+  const strange = densities.distance > FAR && !isLed(every, explained)
+  const unexplained = Math.max(
+    Math.log(PRIOR.unexplained) + densities.unexplained + average,
+    strange ? explained : -Infinity,
+  )
+  const total = logSumExp([explained, unexplained])
   const hypotheses = every.map((s) => finish(s, total, q.sizes))
   const marginal = new Map<FaultId, number>()
   for (const h of hypotheses)
@@ -90,6 +95,26 @@ export function posterior(prepared: Prepared, q: Question): Posterior {
     return sizes.get(fault)
   }
   return { hypotheses, unexplained: Math.exp(unexplained - total), marginal, sizesOf }
+}
+
+/**
+ * Squared distance a reading beyond which readings lie far from all that is weighed [–]. Heavy tails forgive one strange engine, and
+ * compare strange with strange: what fits nothing would be shared out by the priors. Of 400 simulated cases, six lie so far, each with a cause that leads.
+ */
+const FAR = 3
+/** Share from which one cause leads nevertheless, and pairs together. */
+const LEADS = 0.6
+
+/** Whether one cause alone or with others leads by far, or pairs together do: none by itself does not count. */
+function isLed(every: readonly Scored[], explained: number): boolean {
+  const shares = new Map<string, number>()
+  for (const s of every) {
+    const share = Math.exp(s.logMass - explained)
+    const names =
+      s.members.length > 1 ? ['pairs', ...s.members.map((c) => c.fault.id)] : s.members.map((c) => c.fault.id)
+    for (const name of names) shares.set(name, (shares.get(name) ?? 0) + share)
+  }
+  return [...shares.values()].some((x) => x > LEADS)
 }
 
 /** Weights of a fault's cells over every hypothesis that holds it, each hypothesis by its probability. */

@@ -33,6 +33,40 @@ describe('evidence that is poor, wrong or against itself', () => {
     expect(says(d)).toContain('one-point')
     expect(d.ranking[0].probability).toBeLessThan(0.9)
   })
+  it('readings that no engine gives together are told as that, and not shared out among the causes', () => {
+    const v = vehicle('four-maf', { displacementL: 1.9, egr: 'valve', altitudeM: 120 })
+    const at = (holdKpa: number, pullGs: number): Diagnosis =>
+      weigh(v, [
+        {
+          kind: 'idle',
+          values: { rpm: 705, maf_gs: 2.75, stft1_pct: 0.8, ltft1_pct: 0.8, throttle_pct: 3.4, gauge_vacuum_kpa: 62 },
+        },
+        {
+          kind: 'hold',
+          values: {
+            rpm: 2500,
+            maf_gs: 9.7,
+            stft1_pct: 0,
+            ltft1_pct: 1.6,
+            throttle_pct: 8.2,
+            gauge_vacuum_kpa: holdKpa,
+          },
+        },
+        { kind: 'pull', values: { rpm: 3800, maf_gs: pullGs, gauge_vacuum_kpa: 2 } },
+      ])
+    // an exhaust that takes so much at a held speed lets no such pull through
+    const against = at(52, 37)
+    expect(says(against)).toContain('none-of-these-explains-it')
+    expect(against.ranking.find((r) => r.fault === 'none')!.sentence).toMatch(
+      /fits neither a sound engine nor any cause/,
+    )
+    expect(against.ranking.reduce((s, r) => s + r.probability, against.unexplained)).toBeGreaterThan(0.99)
+    // each of them by itself is told
+    for (const one of [at(67, 37), at(52, 18)]) {
+      expect(one.ranking[0].fault).toBe('exhaust-restriction')
+      expect(says(one)).not.toContain('none-of-these-explains-it')
+    }
+  })
   it('trims at their stops are bounds: a bigger leak agrees with them', () => {
     const at = (stft: number) => [
       { kind: 'idle' as const, values: { ...idle, maf_gs: 1.2, stft1_pct: stft, ltft1_pct: 24.9 } },

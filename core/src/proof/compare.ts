@@ -94,7 +94,7 @@ const SAYS: Readonly<Record<OperatingPoint['kind'], readonly ProofQuantity[]>> =
   'idle-load': ALL,
   hold: ALL,
   cruise: ALL,
-  pull: ['maf_gs', 'map_kpa'],
+  pull: ['maf_gs', 'map_kpa', 'gauge_vacuum_kpa'],
   'key-on': ['map_kpa'],
   'engine-off': ['map_kpa'],
   snap: ['pedal_delay_s', 'plate_delay_s', 'settle_s', 'dip_rpm'],

@@ -51,6 +51,7 @@ describe('Student density', () => {
   })
   it('one dimension, ν = 1 is the Cauchy density', () => {
     const t = studentShape([[1]], 1)
+    expect(t.distance2At(t.logDensityAt(7.3))).toBeCloseTo(7.3, 9)
     expect(t.logDensity([0])).toBeCloseTo(-Math.log(Math.PI), 12)
     expect(t.logDensity([2])).toBeCloseTo(-Math.log(Math.PI * 5), 12)
   })

@@ -31,6 +31,8 @@ export interface StudentShape {
   whiten(residual: ArrayLike<number>, into: Float64Array, from?: number): number
   /** log density at a squared Mahalanobis distance rᵀΣ⁻¹r [–]. */
   logDensityAt(distance2: number): number
+  /** The squared distance at which the log density is so much. */
+  distance2At(logDensity: number): number
 }
 
 /**
@@ -46,7 +48,8 @@ export interface StudentShape {
 export function studentShape(shape: number[][], freedom: number): StudentShape {
   requireRange('freedom', freedom, freedom > 0, '> 0')
   const d = shape.length
-  if (d === 0) return { dimension: 0, freedom, logDensity: () => 0, whiten: () => 0, logDensityAt: () => 0 }
+  if (d === 0)
+    return { dimension: 0, freedom, logDensity: () => 0, whiten: () => 0, logDensityAt: () => 0, distance2At: () => 0 }
   const cholesky = new CholeskyDecomposition(new Matrix(shape))
   if (!cholesky.isPositiveDefinite()) throw new RangeError('shape matrix is not positive definite')
   const factor = cholesky.lowerTriangularMatrix
@@ -72,7 +75,9 @@ export function studentShape(shape: number[][], freedom: number): StudentShape {
     return sum
   }
   const logDensityAt = (distance2: number): number => constant - ((freedom + d) / 2) * Math.log1p(distance2 / freedom)
-  return { dimension: d, freedom, whiten, logDensityAt, logDensity: (r) => logDensityAt(whiten(r, z)) }
+  const distance2At = (logDensity: number): number =>
+    freedom * Math.expm1((2 * (constant - logDensity)) / (freedom + d))
+  return { dimension: d, freedom, whiten, logDensityAt, distance2At, logDensity: (r) => logDensityAt(whiten(r, z)) }
 }
 
 /** log Σ exp(xᵢ), stable; −∞ for an empty list. */

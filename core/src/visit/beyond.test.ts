@@ -6,6 +6,7 @@ import {
   findsToMend,
   mayIssueReport,
   nowAct,
+  remediesOf,
   sheetOf,
   stationStates,
 } from './index.js'
@@ -71,6 +72,30 @@ describe('what is found beyond the air path', () => {
     expect(stationStates(one).get('beyond')).toBe('failed')
     expect(nowAct({ ...one, readings: [...POOR, ...GOOD] }).id).toBe('mend')
     expect(nowAct(visitOf({ readings: [...POOR, ...GOOD], findings, repairs: [pump, word] })).id).not.toBe('mend')
+  })
+  it('a repair that names its find answers that one, and nothing of the other', () => {
+    const findings = [find('fuel-pressure', 'beyond'), find('compression', 'beyond')]
+    const pump = repairAt('beyond', 0, { kind: 'replace', note: PUMP, finding: findings[0].id })
+    const f = visitOf({ readings: [...POOR, ...GOOD], findings, repairs: [pump] })
+    const { left } = sheet(f)
+    expect(left.filter((x) => /eyond the air path/.test(x))).toEqual([
+      expect.stringMatching(/^Beyond the air path \(compression.*\), not mended\./),
+    ])
+    expect(remediesOf(f)[0].answers).toContain('fuel-delivery-low')
+    expect(remediesOf(f)[0].answers).not.toContain('weak-cylinder')
+    // what was found of the cylinder stands as evidence, what was found of the fuel is spent
+    expect(evidenceOf(f, 1).findings.map((x) => x.test)).toEqual(['compression'])
+    const word = { ...pump, id: 'word', kind: 'leave' as const, finding: findings[1].id }
+    const both = { ...f, repairs: [pump, word] }
+    expect(sheet(both).left.join(' ')).toMatch(/\(compression.*\), not mended: left as it is, as agreed/)
+    expect(nowAct(both).id).not.toBe('mend')
+    // left at first, mended later
+    const later = {
+      ...f,
+      repairs: [pump, word, { ...word, id: 'later', kind: 'replace' as const, note: 'the head gasket renewed' }],
+    }
+    expect(sheet(later).left.join(' ')).not.toMatch(/eyond the air path/)
+    expect(stationStates(later).get('beyond')).toBe('mended')
   })
   it('has a place on a car where nothing of it was tested only when something is done there', () => {
     expect(stationStates(visitOf()).has('beyond')).toBe(false)

@@ -11,7 +11,7 @@ import {
 import { kindAt } from '../expectation/index.js'
 import { vehicleAtPlace } from './place.js'
 import { closedThrottleOf, pointsOfRound } from './points.js'
-import { dirtLeft, findsDirt, placeOfFind } from './findPlace.js'
+import { beyondAnswers, dirtLeft, findsDirt, placeOfFind } from './findPlace.js'
 import { live, type FindingRecord, type VisitFile } from './records.js'
 import { cleanedBefore, visitDeposits } from './deposits.js'
 import { mendedStations, remediesOf } from './remedies.js'
@@ -43,10 +43,13 @@ export function evidenceOf(f: VisitFile, round: number): Evidence {
 /** Which finds what was done has overtaken. */
 function spentSince(f: VisitFile): (x: FindingRecord) => boolean {
   const mended = mendedStations(f)
+  const { named, mended: unsaid } = beyondAnswers(f)
   const dirty = dirtLeft(f)
   const lastWork = remediesOf(f).reduce((at, r) => (r.at > at ? r.at : at), '')
   return (x) => {
     const place = placeOfFind(x)
+    // of unlike parts: work on one says nothing of another, where it is known which it was
+    if (place === 'beyond' && mended.has(place) && !unsaid) return named.get(x.test) === 'mended'
     if (place) return mended.has(place)
     // dirt stays until it is cleaned or fed off; other tests that name no place told of the engine as it was
     return findsDirt(x) ? x.outcome === 'fail' && !dirty.includes(x) : x.at < lastWork

@@ -23,23 +23,45 @@ export const findsToMend = (f: VisitFile): readonly PlacedFind[] =>
     return place ? [{ find, place }] : []
   })
 
-/**
- * Finds beyond the air path, and how many were mended or left there. They are of unlike parts and a repair does not name its
- * find: fewer answers than finds leave all of them open.
- */
-export function beyondCount(f: VisitFile): { readonly found: number; readonly mended: number; readonly left: number } {
-  const found = new Set(findsToMend(f).flatMap((x) => (x.place === 'beyond' ? [x.find.test] : []))).size
+/** How finds beyond the air path, which are of unlike parts, were answered. */
+export interface BeyondAnswers {
+  /** By test, of repairs that name their find. */
+  readonly named: ReadonlyMap<string, 'mended' | 'left'>
+  /** Finds that no repair names, and repairs that name none: fewer answers than finds leave all of them open. */
+  readonly found: number
+  readonly mended: number
+  readonly left: number
+}
+
+export function beyondAnswers(f: VisitFile): BeyondAnswers {
   const done = live(f.repairs).filter((r) => r.station === 'beyond' && r.state === 'done')
-  const left = done.filter((r) => r.kind === 'leave').length
-  return { found, mended: done.length - left, left }
+  const how = (r: (typeof done)[number]): 'mended' | 'left' => (r.kind === 'leave' ? 'left' : 'mended')
+  const named = new Map<string, 'mended' | 'left'>()
+  const unnamed = done.filter((r) => {
+    const test = f.findings.find((x) => x.id === r.finding)?.test
+    // what was left once and mended since is mended
+    if (test && named.get(test) !== 'mended') named.set(test, how(r))
+    return !test
+  })
+  const tests = findsToMend(f).flatMap((x) => (x.place === 'beyond' ? [x.find.test] : []))
+  return {
+    named,
+    found: new Set(tests.filter((t) => !named.has(t))).size,
+    mended: unnamed.filter((r) => how(r) === 'mended').length,
+    left: unnamed.filter((r) => how(r) === 'left').length,
+  }
 }
 
 /** Finds that nothing done has answered. @param byWord - whether what is left by a person's word counts as answered */
 export function openFinds(f: VisitFile, byWord: boolean): readonly PlacedFind[] {
   const answered = new Set([...mendedStations(f), ...(byWord ? leftStations(f) : [])])
-  const { found, mended, left } = beyondCount(f)
-  const openBeyond = mended + (byWord ? left : 0) < found
-  return findsToMend(f).filter((x) => (x.place === 'beyond' ? openBeyond : !answered.has(x.place)))
+  const { named, found, mended, left } = beyondAnswers(f)
+  const openUnnamed = mended + (byWord ? left : 0) < found
+  return findsToMend(f).filter(({ find, place }) => {
+    if (place !== 'beyond') return !answered.has(place)
+    const how = named.get(find.test)
+    return how ? how === 'left' && !byWord : openUnnamed
+  })
 }
 
 /** From this probability what leads is offered its place to be mended, found by a test or not [–]. */

@@ -2,6 +2,7 @@ import { describe, expect, it } from '@jest/globals'
 import { bandOf } from '../expectation/index.js'
 import {
   diagnoseVisit,
+  idleTitle,
   isProved,
   lackingSince,
   mayIssueReport,
@@ -94,6 +95,8 @@ describe('a charge hose that was renewed', () => {
     const s = sheetOf(f, diagnoseVisit(f, 0), 60, diagnoseVisit(f, 1))
     expect(s.plain).toContain('measured again only in part')
     expect(s.left.join(' ')).toContain('Measured again without the full pull since')
+    // the idle itself was read after the work
+    expect(idleTitle(s)).toBe('its warm idle as it leaves')
     // another speed is another point
     expect(isProved(mended([...idle(1), ...pull(1, 168, 40, 2400)]))).toBe(false)
     expect(isProved(mended([...idle(1), ...pull(1, 168, 96, 4100)]))).toBe(true)
@@ -113,6 +116,10 @@ describe('a charge hose that was renewed', () => {
     const s = sheetOf(f, diagnoseVisit(f, 0), 60, diagnoseVisit(f, 1))
     expect(s.proved!.join(' ')).toMatch(/Manifold pressure, full pull: 40\.0 ± [\d.]+ kPa higher than before/)
     expect(s.proved!.join(' ')).not.toMatch(/pressure over \d points/)
+    // a little faster or slower, it is the same row
+    const other = mended([...idle(1), ...pull(1, 168, 96, 4200)])
+    const rows = sheetOf(other, diagnoseVisit(other, 0), 60, diagnoseVisit(other, 1)).technical!.readings
+    expect(rows.find((r) => /^pull/.test(r.point) && r.label === 'airflow')!.values).toEqual([90, 96])
     expect(pictureOf(f)).toEqual({
       label: 'pressure in the intake at full throttle',
       unit: 'kPa',

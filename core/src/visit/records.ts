@@ -95,6 +95,8 @@ export interface RepairRecord extends RecordMeta {
   readonly partsPrice: number
   readonly conditions: readonly string[]
   readonly note?: string
+  /** Find that it answers, where its place does not say: id of the finding. */
+  readonly finding?: string | null
 }
 
 export interface RecordingRecord extends RecordMeta {

@@ -155,8 +155,17 @@ function repairs(f: VisitFile): Remedy[] {
       temporary: r.temporary,
       words: `${repairWords(r)}${r.temporary ? ' (temporary)' : ''}${r.note && r.station !== 'beyond' ? `: ${r.note}` : ''}${r.againstRule ? ', against the rule, as recorded' : ''}`,
       ...(r.station === 'beyond' ? { plain: repairWords(r) } : {}),
-      answers: ANSWERS[kindOfStation(r.station)],
+      answers: answersOf(f, r),
     }))
+}
+
+/** Causes that a repair answers: those of its place, or of them those that the find it names is of. */
+function answersOf(f: VisitFile, r: RepairRecord): readonly FaultId[] {
+  const all = ANSWERS[kindOfStation(r.station)]
+  const named = r.finding ? f.findings.find((x) => x.id === r.finding) : undefined
+  const finds = named && TESTS.find((t) => t.id === named.test)?.finds
+  const these = finds ? all.filter((x) => x in finds) : []
+  return these.length ? these : all
 }
 
 /** Surfaces that reached their end, one remedy a place and round. */
@@ -326,6 +335,13 @@ function lacksPull(f: VisitFile): boolean {
 export function isProved(f: VisitFile): boolean {
   const round = remediesOf(f).length ? roundSince(f) : undefined
   return round !== undefined && !missingAgainstBaseline(f, round).length && !lacksPull(f)
+}
+
+/** Whether the idle was read after the last remedy, with all that the baseline has of it, in part, or not. */
+export function idleSince(f: VisitFile): 'since' | 'in-part' | 'before' {
+  const round = roundSince(f)
+  if (round === undefined || !isIdleRead(f, round)) return 'before'
+  return missingAgainstBaseline(f, round).length ? 'in-part' : 'since'
 }
 
 /** What an idle read again after the last remedy still lacks to be its proof, in words; undefined where it was not read again. */

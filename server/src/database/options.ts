@@ -11,6 +11,7 @@ import { Opening1700000000008 } from './0008-opening.js'
 import { Washes1700000000009 } from './0009-washes.js'
 import { Learning1700000000010 } from './0010-learning.js'
 import { Search1700000000011 } from './0011-search.js'
+import { Finds1700000000012 } from './0012-finds.js'
 
 /** Every step from an empty file to this version's schema, in order. */
 export const MIGRATIONS = [
@@ -25,6 +26,7 @@ export const MIGRATIONS = [
   Washes1700000000009,
   Learning1700000000010,
   Search1700000000011,
+  Finds1700000000012,
 ] as const
 
 type Pragmas = { pragma: (sql: string) => void }

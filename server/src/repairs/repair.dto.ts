@@ -13,4 +13,5 @@ export class RepairDto extends WriteDto {
   @Num(0, 1_000_000) partsPrice: number
   @TextList(40) conditions: string[]
   @Text(1000, { optional: true }) note?: string
+  @Text(100, { optional: true }) finding?: string
 }

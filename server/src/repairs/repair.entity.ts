@@ -15,4 +15,5 @@ export class RepairEntity extends RecordEntity {
   @Column({ type: 'real' }) partsPrice: number
   @Column({ type: 'simple-json' }) conditions: string[]
   @Column({ type: 'text', nullable: true }) note?: string | null
+  @Column({ type: 'text', nullable: true }) finding?: string | null
 }

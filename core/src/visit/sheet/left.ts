@@ -2,7 +2,7 @@ import { whoseCode } from '../codes.js'
 import { SIGNS, testInfo } from '../../diagnosis/index.js'
 import { atStation, lookItemsOf, stationInfo } from '../../engine/index.js'
 import { type VisitCauses } from '../causes.js'
-import { beyondCount, dirtLeft, openFinds } from '../findPlace.js'
+import { beyondAnswers, dirtLeft, openFinds } from '../findPlace.js'
 import { unprovedSaid } from '../gates.js'
 import { piecesOf } from '../items.js'
 import { judgedIdle } from '../judged.js'
@@ -93,8 +93,9 @@ function untried(f: VisitFile): string[] {
 }
 
 /** How a find beyond the air path stands that is not known to be mended. */
-function beyondSaid(f: VisitFile): string {
-  const { found, mended, left } = beyondCount(f)
+function beyondSaid(f: VisitFile, test: string): string {
+  const { named, found, mended, left } = beyondAnswers(f)
+  if (named.has(test)) return ', not mended: left as it is, as agreed'
   if (!mended) return left >= found ? ', not mended: left as it is, as agreed' : ', not mended'
   return left
     ? ': mended, or left as it is, as agreed; which is not written down'
@@ -105,7 +106,7 @@ export function leftLines(f: VisitFile, unaccounted: boolean): string[] {
   const byChoice = leftStations(f)
   const finds = openFinds(f, false).map(({ find, place }) =>
     place === 'beyond'
-      ? line(`${stationInfo(place).label} (${testInfo(find.test).label.toLowerCase()})${beyondSaid(f)}`)
+      ? line(`${stationInfo(place).label} (${testInfo(find.test).label.toLowerCase()})${beyondSaid(f, find.test)}`)
       : line(`${stationInfo(place).label}, not mended${byChoice.has(place) ? ': left as it is, as agreed' : ''}`),
   )
   const came = live(f.items).flatMap(cameLines)

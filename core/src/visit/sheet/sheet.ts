@@ -11,7 +11,7 @@ import { besidesTheWork, proofBetween, proofsOf } from '../proofs.js'
 import { reachedLines } from '../reached.js'
 import { type VisitFile, live } from '../records.js'
 import { quoteOf } from '../quote.js'
-import { isProved, lackingSince, remediesOf } from '../remedies.js'
+import { idleSince, remediesOf } from '../remedies.js'
 import { type UnmeteredAir, visitLedger } from '../unmetered.js'
 import { codesOfOurs, doneLines, openWork, sealLines } from './done.js'
 import { foundLines } from './found.js'
@@ -95,7 +95,7 @@ export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number, now: 
     advised: advice(f),
     ...gainOf(f, now),
     judged: judged.map((j) => `${cap(j.label)} ${j.words}.`),
-    measured: !remedies.length ? 'nothing-done' : isProved(f) ? 'since' : lackingSince(f) ? 'in-part' : 'before',
+    measured: !remedies.length ? 'nothing-done' : idleSince(f),
     ...(last > 0 && remedies.length ? provedOf(f, last) : { changes: [] }),
     unmetered: account && last > 0 ? { before: account.before, after: account.now } : undefined,
     price: priceOf(f, labourPerHour, taxPct),

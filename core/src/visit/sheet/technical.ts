@@ -2,7 +2,7 @@ import { faultOf, testInfo, type Diagnosis } from '../../diagnosis/index.js'
 import { stationInfo, trimBanksOf } from '../../engine/index.js'
 import { maybeChannel, type OperatingPoint } from '../../signals/index.js'
 import { QUANTITIES } from '../../units/index.js'
-import { pointWords } from '../../proof/index.js'
+import { isSamePoint, pointWords } from '../../proof/index.js'
 import { methodInfo } from '../../cleaning/index.js'
 import { isAccountOfAir } from '../causes.js'
 import { lastRound, pointsOfRound } from '../points.js'
@@ -83,12 +83,14 @@ const placeSaid = (x: FindingRecord): string => (testInfo(x.test).at ? '' : ` at
 const OUTCOMES = { pass: 'nothing found', fail: 'found', unclear: 'not clear' } as const
 
 function readingRows(rounds: readonly (readonly OperatingPoint[])[], banks: boolean): ReadingRow[] {
-  const names = new Map<string, { kind: OperatingPoint['kind']; rpm: number }>()
-  for (const p of rounds.flat()) if (POINTS.includes(p.kind)) names.set(pointWords(p), { kind: p.kind, rpm: p.rpm })
-  const sorted = [...names].sort((a, b) => POINTS.indexOf(a[1].kind) - POINTS.indexOf(b[1].kind) || a[1].rpm - b[1].rpm)
-  return sorted.flatMap(([point]) => {
-    const at = rounds.map((ps) => ps.find((p) => pointWords(p) === point))
-    const wanted = point === (names.has('idle') ? 'idle' : sorted[0][0]) ? [...FIGURES, ...BESIDE] : FIGURES
+  const points: OperatingPoint[] = []
+  for (const p of rounds.flat()) if (POINTS.includes(p.kind) && !points.some((x) => isSamePoint(x, p))) points.push(p)
+  points.sort((a, b) => POINTS.indexOf(a.kind) - POINTS.indexOf(b.kind) || a.rpm - b.rpm)
+  const beside = points.find((p) => p.kind === 'idle') ?? points[0]
+  return points.flatMap((first) => {
+    const point = pointWords(first)
+    const at = rounds.map((ps) => ps.find((p) => isSamePoint(first, p)))
+    const wanted = first === beside ? [...FIGURES, ...BESIDE] : FIGURES
     const channels = wanted.filter((id) => at.some((p) => p?.means[id] !== undefined))
     return channels.flatMap((id): ReadingRow[] => {
       const info = maybeChannel(id)

@@ -83,6 +83,23 @@ describe('the bench of a station', () => {
     fireEvent.click(screen.getByRole('button', { name: 'done' }))
     expect(await written(server, 'repairs')).toMatchObject([{ kind: 'replace', partsPrice: 34.5 }])
   })
+  it('of two finds there the one that is answered is named', async () => {
+    const found = (test: string): VisitFile['findings'][number] => ({
+      ...meta,
+      id: test,
+      test,
+      station: 'beyond',
+      outcome: 'fail',
+    })
+    draw('beyond', { findings: [found('fuel-pressure'), found('compression')] })
+    fireEvent.click(screen.getByRole('button', { name: /^Put right/ }))
+    fireEvent.change(screen.getByLabelText(/as the customer reads it/), { target: { value: 'the rail’s plug seated' } })
+    const done = screen.getByRole<HTMLButtonElement>('button', { name: 'done' })
+    expect(done.disabled).toBe(true)
+    fireEvent.click(screen.getByRole('radio', { name: /^Fuel pressure/ }))
+    fireEvent.click(done)
+    expect(await written(server, 'repairs')).toMatchObject([{ finding: 'fuel-pressure' }])
+  })
   it('a test that it was opened for stands first', () => {
     void drawOnVisit(aVisit(), (file) => (
       <Station file={file} id="beyond" first="cam-timing" shop={shop} onClose={() => undefined} />

@@ -7,17 +7,21 @@ import {
   lastRound,
   live,
   nextPartsDay,
+  openFinds,
   remediesOf,
   repairOptionsAt,
   repairWords,
   stationInfo,
+  testInfo,
   WRAP_CONDITIONS,
+  type FindingRecord,
   type RepairOption,
   type RepairRecord,
   type StationId,
   type VisitFile,
 } from '@uvula/core'
 import type { Shop } from '@uvula/contract'
+import { Choose } from '../../kit/Choose.js'
 import { Field } from '../../kit/Field.js'
 import { Tick } from '../../kit/Tick.js'
 import { newId } from '../../store/database.js'
@@ -49,6 +53,7 @@ export function Mend({ file, station, shop }: { file: VisitFile; station: Statio
           <Told
             key={repair.id}
             repair={repair}
+            found={file.findings.find((x) => x.id === repair.finding)}
             onDone={() =>
               write('repairs', repair.id, { ...ownFields(repair), state: 'done', afterRound: lastRound(file) })
             }
@@ -68,7 +73,7 @@ export function Mend({ file, station, shop }: { file: VisitFile; station: Statio
   const save = (
     o: RepairOption,
     state: 'planned' | 'done',
-    { conditions, recheckOn, note, partsPrice = o.partsPrice }: How,
+    { conditions, recheckOn, note, finding, partsPrice = o.partsPrice }: How,
   ): void =>
     write('repairs', `${file.visit.id}:repair:${station}:${newId()}`, {
       visitId: file.visit.id,
@@ -82,6 +87,7 @@ export function Mend({ file, station, shop }: { file: VisitFile; station: Statio
       partsPrice,
       conditions,
       ...(note ? { note } : {}),
+      ...(finding ? { finding } : {}),
     })
   const keep: typeof save = (...of) => {
     save(...of)
@@ -141,12 +147,26 @@ export function Mend({ file, station, shop }: { file: VisitFile; station: Statio
 }
 
 /** One answer that is planned or done, and what takes it further or back. */
-function Told({ repair, onDone, onBack }: { repair: RepairRecord; onDone: () => void; onBack: () => void }) {
+function Told({
+  repair,
+  found,
+  onDone,
+  onBack,
+}: {
+  repair: RepairRecord
+  /** What it answers, where its place does not say. */
+  found?: FindingRecord
+  onDone: () => void
+  onBack: () => void
+}) {
   return (
     <div className="flex flex-wrap items-center gap-12">
       <p className="flex-[1_1_260px]">
         {repair.station === 'beyond' ? (
-          <b>{repairWords(repair)}</b>
+          <>
+            <b>{repairWords(repair)}</b>
+            {found && `, for: ${testInfo(found.test).label.toLowerCase()}`}
+          </>
         ) : (
           <>
             <b>{stationInfo(repair.station).label}</b>:{' '}
@@ -171,8 +191,21 @@ function Told({ repair, onDone, onBack }: { repair: RepairRecord; onDone: () => 
   )
 }
 
+/** One find a test that nothing done has answered. */
+const findsBeyond = (file: VisitFile): FindingRecord[] => [
+  ...new Map(
+    openFinds(file, true).flatMap(({ find, place }) => (place === 'beyond' ? [[find.test, find]] : [])),
+  ).values(),
+]
+
+/** What is asked in words of work beyond the air path, with how it may be said. */
+const noteLabel = (kind: RepairOption['kind']): string =>
+  kind === 'leave'
+    ? 'what is left, as the customer reads it'
+    : `what is done, as the customer reads it: “${kind === 'replace' ? 'the fuel filter renewed' : 'the sensor’s plug seated'}”`
+
 /** How one of the ways was taken. */
-type How = Pick<RepairRecord, 'conditions' | 'recheckOn' | 'note'> & { readonly partsPrice?: number }
+type How = Pick<RepairRecord, 'conditions' | 'recheckOn' | 'note' | 'finding'> & { readonly partsPrice?: number }
 
 /** Conditions ticked and the day of the next look, then planned or done. */
 function Decide({
@@ -192,12 +225,17 @@ function Decide({
   const [day, setDay] = useState(option.temporary ? inDays(RECHECK_DAYS) : undefined)
   const [note, setNote] = useState('')
   const [price, setPrice] = useState('')
+  const finds = station === 'beyond' ? findsBeyond(file) : []
+  const [finding, setFinding] = useState(finds.length === 1 ? finds[0].id : undefined)
   // beyond the air path its place does not say what it was
   const priced = station === 'beyond' && option.kind === 'replace'
-  const unsaid = (station === 'beyond' && option.kind !== 'leave' && !note.trim()) || (priced && !price.trim())
+  const unsaid =
+    (station === 'beyond' && option.kind !== 'leave' && !note.trim()) ||
+    (priced && !price.trim()) ||
+    (finds.length > 1 && !finding)
   const partsPrice = Number(price.trim().replace(',', '.'))
   const wrongPrice = priced && !(partsPrice >= 0) ? 'must be a number from 0' : undefined
-  const how = { conditions: ticked, recheckOn: day, note: note.trim(), ...(priced ? { partsPrice } : {}) }
+  const how = { conditions: ticked, recheckOn: day, note: note.trim(), finding, ...(priced ? { partsPrice } : {}) }
   const refusals = checkRepair(file, {
     id: '',
     version: 0,
@@ -237,14 +275,22 @@ function Decide({
           />
         </label>
       )}
+      {finds.length > 1 && (
+        <div className="basis-full">
+          <p className="mb-4 text-small text-soft">which find it answers</p>
+          <Choose
+            label="which find it answers"
+            look="box"
+            className="flex flex-wrap gap-8"
+            value={finding}
+            choices={finds.map((x) => ({ value: x.id, label: testInfo(x.test).label }))}
+            onChange={setFinding}
+          />
+        </div>
+      )}
       {station === 'beyond' && (
         <div className="grid basis-full grid-cols-[minmax(0,1fr)_150px] items-start gap-12">
-          <Field
-            look="above"
-            label="what it is, as the customer reads it"
-            value={note}
-            onChange={(e) => setNote(e.target.value)}
-          />
+          <Field look="above" label={noteLabel(option.kind)} value={note} onChange={(e) => setNote(e.target.value)} />
           {priced && (
             <Field
               look="above"
