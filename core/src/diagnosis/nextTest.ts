@@ -206,14 +206,9 @@ export function stopRule(p: Posterior, next: readonly NextTest[], measured: bool
   const risk = (1 - lead.probability) * CAUSES[lead.fault].wrongRemedyMinutes
   const test = next[0]
   if (!test) return { verdict: 'act', because: 'No test at hand tells more.' }
-  const info = testInfo(test.test)
-  return risk < cost(info)
-    ? {
-        verdict: 'act',
-        because: `Acting now risks ${risk.toFixed(0)} minutes on average, the next test costs ${test.minutes}.`,
-      }
-    : {
-        verdict: 'test',
-        because: `Acting now risks ${risk.toFixed(0)} minutes on average, the next test costs ${test.minutes}.`,
-      }
+  const costs = cost(testInfo(test.test))
+  return {
+    verdict: risk < costs ? 'act' : 'test',
+    because: `Acting now risks ${risk.toFixed(0)} minutes on average, the next test costs ${costs.toFixed(0)} with set-up and hazard.`,
+  }
 }

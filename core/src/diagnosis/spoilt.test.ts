@@ -8,6 +8,7 @@ import {
   diagnose,
   FAULTS,
   pointFromTyped,
+  TESTS,
   type Diagnosis,
   type Evidence,
   type TypedPoint,
@@ -65,6 +66,14 @@ describe('evidence that is poor, wrong or against itself', () => {
     for (const one of [at(67, 37), at(52, 18)]) {
       expect(one.ranking[0].fault).toBe('exhaust-restriction')
       expect(says(one)).not.toContain('none-of-these-explains-it')
+    }
+  })
+  it('an engine without a controller is asked for nothing that only one would count', () => {
+    const ids = (v: Vehicle): string[] => TESTS.filter((t) => t.admissible(v)).map((t) => t.id)
+    const carburetted = ids(vehicle('carb-one'))
+    for (const id of ['misfire-count', 'exhaust-leak-look', 'oxygen-sensor-swing']) {
+      expect(carburetted).not.toContain(id)
+      expect(ids(vehicle('four-maf'))).toContain(id)
     }
   })
   it('trims at their stops are bounds: a bigger leak agrees with them', () => {

@@ -1,10 +1,12 @@
 import { CAUTIONS } from '../cautions/index.js'
-import { hasIdleValve, hasMaf, hasMap, trimBanksOf, type Vehicle } from '../engine/index.js'
+import { hasIdleValve, hasMaf, hasMap, hasTrims, trimBanksOf, type Vehicle } from '../engine/index.js'
 import type { TestInfo } from './tests.js'
 
 const leaks = { 'unmetered-air': 0.85, 'unmetered-air-bank': 0.8 } as const
 const always = (): boolean => true
 const gasoline = (v: Vehicle): boolean => v.fuel === 'gasoline'
+/** Where something counts what each cylinder does. */
+const counted = (v: Vehicle): boolean => gasoline(v) && v.injection !== 'carburettor'
 
 /** Detection shares are ours, from what each test can see; a look is weak evidence either way. */
 export const TESTS: readonly TestInfo[] = [
@@ -44,7 +46,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'pinch',
     label: 'Pinch or cap each rubber branch',
-    how: 'Pinch supple hoses one by one at idle, never a hardened one; watch the trim fall.',
+    how: 'Pinch supple hoses one by one at idle, never a hardened one; watch the trim fall or, without one, the speed.',
     minutes: 5,
     caution: CAUTIONS['test-hot-and-turning'],
     invasive: 0,
@@ -84,8 +86,8 @@ export const TESTS: readonly TestInfo[] = [
   },
   {
     id: 'enrichment',
-    label: 'Gas at the joints, watch the trim',
-    how: 'A little unlit gas along the joints at idle; where it is drawn in the trim falls. Only where smoke and pinching fail.',
+    label: 'Gas at the joints, watch trim or speed',
+    how: 'A little unlit gas along the joints at idle; where it is drawn in the trim falls or, without one, the speed changes. Only where smoke and pinching fail.',
     minutes: 8,
     caution: CAUTIONS['test-enrichment'],
     invasive: 0,
@@ -247,7 +249,7 @@ export const TESTS: readonly TestInfo[] = [
     minutes: 6,
     caution: CAUTIONS['test-hot-exhaust'],
     invasive: 0,
-    admissible: always,
+    admissible: hasTrims,
     finds: { 'exhaust-leak': 0.8 },
     otherwise: 0.06,
     reason: 'What draws air in at idle blows out at load and leaves soot.',
@@ -407,7 +409,7 @@ export const TESTS: readonly TestInfo[] = [
     needs: 'scan tool',
     caution: CAUTIONS['test-misfire-count'],
     invasive: 0,
-    admissible: gasoline,
+    admissible: counted,
     finds: { 'ignition-misfire': 0.9, 'weak-cylinder': 0.6, 'runner-restriction': 0.2, 'egr-open-at-idle': 0.3 },
     otherwise: 0.07,
     reason: 'The crank slows where a cylinder does not burn.',

@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import { Link } from 'react-router'
 import {
+  hasTrims,
   live,
   narrowestBand,
   pointsOfRound,
@@ -105,8 +106,12 @@ export function Figures({ file }: { file: VisitFile }) {
         <Readings key={slot} file={file} slot={slot} round={round} channels={slotChannels(slot, file.vehicle.spec)} />
       </section>
       <section>
-        <h2 className="text-soft text-small">total trim against airflow</h2>
-        <TrimChart points={points} />
+        {hasTrims(file.vehicle.spec) && (
+          <>
+            <h2 className="text-soft text-small">total trim against airflow</h2>
+            <TrimChart points={points} />
+          </>
+        )}
         {expected && idle?.means.maf_gs !== undefined && (
           <p className="text-small">
             At idle this engine should draw {format('massFlow', expected.low)} to {format('massFlow', expected.high)} (

@@ -1,5 +1,6 @@
 import {
   airPathOf,
+  hasTrims,
   isAccountOfAir,
   live,
   mendedStations,
@@ -105,7 +106,9 @@ export function Place({
           <p className="max-w-340 border-l-6 border-l-line py-8 pl-12">
             {file.vehicle.spec.metering === 'map'
               ? 'No airflow sensor on this engine: a leak is metered. Its sign is the idle opening and the idle speed, not the trim.'
-              : 'The account of unmetered air opens with airflow and trims at idle.'}
+              : hasTrims(file.vehicle.spec)
+                ? 'The account of unmetered air opens with airflow and trims at idle.'
+                : 'Nothing on this engine measures its air or corrects its fuel: a leak’s sign is low vacuum and the idle speed.'}
           </p>
         )}
         {account && (
