@@ -6,7 +6,7 @@ import { NEEDLES, needleChance } from './needles.js'
 import type { DiscreteLogLikelihood } from './pairs.js'
 import { codeMeaning, silence } from './codes.js'
 import { areBanksSettled, settledChance } from './settledBanks.js'
-import { SIGNS } from './signs.js'
+import { CONDITIONS, SIGNS } from './signs.js'
 import { stillChance, stillValve } from './stillValve.js'
 import { findChance, testInfo } from './tests.js'
 
@@ -73,8 +73,13 @@ function oneLook(findings: readonly Finding[]): Finding[] {
 }
 
 /** log-likelihood of signs, codes, looks and tests, of an idle valve that is seen to stand still, and of banks that are seen at rest. A find with a place speaks for the fault of that place alone. */
-export function discreteEvidence(e: Pick<Evidence, 'signs' | 'findings' | 'codes' | 'points'>): DiscreteLogLikelihood {
-  const signs = SIGNS.filter((s) => e.signs.includes(s.id))
+export function discreteEvidence(
+  e: Pick<Evidence, 'signs' | 'conditions' | 'findings' | 'codes' | 'points'>,
+): DiscreteLogLikelihood {
+  const signs = [
+    ...SIGNS.filter((s) => e.signs.includes(s.id)),
+    ...CONDITIONS.filter((c) => e.conditions?.includes(c.id)),
+  ]
   const findings = oneLook(e.findings)
   // two numbers of one family say one thing
   const codes = [...new Set((e.codes ?? []).map((c) => codeMeaning(c.code)).filter((m) => m !== undefined))].filter(

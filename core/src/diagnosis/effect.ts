@@ -84,6 +84,8 @@ export interface PointContext {
   readonly boost: number
   /** Intake temperature as it is read [°C], plausible or not. */
   readonly readIntakeC: number | undefined
+  /** Coolant temperature likewise [°C]. */
+  readonly readCoolantC: number | undefined
   /** How far a temperature reads beyond what a warm car can show [log of kelvin]; 0 where none does. */
   readonly temperatureOff: number
   readonly cylinders: number

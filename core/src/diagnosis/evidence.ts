@@ -40,6 +40,8 @@ export interface Evidence {
   /** From recordings and typed readings alike. */
   readonly points: readonly OperatingPoint[]
   readonly signs: readonly string[]
+  /** Under which conditions they show; left out where nobody asked. */
+  readonly conditions?: readonly string[]
   readonly findings: readonly Finding[]
   /** Codes that stand; an empty list says that they were read and none does. Left out when nobody has read them. */
   readonly codes?: readonly CodeSeen[]

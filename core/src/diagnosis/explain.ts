@@ -7,7 +7,7 @@ import { NEEDLES } from './needles.js'
 import type { ObservationSet, ReadingGroup } from './observations.js'
 import type { Prepared } from './densities.js'
 import { posterior } from './posterior.js'
-import { SIGNS } from './signs.js'
+import { CONDITIONS, SIGNS } from './signs.js'
 import { stillValve } from './stillValve.js'
 import { testInfo } from './tests.js'
 
@@ -66,6 +66,10 @@ export function explain(
   for (const s of e.signs) {
     const label = SIGNS.find((x) => x.id === s)?.label
     if (label) put(odds(every, { ...e, signs: e.signs.filter((x) => x !== s) }), label, 'sign')
+  }
+  for (const id of e.conditions ?? []) {
+    const label = CONDITIONS.find((x) => x.id === id)?.label
+    if (label) put(odds(every, { ...e, conditions: e.conditions?.filter((x) => x !== id) }), label, 'sign')
   }
   for (const code of new Set((e.codes ?? []).map((c) => c.code))) {
     const meaning = codeMeaning(code)

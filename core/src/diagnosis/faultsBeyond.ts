@@ -21,9 +21,15 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     label: 'Too much fuel delivered',
     weight: 1,
     admissible: trimmed,
-    // pressure too high gives the same share at every flow; a dripping injector fades with flow, both together less steeply
-    grid: () => cross(logGrid(0.05, 0.45, 14), [0, 0.4, 1]),
-    effect: ([atIdle, fade], c) => ({ fuelError: atIdle / flowRatio(c) ** fade }),
+    // pressure too high gives the same share at every flow; a dripping injector fades with flow, both together less steeply; it drips on its own bank
+    grid: (v) => [
+      ...cross(logGrid(0.05, 0.45, 14), [0, 0.4, 1], [0]),
+      ...(trimBanksOf(v) === 2 ? cross(logGrid(0.08, 0.5, 6), [1], [1, -1]) : []),
+    ],
+    effect: ([atIdle, fade, side], c) => {
+      const error = atIdle / flowRatio(c) ** fade
+      return side === 0 ? { fuelError: error } : onSide(-Math.log1p(error), side)
+    },
   },
   {
     id: 'oxygen-sensor-biased',

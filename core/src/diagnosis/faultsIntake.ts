@@ -1,4 +1,5 @@
 import { hasMaf, hasMap, trimBanksOf, hasIdleValve } from '../engine/index.js'
+import { STEADY } from '../signals/index.js'
 import type { PointContext } from './effect.js'
 import { cross, flowRatio, flowShare, gasoline, logGrid, signed, trimmed, type Fault } from './faultKit.js'
 
@@ -17,6 +18,10 @@ const AFR = 14.5
 
 /** Vapour over the fuel that is wanted [–], beyond which no engine runs. */
 const MOST_VAPOUR = 1.2
+
+/** How much more fuel, and how much faster an idle, a controller may give that takes the engine for frozen [log]; ours. */
+const COLD_FUEL = 0.3
+const COLD_IDLE = 0.45
 
 /** What the fault is charged with when every temperature is plausible [log of kelvin]: two and a half standard deviations. */
 const PLAUSIBLE_ALL_THE_SAME = 0.05
@@ -128,13 +133,19 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     label: 'Intake or coolant temperature not to be believed',
     weight: 0.4,
     admissible: () => true,
-    // a controller may take the reading as it is, or a default
-    grid: () => [[0], [0.5], [1]],
-    effect: ([taken], c) => {
+    // a controller may take the reading as it is, or a default; a warm engine that is taken for a frozen one is fed and held faster
+    grid: () => cross([0, 0.5, 1], [0, 0.5, 1]),
+    effect: ([taken, frozen], c) => {
       const read = c.readIntakeC ?? 25
+      const cold = (c.readCoolantC ?? 90) < STEADY.coolantC.low ? frozen : 0
       const density = read < -30 || read > 90 ? taken * Math.log((read + 273) / 300) : 0
       // the fault is known by a reading that no car shows; a plausible one speaks against it
-      return { densityLog: density, temperatureLog: c.temperatureOff || PLAUSIBLE_ALL_THE_SAME }
+      return {
+        densityLog: density,
+        temperatureLog: c.temperatureOff || PLAUSIBLE_ALL_THE_SAME,
+        mixtureLog: -COLD_FUEL * cold,
+        speedLog: COLD_IDLE * cold,
+      }
     },
   },
   {

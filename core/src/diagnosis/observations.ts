@@ -43,6 +43,7 @@ export function observe(
         ? k.manifoldPa / k.ambientPa
         : 1,
     readIntakeC: usable[i].means.iat_c,
+    readCoolantC: usable[i].means.ect_c,
     temperatureOff: temperatureLog,
     cylinders: v.cylinders,
     banks: trimBanksOf(v),

@@ -147,10 +147,14 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
     case 'fuel-delivery-high': {
       const low = fault === 'fuel-delivery-low'
       const high = of((x) => 100 * (low ? x[0] - x[1] : x[0] / 20 ** x[1]))!
+      // of too little fuel the third figure is none
+      const side = low ? 0 : (of((x) => x[2])?.median ?? 0)
+      const bank = Math.abs(side) < 0.5 ? undefined : side > 0 ? 1 : 2
       return {
+        ...(bank ? { bank } : {}),
         fuelErrorPct: pct,
         ...(Math.abs(high.median - pct.median) > 1 ? { fuelErrorPctAtHighFlow: high } : {}),
-        sentence: `About ${span(pct)} % too ${low ? 'little' : 'much'} fuel at idle${
+        sentence: `About ${span(pct)} % too ${low ? 'little' : 'much'} fuel ${bank ? `on bank ${bank} ` : ''}at idle${
           Math.abs(high.median - pct.median) > 2 && isFullFlowRead(set) ? `, ${n(high.median)} % at full flow` : ''
         }: fuel, and not air.`,
       }

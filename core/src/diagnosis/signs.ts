@@ -141,12 +141,28 @@ export const SIGNS: readonly Sign[] = [
   },
 ]
 
-/** Conditions under which the complaint shows. */
-export const CONDITIONS: readonly { readonly id: string; readonly label: string }[] = [
-  { id: 'cold', label: 'cold' },
-  { id: 'warm', label: 'warm' },
-  { id: 'ac-on', label: 'A/C or electrical load' },
-  { id: 'in-gear', label: 'in gear' },
-  { id: 'after-fuel', label: 'after refuelling' },
-  { id: 'after-work', label: 'after recent work' },
+/** Conditions under which the complaint shows, and which causes those favour. */
+export const CONDITIONS: readonly {
+  readonly id: string
+  readonly label: string
+  readonly favours: Readonly<Partial<Record<FaultId, number>>>
+}[] = [
+  { id: 'cold', label: 'cold', favours: {} },
+  { id: 'warm', label: 'warm', favours: {} },
+  { id: 'ac-on', label: 'A/C or electrical load', favours: {} },
+  { id: 'in-gear', label: 'in gear', favours: {} },
+  // a full tank fills the canister
+  { id: 'after-fuel', label: 'after refuelling', favours: { 'purge-stuck-open': 4 } },
+  // what was off may be on wrong
+  {
+    id: 'after-work',
+    label: 'after recent work',
+    favours: {
+      'unmetered-air': 1.5,
+      'unmetered-air-bank': 1.5,
+      'unmetered-air-duct': 1.5,
+      'boost-leak': 1.5,
+      'idle-learnt-past': 1.5,
+    },
+  },
 ]

@@ -182,3 +182,49 @@ describe('codes', () => {
     expect(codeMeaning('U0100')).toBeUndefined()
   })
 })
+
+describe('what a technician tells at a glance', () => {
+  const dripping = (both: boolean): TypedPoint[] => {
+    const at = (stft: number, ltft: number): Record<string, number> => ({
+      stft1_pct: stft,
+      ltft1_pct: ltft,
+      stft2_pct: both ? stft : 0,
+      ltft2_pct: both ? ltft : -1.6,
+    })
+    return [
+      { kind: 'idle', values: { rpm: 660, maf_gs: 3.3, throttle_pct: 2.8, ...at(-7, -14.1) } },
+      { kind: 'hold', values: { rpm: 2500, maf_gs: 12.4, throttle_pct: 8.1, ...at(-2.3, -3.9) } },
+    ]
+  }
+  it('one bank too rich at idle is too much fuel on that bank, and no two causes', () => {
+    const one = weigh(vehicle('v6-maf'), dripping(false))
+    expect(one.ranking[0]).toMatchObject({ fault: 'fuel-delivery-high', bank: 1 })
+    expect(one.ranking[0].probability).toBeGreaterThan(0.9)
+    expect(one.ranking[0].sentence).toMatch(/too much fuel on bank 1 at idle/)
+    const two = weigh(vehicle('v6-maf'), dripping(true))
+    expect(two.ranking[0].fault).toBe('fuel-delivery-high')
+    expect(two.ranking[0].bank).toBeUndefined()
+    expect(two.ranking[0].sentence).not.toMatch(/bank/)
+  })
+  it('a warm engine that is taken for a frozen one is fed and held faster by its sensor', () => {
+    const d = weigh(vehicle('four-map'), [
+      {
+        kind: 'idle',
+        values: { rpm: 1050, map_kpa: 38, stft1_pct: -8, ltft1_pct: -12, throttle_pct: 5, ect_c: -38, iat_c: 22 },
+      },
+    ])
+    expect(d.ranking[0].fault).toBe('temperature-sensor-implausible')
+    expect(says(d)).not.toContain('none-of-these-explains-it')
+  })
+  it('rich after refuelling speaks for the purge valve', () => {
+    const rich: TypedPoint[] = [
+      { kind: 'idle', values: { ...idle, ltft1_pct: -16 } },
+      { kind: 'hold', values: { ...hold, ltft1_pct: -4 } },
+    ]
+    const purge = (conditions: readonly string[]): number =>
+      weigh(vehicle('four-maf', { purge: true }), rich, { conditions }).ranking.find(
+        (r) => r.fault === 'purge-stuck-open',
+      )!.probability
+    expect(purge(['after-fuel'])).toBeGreaterThan(2 * purge([]))
+  })
+})

@@ -28,6 +28,7 @@ export function evidenceOf(f: VisitFile, round: number): Evidence {
     intent: baseline ? f.visit.intent : 'not-stated',
     points: baseline ? mergePoints([...pointsOfRound(f, round), ...freezeFrames(f)]) : pointsOfRound(f, round),
     signs: baseline ? f.visit.signs : [],
+    ...(baseline ? { conditions: f.visit.conditions } : {}),
     findings: [
       ...live(f.findings)
         .filter((x) => x.test !== 'note' && !isSpent(x))
