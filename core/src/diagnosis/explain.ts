@@ -114,7 +114,10 @@ function readingText(g: ReadingGroup, set: ObservationSet): string {
   const unloaded = all.filter((o) => ['idle', 'hold'].includes(set.points[o.point].kind))
   const of = ['airflow', 'pressure'].includes(g) && unloaded.length ? unloaded : all
   const pct = (r: number): number => 100 * (Math.exp(r) - 1)
-  const say = (x: number): string => `${x < 0 ? '\u2212' : '+'}${Math.abs(x).toFixed(0)} %`
+  const say = (x: number): string => {
+    const whole = Math.round(x)
+    return whole === 0 ? '0 %' : `${whole < 0 ? '\u2212' : '+'}${Math.abs(whole)} %`
+  }
   const points = (x: number): string => Math.abs(x).toFixed(1)
   const byFlow = [...of].sort((a, b) => set.contexts[a.point].airKgS - set.contexts[b.point].airKgS)
   const [first, last] = [byFlow[0], byFlow[byFlow.length - 1]]

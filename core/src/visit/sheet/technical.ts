@@ -111,6 +111,9 @@ function causeRows(d: Diagnosis, now: Diagnosis): Technical['causes'] {
     .slice(0, CAUSES_MOST)
 }
 
+/** Less air than this is none in a figure of hundredths [g/s]. */
+const LEAST_SAID_GS = 0.005
+
 function accountLines(f: VisitFile, now: Diagnosis, beside: boolean): string[] {
   const a = visitLedger(f)
   if (!a) return []
@@ -128,6 +131,8 @@ function accountLines(f: VisitFile, now: Diagnosis, beside: boolean): string[] {
         ? `At the baseline the trims stood ${asIf(a.before.gramsPerS)}; by the cause named above none did. They ask for no more now than a sound engine’s.`
         : 'The trims ask for no more air than a sound engine’s.',
     ]
+  // what ran rich from the first let in nothing unmeasured
+  if (a.before.gramsPerS.high < LEAST_SAID_GS) return ['The trims ask for no more air than a sound engine’s.']
   const air = (g: { median: number; low: number; high: number }): string =>
     `${g.median.toFixed(2)} g/s (${g.low.toFixed(2)} to ${g.high.toFixed(2)})`
   return [
