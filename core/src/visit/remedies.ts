@@ -2,7 +2,6 @@ import { methodInfo, productInfo, surfaceInfo } from '../cleaning/index.js'
 import { TESTS, type FaultId } from '../diagnosis/index.js'
 import { kindOfStation, stationInfo, type StationId, type StationKind } from '../engine/index.js'
 import { ADAPTATIONS } from '../procedures/index.js'
-import { isSamePoint } from '../proof/index.js'
 import { channelLabels, isIdleRead, lastRound, missingAgainstBaseline, pointsOfRound, readingsOf } from './points.js'
 import { type RecordMeta } from './meta.js'
 import { live, type RepairKind, type RepairRecord, type RunRecord, type VisitFile } from './records.js'
@@ -324,11 +323,10 @@ function lacksPull(f: VisitFile): boolean {
   })
   if (!done.length) return false
   const since = Math.max(...done.map((r) => r.afterRound)) + 1
-  const after = Array.from({ length: Math.max(0, lastRound(f) + 1 - since) }, (_, i) =>
-    pointsOfRound(f, since + i),
-  ).flat()
-  const pulls = pointsOfRound(f, 0).filter((p) => p.kind === 'pull')
-  return pulls.length > 0 && !pulls.some((b) => after.some((a) => isSamePoint(b, a)))
+  const pulled = (round: number): boolean => pointsOfRound(f, round).some((p) => p.kind === 'pull')
+  // at another speed it is not compared row by row, and is weighed all the same
+  const again = Array.from({ length: Math.max(0, lastRound(f) + 1 - since) }, (_, i) => since + i).some(pulled)
+  return pulled(0) && !again
 }
 
 /** True when the same points were measured again after the last remedy: the idle with all that the baseline has of it, and the pull where only that shows. */
