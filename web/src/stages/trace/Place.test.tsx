@@ -15,8 +15,9 @@ const spec = { ...ENGINE_PATTERNS.find((p) => p.id === 'turbo-di')!.vehicle, nam
 const idle = { rpm: 720, maf_gs: 2.2, map_kpa: 34, stft1_pct: 0, ltft1_pct: 1 }
 
 const opened: StationId[] = []
-function draw(codes: readonly string[], signs: readonly string[] = ['flat', 'hiss']): void {
-  const file: VisitFile = { ...aVisit(), vehicle: { ...aVisit().vehicle, spec } }
+function draw(codes: readonly string[], signs: readonly string[] = ['flat', 'hiss'], kind = 'turbo-di'): void {
+  const own = ENGINE_PATTERNS.find((p) => p.id === kind)!.vehicle
+  const file: VisitFile = { ...aVisit(), vehicle: { ...aVisit().vehicle, spec: { ...spec, ...own } } }
   const diagnosis: Diagnosis = diagnose(spec, {
     intent: 'complaint',
     points: pointsFromTyped([{ kind: 'idle', values: idle }]),
@@ -41,4 +42,14 @@ it('where air is lost under boost, that is looked for between compressor and thr
 it('where nothing that is likely lets air in or out, nothing is looked for', () => {
   draw([], [])
   expect(screen.getByText(/nothing to look for along the pipe/)).toBeTruthy()
+})
+
+it.each([
+  ['diesel-four', /A diesel has no fuel trims/],
+  ['carb-one', /Nothing on this engine measures its air/],
+  ['four-map', /a leak is metered/],
+  ['four-maf', /opens with airflow and trims at idle/],
+] as const)('why no account of air stands is said by what the engine has: %s', (kind, words) => {
+  draw([], [], kind)
+  expect(screen.getByText(words)).toBeTruthy()
 })

@@ -13,6 +13,7 @@ import {
   visitLedger,
   type Diagnosis,
   type StationId,
+  type Vehicle,
   type VisitFile,
 } from '@uvula/core'
 import type { Shop } from '@uvula/contract'
@@ -103,13 +104,7 @@ export function Place({
         {account ? (
           <Account account={account} ofAir={ofAir} />
         ) : (
-          <p className="max-w-340 border-l-6 border-l-line py-8 pl-12">
-            {file.vehicle.spec.metering === 'map'
-              ? 'No airflow sensor on this engine: a leak is metered. Its sign is the idle opening and the idle speed, not the trim.'
-              : hasTrims(file.vehicle.spec)
-                ? 'The account of unmetered air opens with airflow and trims at idle.'
-                : 'Nothing on this engine measures its air or corrects its fuel: a leak’s sign is low vacuum and the idle speed.'}
-          </p>
+          <p className="max-w-340 border-l-6 border-l-line py-8 pl-12">{noAccount(file.vehicle.spec)}</p>
         )}
         {account && (
           <p className="text-small">
@@ -127,6 +122,16 @@ export function Place({
       </section>
     </div>
   )
+}
+
+/** Why no account of unmetered air stands here. */
+function noAccount(v: Vehicle): string {
+  if (v.metering === 'map')
+    return 'No airflow sensor on this engine: a leak is metered. Its sign is the idle opening and the idle speed, not the trim.'
+  if (hasTrims(v)) return 'The account of unmetered air opens with airflow and trims at idle.'
+  return v.fuel === 'diesel'
+    ? 'A diesel has no fuel trims: no account of unmetered air is kept of it.'
+    : 'Nothing on this engine measures its air or corrects its fuel: a leak’s sign is low vacuum and the idle speed.'
 }
 
 /** Likelihood from which what lets air out under boost is looked for along the pipe. */
