@@ -8,19 +8,21 @@ import { test as base, expect, type Locator, type Page } from '@playwright/test'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 
+const isFree = (port: number): Promise<boolean> =>
+  new Promise((resolve) => {
+    const s = createServer()
+    s.once('error', () => resolve(false))
+    s.listen(port, '127.0.0.1', () => s.close(() => resolve(true)))
+  })
+
 /**
- * A port nobody listens at, below those that the system lends to outgoing connections: a server that is killed and started
- * again finds it free.
+ * A port nobody listens at, nor at the next, which the page about the certificate has; below those that the system lends to
+ * outgoing connections: a server that is killed and started again finds it free.
  */
 async function freePort(): Promise<number> {
   for (;;) {
-    const port = 20_000 + Math.floor(Math.random() * 12_000)
-    const free = await new Promise<boolean>((resolve) => {
-      const s = createServer()
-      s.once('error', () => resolve(false))
-      s.listen(port, '127.0.0.1', () => s.close(() => resolve(true)))
-    })
-    if (free) return port
+    const port = 20_000 + 2 * Math.floor(Math.random() * 6_000)
+    if ((await isFree(port)) && (await isFree(port + 1))) return port
   }
 }
 

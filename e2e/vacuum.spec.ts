@@ -169,7 +169,8 @@ test('no scan tool: the speed is heard by the microphone, and only then is a fee
     await ear.getByRole('option', { name: 'microphone' }).click()
     await expect(ear.locator('[data-rule=speed-unknown]')).toBeVisible()
     await ear.getByRole('button', { name: 'listen at the tailpipe' }).click()
-    await expect(ear.getByText(/\d+ rpm heard/)).toBeVisible({ timeout: 20_000 })
+    // it is listened to in real time, which a busy machine has less of
+    await expect(ear.getByText(/\d+ rpm heard/)).toBeVisible({ timeout: 45_000 })
     const heard = Number(await ear.locator('[data-heard]').getAttribute('data-heard'))
     expect(Math.abs(heard - 1500)).toBeLessThan(30)
     await expect(ear.locator('[data-rule=speed-unknown]')).toHaveCount(0)
