@@ -99,7 +99,7 @@ export function posterior(prepared: Prepared, q: Question): Posterior {
 
 /**
  * Squared distance a reading beyond which readings lie far from all that is weighed [–]. Heavy tails forgive one strange engine, and
- * compare strange with strange: what fits nothing would be shared out by the priors. Of 400 simulated cases, six lie so far, each with a cause that leads.
+ * compare strange with strange: what fits nothing would be shared out by the priors. Of 2000 simulated cases one lies so far with nothing that leads.
  */
 const FAR = 3
 /** Share from which one cause leads nevertheless, and pairs together. */

@@ -42,6 +42,16 @@ beforeEach(async () => {
 })
 
 describe('the reading pad', () => {
+  it.each(['cruise', 'pull'] as const)(
+    'what is driven (%s) is typed once its STOP is seen to, and not before',
+    async (slot) => {
+      drawOnVisit(aVisit(), (file) => <Readings file={file} slot={slot} round={0} channels={['rpm']} />)
+      expect(screen.queryByRole('textbox')).toBeNull()
+      await userEvent.click(screen.getByRole('checkbox', { name: 'seen to' }))
+      await waitFor(() => expect(cell('speed')).toBeTruthy())
+      await waitFor(() => expect(server.writes.map((w) => w.body.caution)).toEqual(['road-test']))
+    },
+  )
   it('takes one after another with Enter, decimal commas and units as they are said', async () => {
     const user = userEvent.setup()
     pad()

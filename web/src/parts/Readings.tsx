@@ -24,9 +24,13 @@ import { useUnit } from '../store/settings.js'
 import { ownFields, useWriter } from '../store/visit.js'
 import { useSoundRecords } from '../workers/heart.js'
 import { Scale } from './Scale.js'
+import { Stop, stopSeen } from './Stop.js'
 import { StuckHere } from './Undelivered.js'
 
 /** Readings of one point, typed on their scales with one hand: Enter goes on, arrows move, a table may be pasted. */
+/** Points that are driven, not stood: what the road asks for comes before their figures. */
+const DRIVEN: readonly Slot[] = ['cruise', 'pull']
+
 export function Readings({
   file,
   slot,
@@ -79,6 +83,13 @@ export function Readings({
     const inputs = [...list.current!.querySelectorAll('input')]
     inputs[inputs.indexOf(from as HTMLInputElement) + by]?.focus()
   }
+  if (DRIVEN.includes(slot) && !mine.length && !closed && !stopSeen(file, 'road-test'))
+    return (
+      <>
+        <Stop file={file} id="road-test" />
+        <p className="mt-8 text-small text-soft">its figures stand here once this is seen to</p>
+      </>
+    )
   return (
     <>
       {closed && (

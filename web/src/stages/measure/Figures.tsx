@@ -15,7 +15,6 @@ import {
 } from '@uvula/core'
 import { Choose } from '../../kit/Choose.js'
 import { Readings } from '../../parts/Readings.js'
-import { Stop } from '../../parts/Stop.js'
 import { TrimChart } from '../../charts/TrimChart.js'
 import { FileDrop } from '../../visit/FileDrop.js'
 import { useFormat } from '../../words/format.js'
@@ -24,8 +23,6 @@ import { useSoundRecords } from '../../workers/heart.js'
 import { PULL_HOW } from './words.js'
 
 const ORDER: readonly Slot[] = ['key-on', 'idle', 'idle-load', 'hold-1500', 'hold-2500', 'cruise', 'pull']
-/** Points that are driven, not stood. */
-const DRIVEN: readonly Slot[] = ['cruise', 'pull']
 
 /** The numbers that tell faults apart, typed or dropped in as a recording. */
 export function Figures({ file }: { file: VisitFile }) {
@@ -101,7 +98,6 @@ export function Figures({ file }: { file: VisitFile }) {
             Round {round}, after: {remediesOf(file).at(-1)?.words}.
           </p>
         )}
-        {DRIVEN.includes(slot) && <Stop file={file} id="road-test" />}
         {slot === 'pull' && <p className="mb-8 text-small">{PULL_HOW}</p>}
         <Readings key={slot} file={file} slot={slot} round={round} channels={slotChannels(slot, file.vehicle.spec)} />
       </section>
