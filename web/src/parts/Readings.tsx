@@ -28,6 +28,10 @@ import { Stop, stopSeen } from './Stop.js'
 import { StuckHere } from './Undelivered.js'
 
 /** Readings of one point, typed on their scales with one hand: Enter goes on, arrows move, a table may be pasted. */
+/** What is typed of a pull. */
+const PULL_HOW =
+  'Plate wide open through the middle of the speeds, two seconds or more: all figures of one moment, its speed among them.'
+
 /** Points that are driven, not stood: what the road asks for comes before their figures. */
 const DRIVEN: readonly Slot[] = ['cruise', 'pull']
 
@@ -114,6 +118,7 @@ export function Readings({
           )}
         </div>
       )}
+      {slot === 'pull' && !closed && <p className="mb-8 text-small">{PULL_HOW}</p>}
       <ol ref={list}>
         {channels.map((channel) => {
           const reading = mine.find((r) => r.channel === channel)

@@ -20,7 +20,6 @@ import { FileDrop } from '../../visit/FileDrop.js'
 import { useFormat } from '../../words/format.js'
 import { useWriter } from '../../store/visit.js'
 import { useSoundRecords } from '../../workers/heart.js'
-import { PULL_HOW } from './words.js'
 
 const ORDER: readonly Slot[] = ['key-on', 'idle', 'idle-load', 'hold-1500', 'hold-2500', 'cruise', 'pull']
 
@@ -98,7 +97,6 @@ export function Figures({ file }: { file: VisitFile }) {
             Round {round}, after: {remediesOf(file).at(-1)?.words}.
           </p>
         )}
-        {slot === 'pull' && <p className="mb-8 text-small">{PULL_HOW}</p>}
         <Readings key={slot} file={file} slot={slot} round={round} channels={slotChannels(slot, file.vehicle.spec)} />
       </section>
       <section>

@@ -30,10 +30,6 @@ export const KIND_WORDS: Readonly<Record<OddKind, string>> = {
   injector: 'injector',
 }
 
-/** What is typed of a pull. */
-export const PULL_HOW =
-  'Plate wide open through the middle of the speeds, two seconds or more: all figures of one moment, its speed among them.'
-
 /** Speed of a row of throttles, as it is said behind a verb. */
 export const SLOT_WORDS = { idle: 'at idle', 'hold-2500': 'at 2500' } as const
 
