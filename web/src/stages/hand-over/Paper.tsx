@@ -227,7 +227,7 @@ function PictureScale({ picture: p }: { picture: Picture }) {
   // words of two marks that lie close go to their outer sides
   const [left, right] = p.before <= p.after ? ['before', 'after'] : ['after', 'before']
   const side = (which: string): string =>
-    which === left ? '-translate-x-full pr-6 text-right' : which === right ? 'pl-6' : ''
+    which === left ? '-translate-x-full pr-6 text-right' : which === right ? 'pl-10' : ''
   return (
     <figure
       className="my-14"
