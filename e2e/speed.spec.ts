@@ -1,6 +1,12 @@
 import { gzipSync } from 'node:zlib'
 import type { Page } from '@playwright/test'
+import { measured } from './calm.js'
 import { expect, test } from './shop.js'
+
+// rounds that wait for a machine of their own
+test.setTimeout(300_000)
+
+const middleOf = (times: readonly number[]): number => [...times].sort((a, b) => a - b)[times.length >> 1]
 
 test('first screen: painted within a second, under 250 kB of script, from an empty cache', async ({
   shop,
@@ -16,6 +22,8 @@ test('first screen: painted within a second, under 250 kB of script, from an emp
     })
     await page.goto(shop.url)
     await page.locator('.bay-row').first().waitFor()
+    // a paint is told of a while after it was made
+    await page.waitForTimeout(700)
     const paint = await page.evaluate(
       () =>
         new Promise<number>((resolve) => {
@@ -25,7 +33,6 @@ test('first screen: painted within a second, under 250 kB of script, from an emp
           })
         }),
     )
-    await page.waitForTimeout(300)
     // what comes after is not of the first screen, and the page closes under it
     page.removeAllListeners('response')
     script = (await Promise.all(scripts)).reduce((sum, b) => sum + gzipSync(b).length, 0)
@@ -35,11 +42,9 @@ test('first screen: painted within a second, under 250 kB of script, from an emp
   const medianOfFive = async (): Promise<number> => {
     const paints: number[] = []
     for (let i = 0; i < 5; i++) paints.push(await once())
-    return paints.sort((a, b) => a - b)[2]
+    return middleOf(paints)
   }
-  // another round where something else took the processor
-  let paint = await medianOfFive()
-  for (let i = 0; i < 2 && paint >= 1000; i++) paint = Math.min(paint, await medianOfFive())
+  const paint = await measured(medianOfFive, (ms) => ms < 1000)
   console.log(`largest paint, median of five: ${paint.toFixed(0)} ms; script ${(script / 1024).toFixed(0)} kB`)
   expect(paint).toBeLessThan(1000)
   expect(script).toBeLessThan(250 * 1024)
@@ -59,10 +64,18 @@ test('a tap answers within 100 ms', async ({ bay: page, shop }) => {
     await page.getByRole('radio', { name }).waitFor()
     times.push(
       await page.evaluate(async (label) => {
-        const button = document.querySelector<HTMLElement>(`[aria-label="${label}"]`)!
+        const shown = (): HTMLElement => document.querySelector<HTMLElement>(`[aria-label="${label}"]`)!
+        const tapped = shown()
         const began = performance.now()
-        button.click()
-        while (button.getAttribute('aria-checked') !== 'true') await new Promise((r) => requestAnimationFrame(r))
+        tapped.click()
+        // what is on the screen counts: the button may have been drawn anew meanwhile
+        while (shown().getAttribute('aria-checked') !== 'true') {
+          await new Promise((r) => requestAnimationFrame(r))
+          if (performance.now() - began > 10_000)
+            throw new Error(
+              `${label}: not answered in ten seconds; the button tapped is still shown: ${tapped.isConnected}`,
+            )
+        }
         return performance.now() - began
       }, name),
     )
@@ -72,17 +85,28 @@ test('a tap answers within 100 ms', async ({ bay: page, shop }) => {
   expect(times[2]).toBeLessThan(100)
 })
 
-test('a number typed is diagnosed anew within 50 ms', async ({ bay: page, shop }) => {
+test('a number typed is diagnosed anew within 50 ms in the worker, and answered within 100', async ({
+  bay: page,
+  shop,
+}) => {
   await page.goto(`${shop.url}/visit/visit-vet/measure`)
-  const took = (): Promise<number[]> =>
-    page.evaluate(() => performance.getEntriesByName('diagnosis').map((e) => e.duration))
+  const durations = (): number[] => performance.getEntriesByName('diagnosis').map((e) => e.duration)
+  /** From the typed number until its diagnosis is there to be shown. */
+  const took = (): Promise<number[]> => page.evaluate(durations)
+  /** What the worker takes of it. */
+  const worked = (): Promise<number[]> =>
+    page
+      .workers()
+      .find((w) => w.url().includes('heart.worker'))!
+      .evaluate(durations)
   await page.locator('[data-channel=rpm] input').fill('690')
   await page.locator('[data-channel=maf_gs] input').fill('2.2')
   const trim = page.locator('[data-channel=ltft1_pct] input')
   // each number is new: one that was weighed before is not weighed again
   let typed = 0
-  const round = async (numbers: number): Promise<readonly [middle: number, most: number]> => {
+  const round = async (numbers: number): Promise<Record<'worker' | 'middle' | 'most', number>> => {
     const from = (await took()).length
+    const fromWorked = (await worked()).length
     for (let i = 0; i < numbers; i++) {
       const before = (await took()).length
       await trim.fill((5 + 0.1 * typed++).toFixed(1))
@@ -90,15 +114,26 @@ test('a number typed is diagnosed anew within 50 ms', async ({ bay: page, shop }
       await expect.poll(async () => (await took()).length).toBeGreaterThan(before)
     }
     const times = (await took()).slice(from).sort((a, b) => a - b)
-    return [times[Math.floor(times.length / 2)], times[Math.floor(0.95 * (times.length - 1))]]
+    return {
+      worker: middleOf((await worked()).slice(fromWorked)),
+      middle: middleOf(times),
+      most: times[Math.floor(0.95 * (times.length - 1))],
+    }
   }
-  // the first ones start the worker and compile it; another round where something else took the processor
+  // the first ones start the worker and compile it
+  await expect.poll(() => page.workers().some((w) => w.url().includes('heart.worker'))).toBe(true)
   await round(6)
-  let best = await round(20)
-  for (let i = 0; i < 2 && !(best[0] < 50 && best[1] < 120); i++) best = await round(20)
-  console.log(`diagnosis after a typed number: middle ${best[0].toFixed(0)} ms, 95 % within ${best[1].toFixed(0)} ms`)
-  expect(best[0]).toBeLessThan(50)
-  expect(best[1]).toBeLessThan(120)
+  const best = await measured(
+    () => round(20),
+    (r) => r.worker < 50 && r.middle < 100 && r.most < 120,
+  )
+  console.log(
+    `diagnosis after a typed number: middle ${best.worker.toFixed(0)} ms in the worker, ` +
+      `${best.middle.toFixed(0)} ms until it is there, 95 % within ${best.most.toFixed(0)} ms`,
+  )
+  expect(best.worker).toBeLessThan(50)
+  expect(best.middle).toBeLessThan(100)
+  expect(best.most).toBeLessThan(120)
 })
 
 test('no page of a visit is wider than a phone, and no text is under 16 px', async ({ bay: page, shop }) => {
@@ -148,8 +183,7 @@ test('live data at ten rows a second: a tap answers within 100 ms, no row is dro
   await expect(page.locator('.link-word')).not.toContainText('dropped')
 })
 
-/** From a tap on a link until what it leads to stands in the page, the middle of five [ms]. */
-const middleOf = (times: readonly number[]): number => [...times].sort((a, b) => a - b)[times.length >> 1]
+/** From a tap on a link until what it leads to stands in the page [ms]. */
 async function opened(page: Page, link: string, shows: string): Promise<number> {
   return page.evaluate(
     async ([from, to]) => {
@@ -163,7 +197,6 @@ async function opened(page: Page, link: string, shows: string): Promise<number> 
 }
 
 test('the sheet is computed and shown within 300 ms', async ({ bay: page, shop }) => {
-  test.setTimeout(120_000)
   const round = async (): Promise<number> => {
     const times: number[] = []
     for (let i = 0; i < 5; i++) {
@@ -176,14 +209,10 @@ test('the sheet is computed and shown within 300 ms', async ({ bay: page, shop }
     console.log(`sheet shown: ${times.map((t) => t.toFixed(0)).join(', ')} ms`)
     return middleOf(times)
   }
-  // another round where something else took the processor
-  let best = await round()
-  for (let i = 0; i < 2 && best >= 300; i++) best = Math.min(best, await round())
-  expect(best).toBeLessThan(300)
+  expect(await measured(round, (ms) => ms < 300)).toBeLessThan(300)
 })
 
 test('the history of forty visits is drawn within 200 ms', async ({ bay: page, shop }) => {
-  test.setTimeout(120_000)
   const { vehicle } = await shop.get<{ vehicle: { id: string } }>('/api/visits/visit-teacher')
   const put = async (noun: string, id: string, data: object): Promise<void> => {
     const answer = await fetch(`${shop.url}/api/${noun}/${encodeURIComponent(id)}`, {
@@ -240,7 +269,5 @@ test('the history of forty visits is drawn within 200 ms', async ({ bay: page, s
     )
     return middleOf(later)
   }
-  let best = await round()
-  for (let i = 0; i < 2 && best >= 200; i++) best = Math.min(best, await round())
-  expect(best).toBeLessThan(200)
+  expect(await measured(round, (ms) => ms < 200)).toBeLessThan(200)
 })

@@ -85,8 +85,15 @@ export async function ensureReady({ quiet = false } = {}) {
     say,
     () => run(node, [tsc, '-b'], { stdio: quiet ? ['ignore', 'ignore', 'inherit'] : 'inherit' }),
   )
-  if (quiet) return
   const [, vite] = bin('vite/bin/vite.js')
+  await step(
+    'gather the server',
+    [...CORE, 'standin/src', 'server/src', 'server/vite.config.ts', 'package-lock.json'],
+    ['server/bundle/main.js'],
+    say,
+    () => run(node, [vite, 'build', 'server', '--logLevel', 'warn', '--config', 'server/vite.config.ts']),
+  )
+  if (quiet) return
   await step(
     'build the interface',
     [...CORE, 'web/src', 'web/public', 'web/index.html', 'web/vite.config.ts'],

@@ -4,7 +4,7 @@ import { fileURLToPath } from 'node:url'
 import { ensureReady } from './ready.mjs'
 
 /** Commands that are rooms of their own; every other is a file of tools/src. */
-const ROOMS = { start: '../server/dist/main.js', uvula: '../cli/dist/main.js' }
+const ROOMS = { start: '../server/bundle/main.js', uvula: '../cli/dist/main.js' }
 const name = process.argv[2]
 const file = fileURLToPath(new URL(ROOMS[name] ?? `./dist/${name}.js`, import.meta.url))
 

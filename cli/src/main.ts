@@ -266,7 +266,7 @@ async function standVehicle(args: string[]): Promise<number> {
 /** Runs a script of the server's in a process of its own. @returns its exit status */
 function runServerScript(script: string, args: string[], env: Readonly<Record<string, string>> = {}): Promise<number> {
   return new Promise((resolve, reject) => {
-    const file = fileURLToPath(new URL(`../../server/dist/${script}`, import.meta.url))
+    const file = fileURLToPath(new URL(`../../server/${script}`, import.meta.url))
     const child = spawn(process.execPath, [file, ...args], { stdio: 'inherit', env: { ...process.env, ...env } })
     child.once('error', reject)
     child.once('exit', (code) => resolve(code ?? 2))
@@ -278,7 +278,7 @@ function runServerScript(script: string, args: string[], env: Readonly<Record<st
 const ofServer =
   (command: string) =>
   (args: string[]): Promise<number> =>
-    runServerScript('backup/command.js', [command, ...args])
+    runServerScript('dist/backup/command.js', [command, ...args])
 
 /** The shop on this computer, and on its network where that is asked for. */
 function serve(args: string[]): Promise<number> {
@@ -292,7 +292,7 @@ function serve(args: string[]): Promise<number> {
     },
   })
   if (values.plain && !values.network) throw new CommandError('usage', '--plain: asks for --network beside it.')
-  return runServerScript('main.js', [], {
+  return runServerScript('bundle/main.js', [], {
     ...(values.port === undefined ? {} : { PORT: String(numberWithin(values.port, '--port', 1, 65_533)) }),
     ...(values.data === undefined ? {} : { UVULA_DATA: values.data }),
     ...(values.network ? { UVULA_NETWORK: '1' } : {}),

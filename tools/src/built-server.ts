@@ -13,7 +13,7 @@ const START_MS = 60_000
  * @throws Error with its last words when it ends, or does not answer in time
  */
 export async function serve(data: string, port: number, env: NodeJS.ProcessEnv = {}): Promise<ChildProcess> {
-  const child = spawn(process.execPath, ['server/dist/main.js'], {
+  const child = spawn(process.execPath, ['server/bundle/main.js'], {
     cwd: root,
     env: { ...process.env, PORT: String(port), UVULA_DATA: data, ...env },
     stdio: ['ignore', 'ignore', 'pipe'],

@@ -1,5 +1,5 @@
 import { AIR_GAS_CONSTANT, ZERO_CELSIUS_K, flowFunction, standardPressurePa } from '../air/index.js'
-import { hasMaf, hasMap, type Vehicle } from '../engine/index.js'
+import { hasMaf, hasMap, hasSteadyVacuum, type Vehicle } from '../engine/index.js'
 import { expectedAirflow, INTAKE_WARMING_K, manifoldFromAirflowPa } from '../expectation/index.js'
 import type { OperatingPoint } from '../signals/index.js'
 import { breathingAt, LOADED, noLoadGsPerLKrpm, WIDE_PLATE, wideBreathingAt } from './scatter.js'
@@ -48,7 +48,8 @@ export function basicsOf(p: OperatingPoint, v: Vehicle, beside: readonly Operati
   const m = p.means
   const ambientPa = standardPressurePa(v.altitudeM)
   const intakeC = plausible(m.iat_c, v.ambientC === undefined ? 25 : v.ambientC + INTAKE_WARMING_K)
-  const gauge = m.gauge_vacuum_kpa === undefined ? undefined : ambientPa - 1000 * m.gauge_vacuum_kpa
+  const gauge =
+    m.gauge_vacuum_kpa === undefined || !hasSteadyVacuum(v) ? undefined : ambientPa - 1000 * m.gauge_vacuum_kpa
   const sensor = hasMap(v) && m.map_kpa !== undefined ? 1000 * m.map_kpa : undefined
   const readPa = sensor ?? gauge
   const known = readPa !== undefined && readPa > 0 ? readPa : undefined

@@ -83,8 +83,8 @@ export const CAUSES: Readonly<Record<FaultId, CauseFacts>> = {
     wrongRemedyMinutes: 90,
   },
   'intake-restriction': {
-    act: 'Filter out, and the inlet looked at',
-    plain: 'The air filter or its inlet was holding back the air of your engine',
+    act: 'Filter out, then inward from the inlet',
+    plain: 'The way of the air into your engine was narrowed',
     wrongRemedyMinutes: 20,
   },
   'egr-open-at-idle': {

@@ -2,19 +2,15 @@ import type { Vehicle } from '../engine/index.js'
 import { FAULTS, NO_EFFECT, type Effect, type Fault } from './faults.js'
 import type { ObservationSet } from './observations.js'
 
-/** One grid point of a fault run through the forward model. */
-export interface Cell {
-  readonly parameters: readonly number[]
-  /** What the fault does at each point of the set. */
-  readonly effects: readonly Effect[]
-  /** What it adds to each residual. */
-  readonly predicted: Float64Array
-}
-
-/** A fault that this engine can have, with its grid. */
+/** A fault that this engine can have, its grid run through the forward model. */
 export interface Candidate {
   readonly fault: Fault
-  readonly cells: readonly Cell[]
+  /** Parameters of every cell of the grid. */
+  readonly grid: readonly (readonly number[])[]
+  /** What every cell adds to each residual, one cell after another. */
+  readonly predicted: Float64Array
+  /** What a cell does at each point of the set. */
+  readonly effectsOf: (cell: number) => readonly Effect[]
 }
 
 /** Most of an idle opening that faults together can close. */
@@ -49,20 +45,23 @@ export function addEffects(to: Effect, a: Effect, b: Effect): Effect {
   return to
 }
 
-/** What effects at the points add to every residual. */
-export function predict(set: ObservationSet, effects: readonly Effect[], into: Float64Array): Float64Array {
+/** What effects at the points add to every residual, written into `into` from `at`. */
+export function predict(set: ObservationSet, effects: readonly Effect[], into: Float64Array, at = 0): Float64Array {
   const obs = set.observations
-  for (let i = 0; i < obs.length; i++) into[i] = obs[i].predict(effects[obs[i].point])
+  for (let i = 0; i < obs.length; i++) into[at + i] = obs[i].predict(effects[obs[i].point])
   return into
 }
 
 /** Runs the whole grid of every fault that this engine can have through the forward model. @param worked - its idle opening was worked on */
 export function candidates(set: ObservationSet, v: Vehicle, worked: boolean): Candidate[] {
-  return FAULTS.filter((f) => f.id !== 'none' && f.admissible(v) && (worked || !f.afterWorkOnly)).map((fault) => ({
-    fault,
-    cells: fault.grid(v).map((parameters) => {
-      const effects = set.contexts.map((c) => ({ ...NO_EFFECT, ...fault.effect(parameters, c) }))
-      return { parameters, effects, predicted: predict(set, effects, new Float64Array(set.observations.length)) }
-    }),
-  }))
+  const readings = set.observations.length
+  return FAULTS.filter((f) => f.id !== 'none' && f.admissible(v) && (worked || !f.afterWorkOnly)).map((fault) => {
+    const grid = fault.grid(v)
+    const predicted = new Float64Array(grid.length * readings)
+    const worksAt = (m: number): Effect[] => set.contexts.map((c) => ({ ...NO_EFFECT, ...fault.effect(grid[m], c) }))
+    for (let m = 0; m < grid.length; m++) predict(set, worksAt(m), predicted, m * readings)
+    // few cells are asked for again, those by pairs: the others are not kept
+    const known: Effect[][] = []
+    return { fault, grid, predicted, effectsOf: (m) => (known[m] ??= worksAt(m)) }
+  })
 }

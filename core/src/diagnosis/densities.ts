@@ -74,24 +74,28 @@ export function densitiesOf(prepared: Prepared, kept: readonly number[]): Densit
     // a value at its stop is a bound: what would lie further out agrees with it
     residual[i] = off * bound[i] < 0 ? 0 : off
   }
-  const density = (predicted: Float64Array, whitened: Float64Array): number => {
-    for (let i = 0; i < n; i++) leave(i, predicted[index[i]])
-    return shape.logDensityAt(shape.whiten(residual, whitened))
+  /** Density where what a cell adds begins at `from`; its whitened rest is written from `to`. */
+  const density = (predicted: Float64Array, from: number, whitened: Float64Array, to: number): number => {
+    for (let i = 0; i < n; i++) leave(i, predicted[from + index[i]])
+    return shape.logDensityAt(shape.whiten(residual, whitened, 0, to))
   }
   const scratch = new Float64Array(n)
+  const readings = observations.length
   // pairs are weighed by all readings only
-  const paired = n === observations.length
-  const whitened = prepared.candidates.map(({ cells }) => cells.map(() => (paired ? new Float64Array(n) : scratch)))
-  const singles = prepared.candidates.map(({ cells }, i) =>
-    Float64Array.from(cells, (c, m) => density(c.predicted, whitened[i][m])),
-  )
+  const paired = n === readings
+  const whitened = prepared.candidates.map(({ grid }) => (paired ? new Float64Array(grid.length * n) : scratch))
+  const singles = prepared.candidates.map(({ grid, predicted }, i) => {
+    const logs = new Float64Array(grid.length)
+    for (let m = 0; m < logs.length; m++) logs[m] = density(predicted, m * readings, whitened[i], paired ? m * n : 0)
+    return logs
+  })
   const clean = new Float64Array(n)
-  const none = density(new Float64Array(observations.length), clean)
+  const none = density(new Float64Array(readings), 0, clean, 0)
   const summed: Densities['summed'] = (i, cellI, j, cellJ) => {
-    const [a, b] = [whitened[i][cellI], whitened[j][cellJ]]
-    for (let k = 0; k < free; k++) scratch[k] = a[k] + b[k] - clean[k]
-    const [x, y] = [prepared.candidates[i].cells[cellI].predicted, prepared.candidates[j].cells[cellJ].predicted]
-    for (let k = free; k < n; k++) leave(k, x[index[k]] + y[index[k]])
+    const [a, b, atA, atB] = [whitened[i], whitened[j], cellI * n, cellJ * n]
+    for (let k = 0; k < free; k++) scratch[k] = a[atA + k] + b[atB + k] - clean[k]
+    const [x, y] = [prepared.candidates[i].predicted, prepared.candidates[j].predicted]
+    for (let k = free; k < n; k++) leave(k, x[atA + index[k]] + y[atB + index[k]])
     return shape.logDensityAt(shape.whiten(residual, scratch, free))
   }
   const wide = studentShape(
@@ -102,7 +106,7 @@ export function densitiesOf(prepared: Prepared, kept: readonly number[]): Densit
   )
   const nearest = singles.reduce((most, s) => Math.max(most, ...s), none)
   const densities: Densities = {
-    of: (predicted) => density(predicted, scratch),
+    of: (predicted) => density(predicted, 0, scratch, 0),
     none,
     singles,
     means: Float64Array.from(singles, logMean),

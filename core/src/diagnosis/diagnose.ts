@@ -9,7 +9,7 @@ import { nextTests, stopRule, testPlan, type NextTest, type Stop } from './nextT
 import { observe } from './observations.js'
 import { prepare } from './densities.js'
 import { posterior, type Posterior } from './posterior.js'
-import { rankingOf, type Ranked } from './ranked.js'
+import { rankingOf, tellsOfAir, type Ranked } from './ranked.js'
 import { warningsOf, type DiagnosisWarning } from './warnings.js'
 
 /** What the readings say, likeliest first. */
@@ -68,7 +68,7 @@ export function diagnose(v: Vehicle, evidence: Evidence): Diagnosis {
       .map((h) => ({ faults: h.faults, probability: h.probability })),
     nextTests: next,
     plan: testPlan(p, next),
-    stop: stopRule(p, next, set.observations.length > 0 || (v.fuel === 'diesel' && evidence.points.length > 0)),
+    stop: stopRule(p, next, !evidence.points.length ? 'no' : tellsOfAir(p, set) ? 'yes' : 'tells nothing'),
     warnings: warningsOf(p, set, v),
     ambiguous: ambiguous(p, v),
     unexplained: p.unexplained,

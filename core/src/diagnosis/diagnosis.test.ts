@@ -150,6 +150,13 @@ describe('other evidence', () => {
     expect(reasons[0].text).toMatch(/trim fades/)
     expect(reasons[0].bits).toBeGreaterThan(0)
   })
+  it('what was measured and tells nothing is not called unmeasured', () => {
+    const bodies = vehicle('four-bodies')
+    const stop = (e: Evidence): Diagnosis['stop'] => diagnose(bodies, e).stop
+    expect(stop(blank).because).toMatch(/^Nothing is measured yet/)
+    const slow = typed([{ kind: 'idle', values: { battery_v: 14.1 } }])
+    expect(stop(slow)).toMatchObject({ verdict: 'test', because: expect.stringMatching(/does not tell one cause/) })
+  })
   it('ranks tests by what they tell a minute and leaves out what was done', () => {
     const d = diagnose(v, typed(trims))
     // hazard and taking apart count as minutes
@@ -170,7 +177,11 @@ describe('coherence', () => {
     ])
     const p = posterior(prepare(observe(points, v), v), { intent: 'complaint', discrete: () => 0, sizes: true })
     expect(p.hypotheses.reduce((s, h) => s + h.probability, p.unexplained)).toBeCloseTo(1, 9)
-    for (const h of p.hypotheses) if (h.weights.length) expect(h.weights.reduce((s, w) => s + w, 0)).toBeCloseTo(1, 9)
+    for (const [fault, probability] of p.marginal) {
+      const weights = p.sizesOf(fault)?.weights
+      // what weighs next to nothing is left out
+      if (weights && probability > 0.01) expect(weights.reduce((s, w) => s + w, 0) / probability).toBeCloseTo(1, 2)
+    }
   })
   it('two cells weighed as if they added up come near the forward model, with a trim at its stop too', () => {
     const v = vehicle('four-maf')
@@ -188,14 +199,14 @@ describe('coherence', () => {
       const [i, j] = ['unmetered-air', 'maf-under-reads'].map((id) =>
         prepared.candidates.findIndex((c) => c.fault.id === id),
       )
-      const [a, b] = [prepared.candidates[i].cells, prepared.candidates[j].cells]
+      const [a, b] = [prepared.candidates[i], prepared.candidates[j]]
       const predicted = new Float64Array(set.observations.length)
       for (const [m, n] of [
         [0, 0],
         [10, 3],
         [20, 5],
       ]) {
-        const effects = set.contexts.map((_, c) => addEffects({ ...NO_EFFECT }, a[m].effects[c], b[n].effects[c]))
+        const effects = set.contexts.map((_, c) => addEffects({ ...NO_EFFECT }, a.effectsOf(m)[c], b.effectsOf(n)[c]))
         const exact = of(predict(set, effects, predicted))
         expect(Math.abs(summed(i, m, j, n) - exact)).toBeLessThan(0.5)
       }

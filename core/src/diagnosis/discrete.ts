@@ -89,16 +89,20 @@ export function discreteEvidence(
   const settled = areBanksSettled(e.points)
   return (faults) => {
     let sum = (still ? Math.log(stillChance(faults)) : 0) + (settled ? Math.log(settledChance(faults)) : 0)
-    for (const s of signs) {
-      const best = Math.max(1, ...faults.map((f) => s.favours[f] ?? 1))
-      sum += Math.log(best)
-    }
+    for (const s of signs) sum += Math.log(most(s.favours, faults))
     // codes that were read and do not stand speak too
     if (e.codes) for (const f of faults) sum += Math.log(silence(f, codes))
-    for (const c of codes) sum += Math.log(Math.max(1, ...faults.map((f) => c.favours[f] ?? 1)))
+    for (const c of codes) sum += Math.log(most(c.favours, faults))
     for (const f of findings) sum += Math.log(chance(f, faults))
     return sum
   }
+}
+
+/** How much a sign or code favours the one of these faults that it favours most; 1 where it favours none. */
+function most(favours: Readonly<Partial<Record<FaultId, number>>>, faults: readonly FaultId[]): number {
+  let best = 1
+  for (const f of faults) best = Math.max(best, favours[f] ?? 1)
+  return best
 }
 
 /** Tests whose find is a place where air comes in. */

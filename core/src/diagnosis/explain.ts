@@ -1,9 +1,11 @@
+import { stationInfo } from '../engine/index.js'
 import { codeMeaning } from './codes.js'
 import { discreteEvidence } from './discrete.js'
 import type { Evidence, Finding } from './evidence.js'
 import type { FaultId } from './faults.js'
 import { LOOKS } from './looks.js'
 import { NEEDLES } from './needles.js'
+import { inSentence } from './nextTest.js'
 import type { ObservationSet, ReadingGroup } from './observations.js'
 import type { Prepared } from './densities.js'
 import { posterior } from './posterior.js'
@@ -86,7 +88,6 @@ export function explain(
       x.test === 'look' && x.outcome === 'pass' && !(x.item && LOOKS[x.item]?.alone)
     if (walk && e.findings.findIndex(first) !== i) return
     const dropped = walk ? e.findings.filter((x) => !first(x)) : e.findings.filter((_, j) => j !== i)
-    const where = f.station ? `, ${f.station.replace(/-/g, ' ')}` : ''
     const what =
       f.test === 'look'
         ? f.outcome === 'fail'
@@ -96,9 +97,11 @@ export function explain(
             : 'the walk found nothing'
         : f.test === 'needle'
           ? `needle: ${NEEDLES.find((n) => n.id === f.item)?.label ?? 'seen'}`
-          : testInfo(f.test).label.toLowerCase()
+          : inSentence(testInfo(f.test).label)
     const verdict = f.outcome === 'fail' ? '' : f.test === 'look' ? '' : ': nothing'
-    const placed = f.outcome === 'fail' || alone ? where : ''
+    const place = f.station && f.station !== 'beyond' ? stationInfo(f.station).label : undefined
+    // a test that names its place need not be told twice where it was
+    const placed = place && !what.includes(place) && (f.outcome === 'fail' || alone) ? `, ${place}` : ''
     put(odds(every, { ...e, findings: dropped }), `${what}${placed}${verdict}`, 'finding')
   })
   for (const list of out.values()) list.sort((a, b) => Math.abs(b.bits) - Math.abs(a.bits))

@@ -193,7 +193,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
   },
   {
     id: 'intake-restriction',
-    label: 'Filter or inlet blocked',
+    label: 'Filter, inlet or manifold blocked',
     weight: 1,
     admissible: () => true,
     // loss of pressure at full flow, were it to flow; goes with flow squared, so that idle does not feel it

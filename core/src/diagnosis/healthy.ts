@@ -1,7 +1,7 @@
 import { CholeskyDecomposition, Matrix } from 'ml-matrix'
 import type { Observation, ReadingGroup } from './observations.js'
 import type { SoundOf } from './evidence.js'
-import { LASTING } from './scatter.js'
+import { LASTING, type Nuisance } from './scatter.js'
 
 /** What the readings of a sound engine scatter round, together: mean shift and covariance of their residuals. */
 export interface Scatter {
@@ -36,7 +36,7 @@ export interface SoundObservations {
 /** How two readings are akin: of one record, of two days of one car, or of two cars of one model. */
 type Kinship = 'record' | SoundOf
 
-const shareOf = (key: string, kinship: Kinship): number => {
+const shareOf = (key: Nuisance, kinship: Kinship): number => {
   // what belongs to a day does not tie that day to another
   if (kinship === 'record') return 1
   const lasting = LASTING[key]
@@ -46,9 +46,10 @@ const shareOf = (key: string, kinship: Kinship): number => {
 /** Covariance of two readings: what they share, by how they are akin. */
 function shared(a: Observation, b: Observation, kinship: Kinship): number {
   let s = 0
-  for (const [key, x = 0] of Object.entries(a.shared)) {
-    const y = b.shared[key as keyof typeof b.shared]
-    if (y) s += x * y * shareOf(key, kinship)
+  for (const name in a.shared) {
+    const key = name as Nuisance
+    const [x = 0, y = 0] = [a.shared[key], b.shared[key]]
+    if (y !== 0) s += x * y * shareOf(key, kinship)
   }
   return s
 }

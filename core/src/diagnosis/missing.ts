@@ -1,5 +1,5 @@
 import { CholeskyDecomposition, Matrix } from 'ml-matrix'
-import { hasMaf, hasMap, hasTrims, type Vehicle } from '../engine/index.js'
+import { hasMaf, hasMap, hasSteadyVacuum, hasTrims, type Vehicle } from '../engine/index.js'
 import { standardPressurePa } from '../air/index.js'
 import type { ChannelId, OperatingPoint } from '../signals/index.js'
 import { basicsOf } from './basics.js'
@@ -91,7 +91,7 @@ const CANDIDATES: readonly Candidate[] = [
     add: channel(
       'gauge_vacuum_kpa',
       (p, v) => (standardPressurePa(v.altitudeM) - basicsOf(p, v).soundPa) / 1e3,
-      (v) => !hasMap(v) && v.fuel !== 'diesel',
+      (v) => !hasMap(v) && hasSteadyVacuum(v),
     ),
   },
   {
@@ -192,7 +192,7 @@ function foretell(fault: FaultId, set: ObservationSet, p: Posterior): number[] {
   const sizes = fault === 'none' ? undefined : p.sizesOf(fault)
   if (!sizes) return set.observations.map(() => 0)
   const best = sizes.weights.reduce((top, w, i) => (w > sizes.weights[top] ? i : top), 0)
-  const { parameters } = sizes.cells[best]
+  const parameters = sizes.grid[best]
   const effects = set.contexts.map((c) => ({ ...NO_EFFECT, ...faultOf(fault).effect(parameters, c) }))
   return set.observations.map((o) => o.predict(effects[o.point]))
 }

@@ -4,6 +4,7 @@ import { CAUSES } from './causeFacts.js'
 import type { Evidence } from './evidence.js'
 import type { FaultId } from './faultKit.js'
 import type { Posterior } from './posterior.js'
+import { SURE_ENOUGH } from './ranked.js'
 import { findChance, testInfo, TESTS, type TestInfo } from './tests.js'
 
 /** A cause and its probability after an outcome. */
@@ -191,13 +192,18 @@ const CERTAIN = 0.95
 /** Words that begin small, unless they begin with an abbreviation. */
 export const inSentence = (s: string): string => (/^[A-Z]{2}/.test(s) ? s : s.charAt(0).toLowerCase() + s.slice(1))
 
-/** When to stop testing: certain enough, or acting is cheaper than the next test. @param measured - readings are there */
-export function stopRule(p: Posterior, next: readonly NextTest[], measured: boolean): Stop {
-  if (!measured) return { verdict: 'measure', because: 'Nothing is measured yet: idle and 2500 rpm first.' }
+/**
+ * When to stop testing: certain enough, or acting is cheaper than the next test.
+ * @param measured - whether readings are there, and whether they tell one cause from another
+ */
+export function stopRule(p: Posterior, next: readonly NextTest[], measured: 'no' | 'tells nothing' | 'yes'): Stop {
+  if (measured === 'no') return { verdict: 'measure', because: 'Nothing is measured yet: idle and 2500 rpm first.' }
   const beliefs = beliefsOf(p)
   const lead = leadersOf(beliefs, beliefs.ps).at(0)
   if (!lead)
     return { verdict: 'measure', because: 'No cause explains these readings: check them before anything else.' }
+  if (measured === 'tells nothing' && lead.probability < SURE_ENOUGH && next.length)
+    return { verdict: 'test', because: 'What was measured does not tell one cause from another: the tests do.' }
   if (lead.probability >= CERTAIN)
     return {
       verdict: 'act',

@@ -1,4 +1,4 @@
-import { addEffects, predict, type Candidate, type Cell } from './cells.js'
+import { addEffects, predict, type Candidate } from './cells.js'
 import { logMean, type Densities, type Prepared } from './densities.js'
 import { NO_EFFECT, PRIOR, type Effect, type FaultId } from './faults.js'
 
@@ -34,14 +34,15 @@ export interface Scored {
 }
 
 /** Pairs that are one fault said twice, contradict each other, or show as one of the two. */
-const EXCLUDED: ReadonlySet<string> = new Set([
-  'maf-over-reads maf-under-reads',
-  'fuel-delivery-high fuel-delivery-low',
-  'unmetered-air unmetered-air-bank',
-  'pcv-blocked pcv-stuck-open',
-  'egr-no-flow egr-open-at-idle',
-])
-const excluded = (a: FaultId, b: FaultId): boolean => EXCLUDED.has([a, b].sort().join(' '))
+const EXCLUDED: readonly (readonly [FaultId, FaultId])[] = [
+  ['maf-over-reads', 'maf-under-reads'],
+  ['fuel-delivery-high', 'fuel-delivery-low'],
+  ['unmetered-air', 'unmetered-air-bank'],
+  ['pcv-blocked', 'pcv-stuck-open'],
+  ['egr-no-flow', 'egr-open-at-idle'],
+]
+const excluded = (a: FaultId, b: FaultId): boolean =>
+  EXCLUDED.some(([x, y]) => (x === a && y === b) || (x === b && y === a))
 
 /**
  * Pairs that hold one of the leading singles, each on a rank-1 lattice over both grids (golden ratio), which meets every
@@ -69,23 +70,27 @@ export function pairsOf(
   const effects: Effect[] = set.contexts.map(() => ({ ...NO_EFFECT }))
   const predicted = new Float64Array(set.observations.length)
   /** Together as the forward model has it. */
-  const together = (a: Cell, b: Cell): Float64Array => {
-    for (let c = 0; c < effects.length; c++) addEffects(effects[c], a.effects[c], b.effects[c])
+  const together = (a: readonly Effect[], b: readonly Effect[]): Float64Array => {
+    for (let c = 0; c < effects.length; c++) addEffects(effects[c], a[c], b[c])
     return predict(set, effects, predicted)
   }
   const running = order[0].logMass - OUT_OF_THE_RUNNING
+  /** Cells of each grid that a lattice's side stands on. */
+  const standing = (side: Float64Array): Uint16Array[] =>
+    all.map(({ grid }) => Uint16Array.from(side, (x) => Math.floor(x * grid.length)))
+  const [firsts, seconds] = [standing(first), standing(second)]
   return list.map(({ i, j, share }) => {
-    const members = [all[i], all[j]]
-    const [a, b] = [all[i].cells, all[j].cells]
-    const cellOf = (n: number, at: number): number =>
-      at === 0 ? Math.floor(first[n] * a.length) : Math.floor(second[n] * b.length)
-    const logPrior = Math.log((PRIOR.pairs * share) / total) + discrete(members.map((m) => m.fault.id))
-    const scored = (density: (m: number, n: number) => number): Scored => {
-      const logWeights = first.map((_, k) => density(cellOf(k, 0), cellOf(k, 1)))
-      return { members, logMass: logPrior + logMean(logWeights), logWeights, cellOf }
-    }
+    const [a, b, cellsA, cellsB] = [all[i], all[j], firsts[i], seconds[j]]
+    const members = [a, b]
+    const cellOf = (n: number, at: number): number => (at === 0 ? cellsA[n] : cellsB[n])
+    const logPrior = Math.log((PRIOR.pairs * share) / total) + discrete([a.fault.id, b.fault.id])
+    const logWeights = new Float64Array(first.length)
     // as if the two added up is a small part of the work, and near enough to tell what is out of the running
-    const rough = scored((m, n) => summed(i, m, j, n))
-    return rough.logMass < running ? rough : scored((m, n) => of(together(a[m], b[n])))
+    for (let k = 0; k < logWeights.length; k++) logWeights[k] = summed(i, cellsA[k], j, cellsB[k])
+    const rough = logPrior + logMean(logWeights)
+    if (rough < running) return { members, logMass: rough, logWeights, cellOf }
+    for (let k = 0; k < logWeights.length; k++)
+      logWeights[k] = of(together(a.effectsOf(cellsA[k]), b.effectsOf(cellsB[k])))
+    return { members, logMass: logPrior + logMean(logWeights), logWeights, cellOf }
   })
 }

@@ -1,11 +1,10 @@
 import { logSumExp, weightedInterval, type Interval } from '../statistics/index.js'
-import type { Cell } from './cells.js'
 import { densitiesOf, type Prepared } from './densities.js'
 import type { Intent } from './evidence.js'
 import { PRIOR, type Fault, type FaultId } from './faults.js'
 import { pairsOf, type DiscreteLogLikelihood, type Scored } from './pairs.js'
 
-/** Probability below which a hypothesis' grid is not written out. */
+/** Probability below which a hypothesis adds nothing to a size. */
 const UNWRITTEN = 1e-5
 /** Share of a fault's probability below which a hypothesis adds nothing to its interval. */
 const NEGLIGIBLE = 1e-3
@@ -16,13 +15,12 @@ const PRIOR_CASES = 20
 export interface Hypothesis {
   readonly faults: readonly FaultId[]
   readonly probability: number
-  /** Posterior weights over its grid of parameters, sum 1; empty where the hypothesis does not count. */
-  readonly weights: Float64Array
 }
 
 /** Grid of one fault with its posterior weights over every hypothesis that holds it; the weights need not sum to 1. */
 export interface Sizes {
-  readonly cells: readonly Cell[]
+  /** Parameters of every cell. */
+  readonly grid: readonly (readonly number[])[]
   readonly weights: Float64Array
 }
 
@@ -84,7 +82,10 @@ export function posterior(prepared: Prepared, q: Question): Posterior {
     strange ? explained : -Infinity,
   )
   const total = logSumExp([explained, unexplained])
-  const hypotheses = every.map((s) => finish(s, total, q.sizes))
+  const hypotheses = every.map<Hypothesis>((s) => ({
+    faults: s.members.map((c) => c.fault.id),
+    probability: Math.exp(s.logMass - total),
+  }))
   const marginal = new Map<FaultId, number>()
   for (const h of hypotheses)
     for (const id of h.faults.length ? h.faults : (['none'] as const))
@@ -125,13 +126,16 @@ function gather(
   marginal: number,
 ): Sizes | undefined {
   let sizes: Sizes | undefined
-  every.forEach(({ members, cellOf }, k) => {
-    const { probability, weights } = hypotheses[k]
+  every.forEach(({ members, logWeights, cellOf }, k) => {
+    const { probability } = hypotheses[k]
     const at = members.findIndex((c) => c.fault.id === fault)
-    if (at < 0 || !weights.length || !(probability > NEGLIGIBLE * marginal)) return
-    sizes ??= { cells: members[at].cells, weights: new Float64Array(members[at].cells.length) }
-    for (let n = 0; n < weights.length; n++)
-      if (weights[n] > NEGLIGIBLE / weights.length) sizes.weights[cellOf(n, at)] += weights[n] * probability
+    if (at < 0 || probability < UNWRITTEN || !(probability > NEGLIGIBLE * marginal)) return
+    sizes ??= { grid: members[at].grid, weights: new Float64Array(members[at].grid.length) }
+    const sum = logSumExp(logWeights)
+    for (let n = 0; n < logWeights.length; n++) {
+      const weight = Math.exp(logWeights[n] - sum)
+      if (weight > NEGLIGIBLE / logWeights.length) sizes.weights[cellOf(n, at)] += weight * probability
+    }
   })
   return sizes
 }
@@ -141,16 +145,6 @@ function priorShares(faults: readonly Fault[], outcomes: Question['outcomes'] = 
   const weights = faults.reduce((s, f) => s + f.weight, 0)
   const counts = faults.reduce((s, f) => s + (outcomes[f.id] ?? 0), 0)
   return faults.map((f) => ((PRIOR_CASES * f.weight) / weights + (outcomes[f.id] ?? 0)) / (PRIOR_CASES + counts))
-}
-
-const NO_WEIGHTS = new Float64Array(0)
-
-function finish(s: Scored, total: number, sizes: boolean): Hypothesis {
-  const faults = s.members.map((c) => c.fault.id)
-  const probability = Math.exp(s.logMass - total)
-  if (!sizes || probability < UNWRITTEN) return { faults, probability, weights: NO_WEIGHTS }
-  const sum = logSumExp(s.logWeights)
-  return { faults, probability, weights: s.logWeights.map((w) => Math.exp(w - sum)) }
 }
 
 /** Where a cell of the grid stands for a width of its figure: at its middle and so far to either side, as shares of the half width. */
@@ -173,7 +167,7 @@ export function intervalOf(
   const ws: number[] = []
   sizes.weights.forEach((weight, n) => {
     if (!(weight > 0)) return
-    const { parameters } = sizes.cells[n]
+    const parameters = sizes.grid[n]
     const width = half(parameters)
     for (const share of width > 0 ? ACROSS : [0]) {
       xs.push(figure(parameters) + share * width)

@@ -2,7 +2,7 @@ import { holeDiameterMm } from '../air/index.js'
 import { hasMaf, type Vehicle } from '../engine/index.js'
 import type { Interval } from '../statistics/index.js'
 import { faultOf, type FaultId } from './faults.js'
-import type { ObservationSet } from './observations.js'
+import type { ObservationSet, ReadingGroup } from './observations.js'
 import { intervalOf, type Posterior } from './posterior.js'
 
 /** One cause with its probability and size. */
@@ -69,9 +69,25 @@ export const supposed = (r: Ranked): string =>
 const FULL_FLOW = 0.5
 const isFullFlowRead = (set: ObservationSet): boolean => set.contexts.some((c) => c.airKgS > FULL_FLOW * c.fullKgS)
 
+/** What a sensor says of itself or of the air around the car. */
+const OF_SENSORS: readonly ReadingGroup[] = ['barometer', 'temperature']
+
+/**
+ * Whether any reading tells one cause from another. Those of a diesel, and of throttles of each cylinder's own, are often of sensors
+ * alone: they tell of an engine only where one of them is the fault.
+ */
+export function tellsOfAir(p: Posterior, set: ObservationSet): boolean {
+  if (set.observations.some((o) => !OF_SENSORS.includes(o.group))) return true
+  const sensors = (['map-sensor-offset', 'temperature-sensor-implausible'] as const).map((x) => p.marginal.get(x) ?? 0)
+  return set.observations.length > 0 && Math.max(...sensors) > 0.5
+}
+
 /** Said of an engine where nothing is found; that it is sound is said only where that is likelier than everything else together. */
 function soundSentence(p: Posterior, set: ObservationSet, v: Vehicle): string {
-  if (!set.observations.length) return 'Nothing has been measured yet.'
+  if (!tellsOfAir(p, set))
+    return set.points.length
+      ? 'What was measured does not tell one cause from another.'
+      : 'Nothing has been measured yet.'
   if (p.unexplained > MISFIT) return 'What was measured fits neither a sound engine nor any cause weighed here.'
   return (p.marginal.get('none') ?? 0) > 0.5
     ? `What was measured is what a sound ${v.displacementL.toFixed(1)} L engine does.`
@@ -87,7 +103,7 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
       sentence: soundSentence(p, set, v),
     }
   if (!first) return label
-  const pct = of((x) => 100 * x[0])!
+  const pct: Interval = { median: 100 * first.median, low: 100 * first.low, high: 100 * first.high }
   switch (fault) {
     case 'unmetered-air':
     case 'unmetered-air-bank': {
@@ -177,7 +193,7 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
       }
     case 'intake-restriction':
       return {
-        sentence: `Filter or inlet take ${lossUpTo(
+        sentence: `Filter, inlet or manifold take ${lossUpTo(
           of((x) => 100 * x[0])!,
           MOST_RESTRICTED_PCT,
         )} of the pressure at full flow; idle does not feel it.`,

@@ -52,11 +52,31 @@ describe('codes', () => {
     expect(misfires([])).toBeLessThan(0.4 * misfires())
     expect(misfires([{ code: 'P0301', state: 'stored' }])).toBeGreaterThan(5 * misfires())
   })
+  const rough = [
+    { ...point('idle', { rpm: 700, maf_gs: 2.7, ltft1_pct: 9 }), n: 200, sds: { rpm: 25 } },
+    point('hold', { rpm: 2500, maf_gs: 8.3, ltft1_pct: 6 }),
+  ]
+  it('a test is told by its own name and place, each once', () => {
+    const { reasons } = weigh(vehicle('four-maf', { egr: 'valve' }), {
+      points: rough,
+      findings: [
+        { test: 'egr-hand-pump', station: 'egr', outcome: 'fail' },
+        { test: 'smoke', station: 'vacuum-lines', outcome: 'fail' },
+        { test: 'compression', station: 'beyond', outcome: 'fail' },
+      ],
+    })
+    const told = new Set(
+      Object.values(reasons)
+        .flatMap((r) => r!.filter((x) => x.source === 'finding'))
+        .map((x) => x.text),
+    )
+    expect([...told].sort()).toEqual([
+      'compression, or cranking compared',
+      'hand pump on the EGR valve',
+      'smoke at low pressure, vacuum lines',
+    ])
+  })
   it('that none stands is told among the reasons, against it', () => {
-    const rough = [
-      { ...point('idle', { rpm: 700, maf_gs: 2.7, ltft1_pct: 9 }), n: 200, sds: { rpm: 25 } },
-      point('hold', { rpm: 2500, maf_gs: 8.3, ltft1_pct: 6 }),
-    ]
     const { reasons } = weigh(vehicle('four-maf'), { points: rough, codes: [], signs: ['idle-rough'] })
     const told = reasons['ignition-misfire']!.find((r) => r.text === 'codes read, none stands')!
     expect(told.bits).toBeLessThan(-1)

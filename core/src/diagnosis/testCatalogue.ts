@@ -1,5 +1,5 @@
 import { CAUTIONS } from '../cautions/index.js'
-import { hasIdleValve, hasMaf, hasMap, hasTrims, trimBanksOf, type Vehicle } from '../engine/index.js'
+import { hasIdleValve, hasMaf, hasMap, hasSteadyVacuum, hasTrims, trimBanksOf, type Vehicle } from '../engine/index.js'
 import type { TestInfo } from './tests.js'
 
 const leaks = { 'unmetered-air': 0.85, 'unmetered-air-bank': 0.8 } as const
@@ -159,7 +159,7 @@ export const TESTS: readonly TestInfo[] = [
     needs: 'vacuum gauge',
     caution: CAUTIONS['test-hot-and-turning'],
     invasive: 1,
-    admissible: (v) => gasoline(v) && v.loadControl === undefined,
+    admissible: (v) => hasSteadyVacuum(v) && v.loadControl === undefined,
     finds: {
       'valve-timing-late': 0.8,
       'exhaust-restriction': 0.6,

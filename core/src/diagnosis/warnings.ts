@@ -1,4 +1,4 @@
-import { MISFIT } from './ranked.js'
+import { MISFIT, tellsOfAir } from './ranked.js'
 import { hasMaf, hasMap, type Vehicle, trimBanksOf } from '../engine/index.js'
 import type { ObservationSet } from './observations.js'
 import type { Posterior } from './posterior.js'
@@ -17,10 +17,14 @@ export interface DiagnosisWarning {
   readonly message: string
 }
 
+/** Whether nothing that was read tells one cause from another. */
+export const tellsNothing = (d: { readonly warnings: readonly DiagnosisWarning[] }): boolean =>
+  d.warnings.some((w) => w.code === 'nothing-to-judge')
+
 /** Everything that must be said beside a ranking. */
 export function warningsOf(p: Posterior, set: ObservationSet, v: Vehicle): DiagnosisWarning[] {
   const out: DiagnosisWarning[] = []
-  const any = set.observations.length > 0
+  const any = tellsOfAir(p, set)
   const read = (id: 'gauge_vacuum_kpa' | 'map_kpa' | 'maf_gs' | 'trim2_pct'): boolean =>
     set.points.some((x) => x.means[id] !== undefined)
   const warn = (code: DiagnosisWarning['code'], message: string): void => void out.push({ code, message })

@@ -96,6 +96,11 @@ export type Driving = (typeof DRIVINGS)[number]
 export const hasMaf = (v: Vehicle): boolean => v.metering === 'maf' || v.metering === 'maf+map'
 /** True when a manifold pressure sensor is fitted. */
 export const hasMap = (v: Vehicle): boolean => v.metering === 'map' || v.metering === 'maf+map'
+/**
+ * True where one gauge tells the pressure behind the throttle: a diesel draws no vacuum, and behind throttles of each cylinder's
+ * own it swings with every stroke up to ambient, so that its mean says nothing that a common manifold's would.
+ */
+export const hasSteadyVacuum = (v: Vehicle): boolean => v.fuel === 'gasoline' && v.plenum !== 'individual'
 
 /** Sets of fuel trims that this engine reports. */
 export const trimBanksOf = (v: Pick<Vehicle, 'banks' | 'trimBanks'>): number => v.trimBanks ?? v.banks

@@ -1,5 +1,5 @@
 import { standardPressurePa } from '../air/index.js'
-import { hasMaf, hasTrims, type Vehicle } from '../engine/index.js'
+import { hasMaf, hasSteadyVacuum, hasTrims, type Vehicle } from '../engine/index.js'
 import { maybeChannel, type ChannelId } from '../signals/index.js'
 import { expectedAirflow, INTAKE_WARMING_K, type ExpectedAirflow } from './swallow.js'
 import { unthrottledAir } from './blockage.js'
@@ -102,7 +102,7 @@ export function bandOf(channel: ChannelId, x: BandPlace): Band | undefined {
           }
         : undefined
     case 'gauge_vacuum_kpa':
-      return v.fuel === 'diesel' ? undefined : gaugeBand(x.kind, ambient)
+      return hasSteadyVacuum(v) ? gaugeBand(x.kind, ambient) : undefined
     case 'stft1_pct':
     case 'stft2_pct':
     case 'ltft1_pct':

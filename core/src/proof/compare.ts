@@ -111,6 +111,25 @@ const SAME_SPEED = 0.08
 export const isSamePoint = (b: OperatingPoint, a: OperatingPoint): boolean =>
   a.kind === b.kind && (!AT_A_SPEED.includes(b.kind) || Math.abs(a.rpm - b.rpm) <= SAME_SPEED * Math.max(b.rpm, 1))
 
+/** Each point of a run with its own one of the other: the nearest in speed where several could be, each once. */
+function paired(
+  before: readonly OperatingPoint[],
+  after: readonly OperatingPoint[],
+): ReadonlyMap<OperatingPoint, OperatingPoint> {
+  const apart = (b: OperatingPoint, a: OperatingPoint): number => Math.abs(a.rpm - b.rpm)
+  const could = before
+    .flatMap((b) => after.filter((a) => isSamePoint(b, a)).map((a) => [b, a] as const))
+    .sort((x, y) => apart(...x) - apart(...y))
+  const out = new Map<OperatingPoint, OperatingPoint>()
+  const taken = new Set<OperatingPoint>()
+  for (const [b, a] of could) {
+    if (out.has(b) || taken.has(a)) continue
+    out.set(b, a)
+    taken.add(a)
+  }
+  return out
+}
+
 /**
  * Pairs points of the same kind, and for holds and cruises of the same speed, and judges every quantity both
  * have. Load and opening are not matched on: the remedy itself may change them. Idle speed may too.
@@ -122,8 +141,9 @@ export function compareRuns(
   idleBand?: Belongs,
 ): Change[] {
   const out: Change[] = []
+  const pairs = paired(before, after)
   for (const b of before) {
-    const a = after.find((x) => isSamePoint(b, x))
+    const a = pairs.get(b)
     if (!a) continue
     for (const rule of CHANGE_RULES) {
       const [x, y] = [figureOf(b, rule.quantity), figureOf(a, rule.quantity)]

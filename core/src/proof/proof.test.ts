@@ -197,6 +197,27 @@ describe('all changes together', () => {
   })
 })
 
+it('what changed at one point alone is said, and the readings are not called unchanged', () => {
+  const drive = (under: number): OperatingPoint[] =>
+    [4.7, 4.9, 4.9, 4.8, 4.7, under].map((x, i) =>
+      point(i ? 'hold' : 'idle', 700 + 400 * i, { trim1_pct: -x, ect_c: 90 }),
+    )
+  const proof = proofVerdict(compareRuns(drive(14), drive(4.7)))
+  expect(proof.verdict).toBe('changed')
+  expect(provedSaid(proof, [])).toEqual([
+    expect.stringMatching(/^Total trim, bank 1, held at 2700: 9\.3 ± \d\.\d % higher than before\.$/),
+  ])
+  expect(provedSaid(proofVerdict([]), [])).toEqual(['Nothing was read both before and after the work.'])
+})
+
+it('of two idles in each run each is held against its own', () => {
+  const run = (): OperatingPoint[] => [1142, 778].map((rpm) => point('idle-load', rpm, { rpm, map_kpa: rpm / 25 }))
+  expect(compareRuns(run(), run()).map((c) => c.difference)).toEqual([0, 0, 0, 0])
+  // one alone is the same one, whatever its speed became
+  const [fast] = run()
+  expect(compareRuns([fast], [run()[1]]).map((c) => c.difference)).toContain(778 - 1142)
+})
+
 it('what was not the same in both runs is named, small differences are not', () => {
   const idle = (means: OperatingPoint['means']): OperatingPoint[] => [point('idle', 700, means)]
   const said = differsBetween(

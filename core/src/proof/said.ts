@@ -56,12 +56,30 @@ export function pooledSaid(p: Pooled): string {
   }
 }
 
+/** Changes at one point that are told where nothing taken together has moved. */
+const MOST_ALONE = 3
+
+/** What changed at one point, in a sentence. */
+function changeSaid(c: Change): string {
+  const place = placeOfChange(c)
+  const amount = `${figure(c.difference, c.unit)} ± ${figure(c.uncertainty, c.unit)} ${c.unit}`
+  return `${c.label.charAt(0).toUpperCase()}${c.label.slice(1)}${place && `, ${place}`}: ${amount} ${c.difference > 0 ? 'higher' : 'lower'} than before.`
+}
+
+/** What became worse, shortly; empty where nothing was seen to. */
+export const worseSaid = (proof: ProofVerdict): string[] =>
+  proof.pooled
+    .filter((p) => p.verdict === 'worse')
+    .map((p) => `${p.what} by ${figure(p.gain, p.unit)} ± ${figure(p.uncertainty, p.unit)} ${p.unit}`)
+
 /** What a comparison says taken together: what was seen, else how much could have been; then what else was not the same. */
 export function provedSaid(proof: ProofVerdict, besides: readonly string[]): string[] {
+  if (!proof.changes.length) return ['Nothing was read both before and after the work.']
   const [all] = proof.pooled
   // what a bank says over all its points is said by all points together, where they say the same
   const twice = (p: Pooled): boolean => p !== all && /^total trim, bank \d$/.test(p.what) && p.verdict === all.verdict
   const seen = proof.pooled.filter((p) => p.verdict !== 'no change seen' && !twice(p))
-  const said = seen.length ? seen : proof.pooled.slice(0, 1)
-  return [...said.map(pooledSaid), ...besides.map((b) => `Not the same in both: ${b}.`)]
+  const alone = seen.length ? [] : proof.changes.filter((c) => c.verdict === 'changed').slice(0, MOST_ALONE)
+  const said = seen.length || alone.length ? seen : proof.pooled.slice(0, 1)
+  return [...said.map(pooledSaid), ...alone.map(changeSaid), ...besides.map((b) => `Not the same in both: ${b}.`)]
 }

@@ -70,7 +70,9 @@ export function proofVerdict(changes: readonly Change[]): ProofVerdict {
   })
   const rows = changes.map((c) => asAllowed(c, tests, pooled))
   const has = (v: Verdict): boolean => pooled.some((p) => p.verdict === v)
-  const verdict = (['worse', 'better', 'changed'] as const).find(has) ?? 'no change seen'
+  // what changed at one point alone has changed too
+  const alone = rows.some((r) => r.verdict === 'changed') ? 'changed' : 'no change seen'
+  const verdict = (['worse', 'better', 'changed'] as const).find(has) ?? alone
   return { verdict, pooled, changes: rows }
 }
 

@@ -11,7 +11,7 @@ import { Governor } from './governor.js'
 import { IdleControl } from './idleControl.js'
 import { Inlet } from './inlet.js'
 import { Metering } from './metering.js'
-import { AFR, AFR_DIESEL, Mixture, PERIOD_S, cellOf } from './mixture.js'
+import { AFR, AFR_DIESEL, dieselFullKgS, Mixture, PERIOD_S, cellOf } from './mixture.js'
 import { Monitors } from './monitors.js'
 import { ServiceEffects } from './serviceEffects.js'
 import type { EngineView, Surroundings } from './view.js'
@@ -325,6 +325,11 @@ export class SimulatedEngine implements EngineView {
     air.swallow = swept(this, false, air.manifoldK) * this.liftShare * (this.crank.halved ? 0.5 : 1)
     air.slope = c.breathingSlope
     air.intercept = c.breathingIntercept
+    if (v.fuel === 'diesel') {
+      // its air says nothing of its torque
+      this.load = Math.min(1, this.dieselKgS / dieselFullKgS(v))
+      return
+    }
     const most = (c.breathingPeak * c.vdM3 * s.ambientPa * air.omega) / (4 * Math.PI * AIR_GAS_CONSTANT * air.intakeK)
     this.load = most > 1e-6 ? Math.min(1, this.freshKgS / most) : 0
   }

@@ -1,6 +1,6 @@
 import { swept } from './breathing.js'
 import type { Controls } from './drive.js'
-import { AFR_DIESEL, PERIOD_S } from './mixture.js'
+import { AFR_DIESEL, dieselFullKgS, PERIOD_S } from './mixture.js'
 import type { EngineView } from './view.js'
 
 /** Below this coolant the controller runs open loop [°C]. */
@@ -113,7 +113,7 @@ export class Governor {
   /** A diesel is governed by fuel; its airflow by exhaust gas. */
   private governDiesel(): void {
     const { controls: u, vehicle: v } = this.e
-    const most = 0.0016 * v.displacementL
+    const most = dieselFullKgS(v)
     const bounded = (x: number): number => Math.min(most, Math.max(0, x))
     const want = u.mode === 'speed' ? u.targetRpm : this.idleTargetRpm
     const rpm = this.e.rpm
@@ -126,7 +126,11 @@ export class Governor {
       this.pedal = Math.min(1, Math.max(0, this.pedal + off * 0.006 * PERIOD_S))
       this.dieselKgS = bounded((this.pedal + off * 0.02) * most)
     }
-    if (u.mode === 'wide') this.dieselKgS = most
+    if (u.mode === 'wide') {
+      this.pedal = ease(this.pedal, 1, 0.12)
+      this.dieselKgS = most
+    }
+    if (u.mode === 'coast') this.pedal = ease(this.pedal, 0, 0.1)
     if (u.mode === 'coast' || u.mode === 'off' || u.mode === 'key-on') this.dieselKgS = 0
     this.plate = 0.9
     if (this.e.character.egrFullMm2 === 0) return

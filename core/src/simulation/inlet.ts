@@ -1,6 +1,6 @@
 import { AIR_GAS_CONSTANT, airDensity } from '../air/index.js'
 import { FlowTable } from './flow.js'
-import { PERIOD_S } from './mixture.js'
+import { dieselFullKgS, PERIOD_S } from './mixture.js'
 import type { EngineView } from './view.js'
 
 /** Everything ahead of the plate: what is metered, what passes beside the sensor, and the pressure there. */
@@ -47,7 +47,7 @@ export class Inlet {
     const { character: c, faults: f, surroundings: s, vehicle: v } = this.e
     let target = s.ambientPa - Math.min(0.5 * s.ambientPa, this.dropPa(this.meteredKgS))
     if (c.boostPa > 0 && this.e.running) {
-      const push = v.fuel === 'diesel' ? (1.2 * this.e.dieselKgS) / (0.0016 * v.displacementL) : 3 * this.e.plate
+      const push = v.fuel === 'diesel' ? (1.2 * this.e.dieselKgS) / dieselFullKgS(v) : 3 * this.e.plate
       const drive = Math.min(1, Math.max(0, (this.e.flowShare - 0.12) / 0.4)) * Math.min(1, push)
       const lost = Math.min(0.8, Math.max(0, this.boostLeakKgS) / Math.max(1e-6, this.meteredKgS))
       // the controller holds what its sensor reads at its command

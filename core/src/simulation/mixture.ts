@@ -6,6 +6,8 @@ import { trimBanksOf, type Vehicle } from '../engine/index.js'
 export const AFR = 14.6
 /** Air per diesel fuel [–]. Source: Heywood, app. D. */
 export const AFR_DIESEL = 14.5
+/** Fuel that a diesel burns at its most [kg/s]. */
+export const dieselFullKgS = (v: Vehicle): number => 0.0016 * v.displacementL
 export const STFT_LIMIT = 0.2
 export const LTFT_LIMIT = 0.25
 /** Long-term cells by airflow per litre [g/(s·L)]: idle, light, middle, more. */

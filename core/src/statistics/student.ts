@@ -25,10 +25,11 @@ export interface StudentShape {
   /** log density at a residual vector. */
   logDensity(residual: ArrayLike<number>): number
   /**
-   * Writes L⁻¹r with Σ = LLᵀ into `into`, d long: what adds up in r adds up in it. Returns its squared length, rᵀΣ⁻¹r.
-   * @param from - how many leading figures of `into` stand already and are only counted; 0 when left out
+   * Writes L⁻¹r with Σ = LLᵀ into `into`, d figures: what adds up in r adds up in it. Returns its squared length, rᵀΣ⁻¹r.
+   * @param from - how many leading figures stand there already and are only counted; 0 when left out
+   * @param at - where in `into` they begin; 0 when left out
    */
-  whiten(residual: ArrayLike<number>, into: Float64Array, from?: number): number
+  whiten(residual: ArrayLike<number>, into: Float64Array, from?: number, at?: number): number
   /** log density at a squared Mahalanobis distance rᵀΣ⁻¹r [–]. */
   logDensityAt(distance2: number): number
   /** The squared distance at which the log density is so much. */
@@ -62,14 +63,14 @@ export function studentShape(shape: number[][], freedom: number): StudentShape {
   const constant =
     logGamma((freedom + d) / 2) - logGamma(freedom / 2) - (d / 2) * Math.log(freedom * Math.PI) - logDet / 2
   const z = new Float64Array(d)
-  const whiten = (r: ArrayLike<number>, into: Float64Array, from = 0): number => {
+  const whiten = (r: ArrayLike<number>, into: Float64Array, from = 0, at = 0): number => {
     let sum = 0
-    for (let i = 0; i < from; i++) sum += into[i] * into[i]
+    for (let i = at; i < at + from; i++) sum += into[i] * into[i]
     for (let i = from, k = (from * (from + 1)) / 2; i < d; i++) {
       let s = r[i]
-      for (let j = 0; j < i; j++) s -= lower[k++] * into[j]
+      for (let j = 0; j < i; j++) s -= lower[k++] * into[at + j]
       const x = s * lower[k++]
-      into[i] = x
+      into[at + i] = x
       sum += x * x
     }
     return sum

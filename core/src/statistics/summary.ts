@@ -44,6 +44,17 @@ export interface Interval {
   readonly high: number
 }
 
+/** Index of a value among ascending ones that hold it. */
+function placeOf(values: Float64Array, x: number): number {
+  let [low, high] = [0, values.length - 1]
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if (values[middle] < x) low = middle + 1
+    else high = middle
+  }
+  return low
+}
+
 /**
  * Weighted 5 %, 50 % and 95 % points of values on a grid. Equal values are one; the weight of each is spread
  * evenly between the middles to its neighbours, so that a coarse grid does not give a false edge.
@@ -55,19 +66,23 @@ export interface Interval {
 export function weightedInterval(xs: readonly number[], weights: readonly number[]): Interval {
   requireRange('weightedInterval: length', xs.length, xs.length > 0, '≥ 1')
   requireRange('weights.length', weights.length, weights.length === xs.length, String(xs.length))
-  const mass = new Map<number, number>()
-  xs.forEach((x, i) => mass.set(x, (mass.get(x) ?? 0) + weights[i]))
-  const values = [...mass.keys()].sort((a, b) => a - b)
-  const total = weights.reduce((a, b) => a + b, 0)
+  let total = 0
+  for (let i = 0; i < weights.length; i++) total += weights[i]
   requireRange('sum of weights', total, total > 0, '> 0')
-  const n = values.length
+  const sorted = Float64Array.from(xs).sort()
+  // each value once, at the front
+  let n = 0
+  for (let i = 0; i < sorted.length; i++) if (i === 0 || sorted[i] !== sorted[n - 1]) sorted[n++] = sorted[i]
+  const values = sorted.subarray(0, n)
+  const shares = new Float64Array(n)
+  for (let i = 0; i < xs.length; i++) shares[placeOf(values, xs[i])] += weights[i] / total
   const edge = (i: number): number => (i <= 0 ? values[0] : i >= n ? values[n - 1] : (values[i - 1] + values[i]) / 2)
   const at = (q: number): number => {
     let before = 0
     for (let i = 0; i < n; i++) {
-      const share = mass.get(values[i])! / total
-      if (share > 0 && before + share >= q) return edge(i) + ((q - before) / share) * (edge(i + 1) - edge(i))
-      before += share
+      if (shares[i] > 0 && before + shares[i] >= q)
+        return edge(i) + ((q - before) / shares[i]) * (edge(i + 1) - edge(i))
+      before += shares[i]
     }
     return values[n - 1]
   }

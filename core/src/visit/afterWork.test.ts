@@ -1,9 +1,12 @@
 import { describe, expect, it } from '@jest/globals'
+import { diagnoseVisit } from './evidence.js'
+import { nowAct } from './now.js'
+import { sheetOf } from './sheet/sheet.js'
 import { afterTick, afterWorkOf, monitorsOf, readinessWiped } from './afterWork.js'
 import { whoseCode, whoseSaid } from './codes.js'
 import type { ItemRecord } from './itemRecords.js'
 import type { CodeRecord, TickRecord, TimerRecord, VisitFile } from './records.js'
-import { at, fed, repairAt, stepAt, visitOf } from './remedies.fixture.js'
+import { at, fed, idleOf, repairAt, stepAt, visitOf } from './remedies.fixture.js'
 import { leftLines } from './sheet/left.js'
 
 const meta = (id: string, minutes: number) => ({ id, version: 1, by: 'R', at: at(minutes), visitId: 'v' })
@@ -124,4 +127,18 @@ it('a code that came after the work and is none of it stands as left, until a dr
     'Code P0420, read after the drive, is not of this work: a finding, still open.',
   ])
   expect(left([code('P0420', 'before')])).toEqual([])
+  expect(left([code('P0171', 'before', { cleared: true }), code('P0171', 'after-drive')])).toEqual([
+    'Code P0171, cleared here, was read after the drive again: what sets it is still there.',
+  ])
+})
+
+it('a code that still stands is told to the technician and to the customer', () => {
+  const f = visitOf({
+    readings: [...idleOf(0, { trim: 24 }), ...idleOf(1)],
+    repairs: [repairAt('booster', 0)],
+    codes: [code('P0420', 'after-drive')],
+  })
+  const d = diagnoseVisit(f, 1)
+  expect(nowAct(f, d)).toMatchObject({ id: 'sheet', why: expect.stringMatching(/; code P0420 still to be traced\.$/) })
+  expect(sheetOf(f, diagnoseVisit(f, 0), 60, d).plain).toMatch(/A fault code has been read since: see below\./)
 })

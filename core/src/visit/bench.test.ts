@@ -65,7 +65,7 @@ describe('what a bench wants next', () => {
       expect(benchNext(f, stage)).toMatch(/^[A-Z0-9].*\.$/s)
   })
   it('counts what is left to look at', () => expect(benchNext(visit(), 'look')).toMatch(/^\d+ looks left/))
-  it('does not ask for a proof of nothing', () => expect(benchNext(visit(), 'prove')).toMatch(/Nothing has been done/))
+  it('does not ask for a proof of nothing', () => expect(benchNext(visit(), 'prove')).toMatch(/No work is entered/))
 })
 
 describe('preconditions that readings tell', () => {

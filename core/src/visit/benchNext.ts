@@ -59,7 +59,7 @@ export function benchNext(f: VisitFile, stage: StageId, d?: Diagnosis, nowMs = 0
         ? 'Taught. Read the idle again.'
         : 'Warm up and see where idle settles before teaching.'
     case 'prove':
-      if (!remedies.length) return 'Nothing has been done yet.'
+      if (!remedies.length) return 'No work is entered yet.'
       return isProved(f) ? 'Measured again.' : `Measure round ${roundToFill(f)}: the same points, warm.`
     case 'hand-over':
       return live(f.reports).length ? 'The sheet is issued.' : 'Read the sheet before it is issued.'

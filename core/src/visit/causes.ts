@@ -1,15 +1,15 @@
-import { type Diagnosis, type FaultId, type Ranked } from '../diagnosis/index.js'
+import { type Diagnosis, type FaultId, type Ranked, SURE_ENOUGH } from '../diagnosis/index.js'
 import { unseenBelow } from '../proof/index.js'
 import { isIdleMeasured } from './points.js'
 import { proofsOf } from './proofs.js'
 import type { VisitFile } from './records.js'
-import { isProved, LETS_AIR_IN, remediesOf, type Remedy } from './remedies.js'
+import { BEYOND_THE_PATH, isProved, LETS_AIR_IN, remediesOf, type Remedy } from './remedies.js'
 
 /** What a visit may say of causes: nothing that what was done since has overtaken. */
 export interface VisitCauses {
   /** Answered by a remedy after which the readings were better, none worse. */
   readonly confirmed: readonly FaultId[]
-  /** What it may have been instead of the confirmed: answered by other work of the same time, so that the gain is of either. */
+  /** What it may have been instead of the confirmed: answered by work of the same time, or by the very same, so that the gain is of either. */
   readonly or: readonly FaultId[]
   /** Leads by the newest readings that count, and nothing has confirmed it. */
   readonly suspected?: Ranked
@@ -19,6 +19,12 @@ export interface VisitCauses {
 const HAD_A_CHANCE = 0.05
 /** From this share of its probability at the baseline a cause that other work of the same time answers may have been the one [–]. */
 const MAY_HAVE_BEEN = 0.2
+/** The same of a cause that the very same work answers: what was found there speaks for both [–]. */
+const ANSWERED_ALIKE = 0.5
+/** The same where nobody said which of what lies beyond the air path was mended: anything of it may have been. */
+const ANSWERED_BEYOND = 0.1
+/** Told apart by nobody who mends one place: air by one opening of it or another, a valve that gums or the passage that it sits in. */
+const ONE_TO_A_CUSTOMER: readonly (readonly FaultId[])[] = [LETS_AIR_IN, ['idle-valve-stuck', 'throttle-deposits']]
 /** From this probability the leading cause is named though nothing confirms it [–]. */
 const WORTH_NAMING = 0.3
 
@@ -29,6 +35,12 @@ const SOUND = 0.5
 export const leavesNothing = (d: Diagnosis): boolean => {
   const lead = d.ranking.at(0)
   return lead?.fault === 'none' && lead.probability >= SOUND
+}
+
+/** Whether a cause that was all but sure has gone, and no other has taken its place: the rest need not be told apart for that. */
+function isGone(before: Ranked, now: Diagnosis): boolean {
+  const left = now.ranking.find((r) => r.fault === before.fault)?.probability ?? 0
+  return before.probability >= SURE_ENOUGH && left < HAD_A_CHANCE && now.ranking.at(0)?.fault === 'none'
 }
 
 /**
@@ -54,8 +66,16 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
   const confirm = (fault: FaultId, together: readonly Remedy[]): void => {
     confirmed.add(fault)
     const other = together.filter((r) => !r.answers.includes(fault)).flatMap((r) => r.answers)
+    const alike = together.filter((r) => r.answers.includes(fault)).flatMap((r) => r.answers)
+    const isUnsaid = together.some((r) => BEYOND_THE_PATH.every((x) => r.answers.includes(x)))
     const own = d.ranking.find((r) => r.fault === fault)?.probability ?? 0
-    for (const r of d.ranking) if (r.probability >= MAY_HAVE_BEEN * own && other.includes(r.fault)) or.add(r.fault)
+    for (const { fault: x, probability } of d.ranking) {
+      const byOther = other.includes(x) && probability >= MAY_HAVE_BEEN * own
+      const isOneToo = ONE_TO_A_CUSTOMER.some((l) => l.includes(x) && l.includes(fault))
+      const byTheSame =
+        alike.includes(x) && !isOneToo && probability >= (isUnsaid ? ANSWERED_BEYOND : ANSWERED_ALIKE) * own
+      if (x !== fault && (byOther || byTheSame)) or.add(x)
+    }
   }
   for (const p of proofsOf(f)) {
     if (p.proof?.verdict !== 'better') continue
@@ -68,7 +88,8 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
   const before = d.ranking[0]
   const answer = proofsOf(f).find((p) => p.remedies.some((r) => before && r.answers.includes(before.fault)))
   const moved = answer?.proof?.changes.some((c) => unseenBelow(c) === undefined) ?? false
-  if (isProved(f) && answer && moved && leavesNothing(now)) confirm(before.fault, answer.remedies)
+  if (isProved(f) && answer && moved && (leavesNothing(now) || isGone(before, now)))
+    confirm(before.fault, answer.remedies)
   // measured again after the work: what the baseline said is overtaken by what the last round says
   const lead = (isProved(f) ? now : d).ranking[0]
   const leads = lead !== undefined && lead.fault !== 'none' && lead.probability > WORTH_NAMING && isIdleMeasured(f, 0)

@@ -74,3 +74,26 @@ export function whoseSaid(f: VisitFile, c: Pick<CodeRecord, 'code' | 'when'>): s
       return 'not ours: a finding'
   }
 }
+
+/** A code that still stands after the work and is none of it. */
+export interface OpenCode {
+  readonly code: CodeRecord
+  /** It came with it, was cleared, and was read again: what set it is still there. */
+  readonly isBack: boolean
+}
+
+/** Codes that still stand after the work and are none of it. Read again after the drive, the newer word counts. */
+export function openCodes(f: VisitFile): OpenCode[] {
+  const codes = live(f.codes)
+  const drives = codes.filter((c) => c.when === 'after-drive')
+  const wasCleared = (c: CodeRecord): boolean =>
+    codes.some((x) => x.when === 'before' && x.code === c.code && x.cleared === true)
+  return codes
+    .filter((c) => c.when !== 'before' && !c.cleared)
+    .filter((c) => c.when === 'after-drive' || !drives.some((d) => d.code === c.code))
+    .flatMap((code): OpenCode[] => {
+      const { whose } = whoseCode(f, code)
+      if (whose === 'finding') return [{ code, isBack: false }]
+      return whose === 'came' && wasCleared(code) ? [{ code, isBack: true }] : []
+    })
+}

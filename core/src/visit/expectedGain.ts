@@ -1,4 +1,4 @@
-import type { Diagnosis } from '../diagnosis/index.js'
+import { tellsNothing, type Diagnosis } from '../diagnosis/index.js'
 import { visitDeposits } from './deposits.js'
 import { lastRound } from './points.js'
 import { proofsOf } from './proofs.js'
@@ -29,8 +29,9 @@ export function expectedGain(f: VisitFile, d: Diagnosis): ExpectedGain | undefin
   const deposits = visitDeposits(f, lastRound(f))
   const of = (fault: string): number => d.ranking.find((r) => r.fault === fault)?.probability ?? 0
   // both can be true at once
-  const behind = 1 - (1 - of('valve-deposits')) * (1 - of('runner-restriction'))
-  const unread = d.warnings.some((w) => w.code === 'nothing-to-judge')
+  const soot = f.vehicle.spec.fuel === 'diesel' ? of('intake-restriction') : 0
+  const behind = 1 - (1 - of('valve-deposits')) * (1 - of('runner-restriction')) * (1 - soot)
+  const unread = tellsNothing(d)
   if (unread && !deposits) return undefined
   const sentences: string[] = []
   const { lost, authority = 1, cleanAuthority } = deposits ?? {}

@@ -1,10 +1,20 @@
-import { CAUSES, faultOf, SURE_ENOUGH, testInfo, type Diagnosis, type Ranked } from '../diagnosis/index.js'
+import {
+  CAUSES,
+  faultOf,
+  SURE_ENOUGH,
+  testInfo,
+  type Diagnosis,
+  type FaultId,
+  type Ranked,
+} from '../diagnosis/index.js'
 import { lookItemsOf, stationInfo } from '../engine/index.js'
+import { openCodes } from './codes.js'
 import { dirtLeft, openFinds } from './findPlace.js'
 import { outsideNow } from './judged.js'
 import { channelList, isIdleMeasured, isIdleRead, missingAtIdle } from './points.js'
+import { worseSince } from './proofs.js'
 import { live, type RepairKind, type VisitFile } from './records.js'
-import { isProved, lackingSince, plannedRepairs, remediesOf, LETS_AIR_IN } from './remedies.js'
+import { isProved, lackingSince, plannedRepairs, remediesOf, LETS_AIR_IN, type Remedy } from './remedies.js'
 import { CLEAR_OUT } from '../procedures/index.js'
 import { closeDownRefusals } from './afterFeed.js'
 import { procedureOfRun, runsGoingOn, stateOfRun, taughtRuns, teachAct } from './runs.js'
@@ -42,7 +52,9 @@ export type ActId =
   | 'mend'
   | 'dirt'
   | 'look-for-the-rest'
+  | 'still-there'
   | 'not-in-band'
+  | 'worse-since'
   | 'sheet'
   | 'walk'
   | 'balance'
@@ -179,6 +191,14 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       ['Measure the same points again'],
     )
   if (done.length) {
+    const out = outsideNow(f)
+    if (out.length && d?.ranking[0]?.fault === 'idle-learnt-past')
+      return act('settle', 'learn', CAUSES['idle-learnt-past'].act, likely(d.ranking[0]), [
+        'Measure the same points again',
+      ])
+    const worse = worseSince(f)
+    if (worse)
+      return act('worse-since', 'prove', 'Check what was done last', worse, ['Print the sheet', ...nextTitles(d)])
     const account = visitLedger(f)
     const ofAir = done.some((r) => r.answers.some((x) => LETS_AIR_IN.includes(x)))
     if (account && !account.accounted && ofAir)
@@ -189,11 +209,15 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
         `${account.now.atLeast ? 'At least ' : ''}${account.now.gramsPerS.median.toFixed(2)} g/s still come in unmeasured.`,
         nextTitles(d),
       )
-    const out = outsideNow(f)
-    if (out.length && d?.ranking[0]?.fault === 'idle-learnt-past')
-      return act('settle', 'learn', CAUSES['idle-learnt-past'].act, likely(d.ranking[0]), [
-        'Measure the same points again',
-      ])
+    const still = d?.ranking[0]
+    if (still && still.fault !== 'none' && still.probability >= SURE_ENOUGH)
+      return act(
+        'still-there',
+        'trace',
+        whatIsLeftToDo(still.fault, done),
+        `${faultOf(still.fault).label}, ${share(still.probability)} % by the readings after the work.`,
+        ['Print the sheet', ...nextTitles(d)],
+      )
     if (out.length)
       return act(
         'not-in-band',
@@ -202,7 +226,13 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
         `${out[0].label} ${out[0].words}. Trace on, or hand over and say so.`,
         ['Print the sheet', ...nextTitles(d)],
       )
-    return act('sheet', 'hand-over', 'Print the sheet', 'Done, measured again, inside its bands.')
+    const codes = openCodes(f).map(({ code }) => code.code)
+    return act(
+      'sheet',
+      'hand-over',
+      'Print the sheet',
+      `Done, measured again, inside its bands${codes.length ? `; code${codes.length > 1 ? 's' : ''} ${andList(codes)} still to be traced` : ''}.`,
+    )
   }
   const items = lookItemsOf(f.vehicle.spec)
   const judged = new Set(
@@ -248,6 +278,16 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
     lead ? likely(lead) : 'Measured and looked at: the causes are ranked.',
     nextTitles(d),
   )
+}
+
+/** What a cause asks for that leads by far after the work: what was done once is not told to be done again. */
+function whatIsLeftToDo(fault: FaultId, done: readonly Remedy[]): string {
+  const ofSensor = fault === 'maf-under-reads' || fault === 'maf-over-reads'
+  const tried = done.filter((r) => r.answers.includes(fault) && (!ofSensor || r.station === 'airflow-sensor'))
+  if (!tried.length) return CAUSES[fault].act
+  return ofSensor && !tried.some((r) => r.repair === 'replace')
+    ? 'Renew the airflow sensor'
+    : 'The cause is still there'
 }
 
 /** Why a cause is acted on: as a fact where it is all but sure, else with how likely it is. */

@@ -1,5 +1,5 @@
 import { mergePoints, pointFromTyped } from '../diagnosis/index.js'
-import { hasIdleValve, hasMaf, hasMap, hasTrims, trimBanksOf, type Vehicle } from '../engine/index.js'
+import { hasIdleValve, hasMaf, hasMap, hasSteadyVacuum, hasTrims, trimBanksOf, type Vehicle } from '../engine/index.js'
 import { maybeChannel, totalTrimPct, type ChannelId, type OperatingPoint, type PointKind } from '../signals/index.js'
 import { live, SLOTS, type ReadingRecord, type Slot, type VisitFile } from './records.js'
 import { andList } from './words.js'
@@ -85,8 +85,7 @@ export function idleChannels(v: Vehicle): ChannelId[] {
   }
   if (v.idleControl === 'electronic-throttle') out.push('throttle_pct')
   if (hasIdleValve(v)) out.push('idle_valve_pct')
-  // a diesel has no vacuum to gauge
-  if (!hasMap(v) && v.fuel === 'gasoline') out.push('gauge_vacuum_kpa')
+  if (!hasMap(v) && hasSteadyVacuum(v)) out.push('gauge_vacuum_kpa')
   out.push('battery_v')
   return out
 }

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals'
-import { proofBetween, proofsOf } from './index.js'
+import { diagnoseVisit, nowAct, proofBetween, proofsOf, sheetOf, worseSince } from './index.js'
 import type { BalanceRecord } from './balanceRecords.js'
-import { at, idleOf, repairAt, visitOf } from './remedies.fixture.js'
+import { at, idleOf, repairAt, stepAt, visitOf } from './remedies.fixture.js'
 
 /** A hand pump on the valve: from 50 kPa down by so much in a minute. */
 const pumped = (round: number, loss: number, part: 'egr' | 'purge' = 'egr'): BalanceRecord => ({
@@ -35,5 +35,44 @@ describe('a hand pump before and after', () => {
   it('holding before and after is no gain; leaking afterwards is worse', () => {
     expect(proofBetween(visit(2.5, 0.5), 0, 1).verdict).toBe('no change seen')
     expect(proofBetween(visit(1, 16), 0, 1).verdict).toBe('worse')
+  })
+})
+
+describe('a work that is read more than once after it', () => {
+  // cleaned, fast until it was taught, then where it belongs: nothing was entered between the two
+  const f = visitOf({
+    readings: [...idleOf(0, { rpm: 590 }), ...idleOf(1, { rpm: 1080 }), ...idleOf(2, { rpm: 715 })],
+    steps: [stepAt()],
+  })
+  it('is judged by the last reading, on the proof and on the customer’s page', () => {
+    expect(proofBetween(f, 0, 1).verdict).toBe('worse')
+    expect(proofsOf(f)).toMatchObject([{ before: 0, after: 2, proof: { verdict: 'better' } }])
+    expect(sheetOf(f, diagnoseVisit(f, 0), 60).plain).not.toMatch(/worse/)
+  })
+  it('what stood in between is past for what was done later too', () => {
+    const both = { ...f, repairs: [repairAt('duct', 1)] }
+    expect(proofsOf(both).map((p) => [p.before, p.after, p.proof?.verdict])).toEqual([
+      [0, 1, 'worse'],
+      [1, 2, 'better'],
+    ])
+    expect(sheetOf(both, diagnoseVisit(both, 0), 60).plain).not.toMatch(/worse/)
+  })
+  it('what the last work made worse is said, though all of it together helped', () => {
+    const spoilt = visitOf({
+      readings: [...idleOf(0, { trim: 24 }), ...idleOf(1), ...idleOf(2, { trim: 9 })],
+      repairs: [repairAt('booster', 0)],
+      steps: [stepAt({ afterRound: 1 }, 35)],
+    })
+    expect(proofBetween(spoilt, 0, 2).verdict).toBe('better')
+    const said = /^Worse since airflow sensor element cleaned .*: total trim by 9\.0 ± 3\.5 %\.$/
+    expect(worseSince(spoilt)).toMatch(said)
+    expect(nowAct(spoilt, undefined)).toMatchObject({ id: 'worse-since', why: expect.stringMatching(said) })
+    expect(sheetOf(spoilt, diagnoseVisit(spoilt, 0), 60).left).toContainEqual(expect.stringMatching(said))
+    expect(
+      worseSince({ ...spoilt, readings: [...idleOf(0, { trim: 24 }), ...idleOf(1), ...idleOf(2)] }),
+    ).toBeUndefined()
+  })
+  it('an owed reading stays owed', () => {
+    expect(proofsOf({ ...f, repairs: [repairAt('duct', 2)] }).map((p) => p.after)).toEqual([2, undefined])
   })
 })

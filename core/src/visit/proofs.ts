@@ -4,6 +4,7 @@ import {
   judgeChange,
   proofVerdict,
   ruleOf,
+  worseSaid,
   type Change,
   type ProofVerdict,
 } from '../proof/index.js'
@@ -13,6 +14,7 @@ import { lastRound, missingAgainstBaseline, pointsOfRound } from './points.js'
 import type { VisitFile } from './records.js'
 import { remediesOf, type Remedy } from './remedies.js'
 import { takenOf } from './taken.js'
+import { andList } from './words.js'
 
 /** What was done between two measured rounds, and what it changed. */
 export interface Proof {
@@ -20,13 +22,16 @@ export interface Proof {
   readonly remedies: readonly Remedy[]
   /** Last measured round before them. */
   readonly before: number
-  /** First measured round after them; undefined while it is owed. */
+  /** Last measured round after them and before what was done next; undefined while it is owed. */
   readonly after: number | undefined
   /** Undefined while the measuring after them is owed. */
   readonly proof?: ProofVerdict
 }
 
-/** Remedies by the measured rounds about them, each group proved against the round before it, oldest first. */
+/**
+ * Remedies by the measured rounds about them, each group proved against the round before it, oldest first. Read more than once
+ * after it, the last reading counts: an idle may need its time, or its teaching, to come back.
+ */
 export function proofsOf(f: VisitFile): Proof[] {
   const measured = Array.from({ length: lastRound(f) + 1 }, (_, r) => r).filter(
     (r) => !missingAgainstBaseline(f, r).length,
@@ -40,10 +45,20 @@ export function proofsOf(f: VisitFile): Proof[] {
     group.remedies.push(remedy)
     groups.set(key, group)
   }
-  return [...groups.values()].map((g) => ({
-    ...g,
-    ...(g.after === undefined ? {} : { proof: proofBetween(f, g.before, g.after) }),
-  }))
+  const inOrder = [...groups.values()].sort((x, y) => x.before - y.before)
+  return inOrder.map((g, i) => {
+    if (g.after === undefined) return g
+    const after = inOrder.at(i + 1)?.before ?? measured.at(-1)!
+    return { ...g, after, proof: proofBetween(f, g.before, after) }
+  })
+}
+
+/** What the last work made worse, in a sentence: better than when the car came is not good enough for it. */
+export function worseSince(f: VisitFile): string | undefined {
+  const last = proofsOf(f).at(-1)
+  const worse = last?.proof ? worseSaid(last.proof) : []
+  if (!last || !worse.length) return undefined
+  return `Worse since ${andList(last.remedies.map((r) => r.words))}: ${andList(worse)}.`
 }
 
 /** What changed from one round to another at the same points, all judged together; idle speed by the band of this engine. */

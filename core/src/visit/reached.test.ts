@@ -43,5 +43,7 @@ describe('what was reached', () => {
   it('a manifold that was washed is not told as missed by the throttle beside it', () => {
     const wash = step({ id: 'm', station: 'plenum', surface: 'manifold-aluminium', method: 'off-the-car' })
     expect(lines({ steps: [step({ method: 'off-the-car' }), wash] })).not.toMatch(/Not reached:.*manifold/)
+    expect(lines({ steps: [wash] })).toBe('Reached: manifold.')
+    expect(lines({ steps: [{ ...wash, surface: 'manifold-flaps' }] })).toBe('Reached: manifold flaps and their shaft.')
   })
 })

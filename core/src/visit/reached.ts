@@ -34,6 +34,13 @@ const WITHIN: Readonly<Record<string, readonly string[]>> = {
   'back of the plate': ['both faces of the plate'],
 }
 
+/** Surfaces that a customer knows by their place. */
+const AS_A_PLACE: Readonly<Partial<Record<SurfaceId, string>>> = {
+  'manifold-aluminium': 'manifold',
+  'manifold-plastic': 'manifold',
+  'idle-passage': 'idle passage',
+}
+
 /** What the work of a visit reached, in part, and not: of what was fed, and of surfaces where deposits sit. */
 export function reachedLines(f: VisitFile): { readonly done: readonly string[]; readonly left: readonly string[] } {
   const v = f.vehicle.spec
@@ -57,9 +64,7 @@ export function reachedLines(f: VisitFile): { readonly done: readonly string[]; 
     if (s.surface === 'throttle-plate' || s.surface === 'intake-valves') take(s.method)
     // a coated bore is wiped at the edge and left alone elsewhere
     else if (s.surface === 'throttle-coated') whole.add('plate edge')
-    else whole.add(surfaceInfo(s.surface).label)
-    if (s.surface.startsWith('manifold-')) whole.add('manifold')
-    if (s.surface === 'idle-passage') whole.add('idle passage')
+    else whole.add(AS_A_PLACE[s.surface] ?? surfaceInfo(s.surface).label)
   }
   for (const r of feedsOf(f)) take(r.feed!.method, stateOfRun(f, r)?.status === 'passed' ? 'whole' : 'begun')
   const reached = (place: string): boolean =>

@@ -218,6 +218,20 @@ describe('a sensor cleaned, measured again, handed over', () => {
     expect(s.labourPrice).toBeCloseTo(25, 9)
     expect(s.left).not.toContain('Airflow sensor, not mended.')
   })
+  it('cleaned in vain it is to be renewed, and the customer reads that it is still there', () => {
+    const again = DIRTY.map((r) => ({ ...r, id: `${r.id}:1`, round: 1, at: at(60) }))
+    const inVain = visitOf({ readings: [...DIRTY, ...again], findings: f.findings, steps: [stepAt()] })
+    const now = diagnoseVisit(inVain, 1)
+    expect(now.ranking[0]).toMatchObject({ fault: 'maf-under-reads', probability: expect.any(Number) })
+    expect(nowAct(inVain, now)).toMatchObject({ id: 'still-there', title: 'Renew the airflow sensor' })
+    expect(sheetOf(inVain, diagnoseVisit(inVain, 0), 60, now).plain).toMatch(
+      /do not show a difference\. What the readings point at is still there: see below\./,
+    )
+    const elsewhere = { ...inVain, findings: [], steps: [], repairs: [repairAt('filter', 0)] }
+    expect(nowAct(elsewhere, now).title).toBe('Clean the airflow sensor, once')
+    const renewed = { ...inVain, steps: [], repairs: [repairAt('airflow-sensor', 0, { kind: 'replace' })] }
+    expect(nowAct(renewed, now).title).toBe('The cause is still there')
+  })
   it('its ring is mended and nothing more is asked', () => {
     expect(stationStates(f).get('airflow-sensor')).toBe('mended')
     expect(nowAct(f, diagnoseVisit(f, 1)).id).toBe('sheet')

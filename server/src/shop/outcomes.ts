@@ -1,4 +1,3 @@
-import { readFileSync } from 'node:fs'
 import { Injectable, Logger, type OnModuleDestroy } from '@nestjs/common'
 import { InjectDataSource } from '@nestjs/typeorm'
 import type { FaultId } from '@uvula/core'
@@ -7,17 +6,13 @@ import { DataSource, In } from 'typeorm'
 import { WriteLane } from '../database/write-lane.js'
 import { Changes } from '../records/changes.js'
 import { VisitFiles } from '../records/visit-files.js'
+import { VERSION } from '../program.js'
 import { VisitEntity } from '../visits/visit.entity.js'
 import { Weigher } from '../threads/weigher.js'
 import { OutcomeEntity } from './outcome.entity.js'
 
 /** Visits whose outcomes are counted: the latest ones handed over. */
 const OUTCOMES_MOST = 300
-
-/** Another version of Uvula may judge otherwise: what it worked out is worked out anew. */
-const MADE_BY = (
-  JSON.parse(readFileSync(new URL('../../../package.json', import.meta.url), 'utf8')) as { readonly version: string }
-).version
 
 type Handed = Pick<VisitEntity, 'id' | 'version'>
 
@@ -58,7 +53,7 @@ export class Outcomes implements OnModuleDestroy {
     })
     const kept = await this.source.manager.findBy(OutcomeEntity, {
       visitId: In(visits.map((v) => v.id)),
-      madeBy: MADE_BY,
+      madeBy: VERSION,
     })
     const known = new Map(kept.map((o) => [keyOf({ id: o.visitId, version: o.version }), o.fault]))
     const unknown = visits.filter((v) => !known.has(keyOf(v)))
@@ -77,7 +72,7 @@ export class Outcomes implements OnModuleDestroy {
         if (this.ended) return
         const [file] = await this.files.many([id])
         const fault = file ? await this.weigher.confirmed(file) : null
-        await this.lane.run((m) => m.save(OutcomeEntity, { visitId: id, version, madeBy: MADE_BY, fault }))
+        await this.lane.run((m) => m.save(OutcomeEntity, { visitId: id, version, madeBy: VERSION, fault }))
       }
     } catch (e) {
       // a thread that is ended with the server leaves its question

@@ -11,8 +11,8 @@ import { sayDay, sayTime } from '../words/format.js'
 import { Failing, Waiting } from '../parts/States.js'
 import { WhoWorks } from '../parts/WhoWorks.js'
 
-/** Rows that the first paint has, about a screen; the others follow at once. */
-const FIRST_ROWS = 7
+/** Rows that the first paint has, half a screen; the others follow at once. */
+const FIRST_ROWS = 3
 /** Weighing begins so long after a row stands [ms]: its worker does not compete with the first paint. */
 const WEIGH_AFTER_MS = 1500
 

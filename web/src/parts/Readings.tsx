@@ -33,7 +33,7 @@ const PULL_HOW =
   'Plate wide open through the middle of the speeds, two seconds or more: all figures of one moment, its speed among them.'
 
 /** Points that are driven, not stood: what the road asks for comes before their figures. */
-const DRIVEN: readonly Slot[] = ['cruise', 'pull']
+export const DRIVEN: readonly Slot[] = ['cruise', 'pull']
 
 export function Readings({
   file,

@@ -1,8 +1,9 @@
-import { live, type RecordingRecord, type VisitFile } from '@uvula/core'
+import { live, type Alignment, type RecordingRecord, type VisitFile } from '@uvula/core'
 import { Pick } from '../kit/Pick.js'
 import { BackToVisit } from '../parts/BackToVisit.js'
 import { Delivery } from '../parts/Delivery.js'
 import { sayClock } from '../words/format.js'
+import { LAID } from './words.js'
 
 /** Whose recording it is, another one to lay under it, and its two files. */
 export function Head({
@@ -10,13 +11,20 @@ export function Head({
   recording,
   endS,
   beside,
+  ways,
+  by,
   onBeside,
+  onBy,
 }: {
   file: VisitFile
   recording: RecordingRecord
   /** Its last time [s]. */
   endS: number
   beside: string | undefined
+  /** In which it can be laid. */
+  ways: readonly Alignment[]
+  by: Alignment | undefined
+  onBy: (by: Alignment) => void
   onBeside: (rec: string | undefined) => void
 }) {
   const others = live(file.recordings).filter((r) => r.id !== recording.id)
@@ -33,13 +41,22 @@ export function Head({
       {others.length > 0 && (
         <Pick
           label="laid under it"
-          className="max-w-230"
+          className="max-w-230 narrow:ml-16 narrow:max-w-[43%]"
           value={beside ?? 'none'}
           options={[
             { value: 'none', label: 'nothing laid under it' },
             ...others.map((r) => ({ value: r.id, label: r.name })),
           ]}
           onChange={(id) => onBeside(id === 'none' ? undefined : id)}
+        />
+      )}
+      {by && ways.length > 1 && (
+        <Pick
+          label="how it is laid"
+          className="max-w-190 narrow:max-w-[43%]"
+          value={by}
+          options={ways.map((w) => ({ value: w, label: LAID[w] }))}
+          onChange={onBy}
         />
       )}
       <a

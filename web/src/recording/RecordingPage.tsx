@@ -2,9 +2,13 @@ import { useMemo, useState } from 'react'
 import { useParams } from 'react-router'
 import {
   expectedAlong,
+  laidUnder,
   leftOut,
   live,
+  timesBeside,
   vehicleAtPlace,
+  waysToLay,
+  type Alignment,
   type ChannelId,
   type LeftOut,
   type RecordingRecord,
@@ -15,11 +19,12 @@ import { useVisitFile } from '../store/visit.js'
 import { Figures } from './Figures.js'
 import { Scroll } from '../kit/Scroll.js'
 import { Head } from './Head.js'
+import { Legend } from './Legend.js'
 import { StretchLine } from './StretchLine.js'
 import type { Trace } from './traceOption.js'
 import { nearest, TraceStack } from './TraceStack.js'
 import { useStretches } from './useStretches.js'
-import { atTimesOf, useCloserLook, useTrace } from './useTraces.js'
+import { useCloserLook, useTrace } from './useTraces.js'
 
 /** What is drawn when it is there, in the order in which it is looked at. */
 const DRAWN: readonly ChannelId[] = [
@@ -62,9 +67,26 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
   const [range, setRange] = useState<readonly [number, number]>()
   const [whole, setWhole] = useState(0)
   const [beside, setBeside] = useState<string>()
-  const { data: besideTrace } = useTrace(beside)
-  const other = useMemo(() => besideTrace && atTimesOf(trace, besideTrace), [trace, besideTrace])
+  const [by, setBy] = useState<Alignment>('time')
   const { points } = recording
+  const under = live(file.recordings).find((r) => r.id === beside)
+  const { data: underTrace } = useTrace(under?.id)
+  const pair = useMemo(
+    () =>
+      underTrace &&
+      under &&
+      ([
+        { trace, points },
+        { trace: underTrace, points: under.points },
+      ] as const),
+    [trace, points, underTrace, under],
+  )
+  const ways = useMemo(() => (pair ? waysToLay(...pair) : []), [pair])
+  const way = ways.includes(by) ? by : ways.at(0)
+  const other = useMemo(() => {
+    const times = pair && way && timesBeside(way, ...pair)
+    return times && laidUnder(times, pair[1])
+  }, [pair, way])
   const { move, leaveOut, count, asFound } = useStretches(file, recording)
   const end = trace.time_s.at(-1) ?? 0
   const [from, to] = range ?? [0, end]
@@ -81,7 +103,7 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
     const { low, high } = expectedAlong(trace, vehicleAtPlace(file), file.visit.ambientC)
     return trace.maf_gs ? { maf_gs: [low, high] } : {}
   }, [file, trace])
-  const ways = useMemo(() => leftOut(drawnRecording(trace), points), [trace, points])
+  const out = useMemo(() => leftOut(drawnRecording(trace), points), [trace, points])
   const showWhole = (): void => {
     setRange(undefined)
     setWhole(whole + 1)
@@ -92,13 +114,22 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
   }
   return (
     <div className="h-full grid grid-cols-[minmax(0,1fr)_300px] grid-rows-[54px_minmax(0,1fr)] [grid-template-areas:'head_head'_'charts_side'] phone:grid-cols-1 phone:grid-rows-[auto_minmax(0,1fr)_auto] phone:[grid-template-areas:'head'_'charts'_'side']">
-      <Head file={file} recording={recording} endS={end} beside={beside} onBeside={setBeside} />
+      <Head
+        file={file}
+        recording={recording}
+        endS={end}
+        beside={under?.id}
+        ways={ways}
+        by={way}
+        onBeside={setBeside}
+        onBy={setBy}
+      />
       <main className="min-h-0 [grid-area:charts]">
         <Scroll className="h-full">
           <div className="flex flex-col px-gap pb-10 phone:px-10">
             <StretchLine
               points={points}
-              ways={ways}
+              ways={out}
               open={open}
               why={why}
               range={[from, to]}
@@ -106,6 +137,11 @@ function Opened({ file, recording, trace }: { file: VisitFile; recording: Record
               onWhy={(w) => turnTo(undefined, w)}
               onMove={move}
               onWhole={closer ? showWhole : undefined}
+            />
+            <Legend
+              own={recording.name}
+              under={other && under?.name}
+              bands={expected.maf_gs !== undefined && channels.includes('maf_gs')}
             />
             <TraceStack
               key={whole}

@@ -81,15 +81,19 @@ export function TraceStack({
     wasClose.current = isClose
   }, [chart, drawn, shown, fromS, toS, isClose, waiting, say, option, theme])
   const step = Math.max(1, Math.floor(times.length / TABLE_ROWS))
+  // what is laid under it keeps the rows of the whole
+  const under = at === undefined || !other ? undefined : nearest(trace.time_s as readonly number[], times[at])
   return (
     <div className="trace-stack grid grid-cols-[130px_minmax(0,1fr)] gap-x-6 phone:grid-cols-[90px_minmax(0,1fr)]">
       <ul className="flex flex-col" style={{ paddingBottom: TIME_PX, height: heightPx }}>
         {drawn.map((id) => {
           const x = at === undefined ? undefined : shown[id][at]
+          const below = under === undefined ? undefined : (other?.[id]?.[under] ?? undefined)
           return (
             <li key={id} data-channel={id} className="grid flex-1 content-center border-b border-b-line leading-tight">
               <span className="text-small">{maybeChannel(id)!.label}</span>
               <Value id={id} value={x ?? undefined} rest={trace[id]} />
+              {below !== undefined && <span className="text-small text-soft">under it {say(id, below)}</span>}
             </li>
           )
         })}

@@ -180,11 +180,21 @@ export function traceOption(
       gridIndex: i,
       axisLine: { show: true, lineStyle: { color: t.line } },
       splitLine: { show: false },
-      ...scaleOf(t, id, boundsOf(id, trace[id]), say),
+      // what is laid under it stays in sight too
+      ...scaleOf(t, id, boundsOf(id, [...trace[id], ...(other?.[id] ?? [])]), say),
     })),
     series: channels.flatMap((id, i) => [
       ...(other?.[id]
-        ? [{ ...line, xAxisIndex: i, yAxisIndex: i, data: along(other[id]), lineStyle: { color: t.line, width: 3 } }]
+        ? [
+            {
+              ...line,
+              z: 1,
+              xAxisIndex: i,
+              yAxisIndex: i,
+              data: along(other[id]),
+              lineStyle: { color: t.soft, width: 3, opacity: 0.7 },
+            },
+          ]
         : []),
       ...(expected[id] ?? []).map((xs) => ({
         ...line,

@@ -42,18 +42,3 @@ export function useCloserLook(
   const shown = useMemo(() => (wanted && detail ? withDetail(trace, detail) : trace), [wanted, detail, trace])
   return { shown, waiting: wanted && (!detail || isPlaceholderData) }
 }
-
-/** Another recording's values at this one's times, the nearest row of each. */
-export function atTimesOf(trace: Trace, other: Trace): Trace {
-  const [times, theirs] = [trace.time_s as number[], other.time_s as number[]]
-  let k = 0
-  const nearest = times.map((t) => {
-    while (k + 1 < theirs.length && Math.abs(theirs[k + 1] - t) <= Math.abs(theirs[k] - t)) k++
-    return t > theirs[theirs.length - 1] ? -1 : k
-  })
-  return Object.fromEntries(
-    Object.entries(other)
-      .filter(([id]) => id !== 'time_s')
-      .map(([id, xs]) => [id, nearest.map((i) => (i < 0 ? null : xs[i]))]),
-  )
-}

@@ -1,4 +1,4 @@
-import type { LeftOut, OperatingPoint } from '@uvula/core'
+import type { Alignment, LeftOut, OperatingPoint } from '@uvula/core'
 
 /** What kinds of points are called on a recording. */
 export const KINDS: Readonly<Record<OperatingPoint['kind'], string>> = {
@@ -27,6 +27,13 @@ export const REASONS: Readonly<Record<LeftOut['reason'], readonly [short: string
   purge: ['purge', 'Vapour is being purged, and the trims go with it.'],
   rolling: ['rolling', 'Slower than 30 km/h, and not standing: between cruise and idle.'],
   unsteady: ['moving', 'Speed or airflow moved, or it was not held for eight seconds after settling.'],
+}
+
+/** How another recording is laid under this one. */
+export const LAID: Readonly<Record<Alignment, string>> = {
+  time: 'from the start',
+  stretches: 'stretch on stretch',
+  speed: 'speed on speed',
 }
 
 /** Said where no stretch of a recording counts. */

@@ -40,6 +40,15 @@ const stored = async (): Promise<void> => {
   for (let i = 0; i < 1000 && (await (await database()).count('queries')) === 0; i++)
     await new Promise((r) => setTimeout(r, 5))
 }
+/** A page that was answered, has kept its answer, and is gone. */
+async function seenBefore(): Promise<QueryClient> {
+  answers('idles high')
+  const client = load()
+  await screen.findByText('idles high')
+  await stored()
+  document.body.innerHTML = ''
+  return client
+}
 
 beforeEach(async () => {
   server.asked.length = 0
@@ -48,11 +57,7 @@ beforeEach(async () => {
 
 describe('what was seen last', () => {
   it('stands after a reload while the server is away', async () => {
-    answers('idles high')
-    load()
-    await screen.findByText('idles high')
-    await stored()
-    document.body.innerHTML = ''
+    await seenBefore()
     server.answer = () => 'away'
     load()
     expect(await screen.findByText('idles high')).toBeTruthy()
@@ -86,15 +91,38 @@ describe('what was seen last', () => {
     expect(client.getQueryData<VisitFile>(['visit', 'v'])?.visit.baroKpa).toBeUndefined()
   })
   it('gives way to the newer answer as soon as there is one', async () => {
-    answers('idles high')
-    const client = load()
-    await screen.findByText('idles high')
-    await stored()
+    const client = await seenBefore()
     client.clear()
-    document.body.innerHTML = ''
     answers('idles high and whistles')
     load()
     expect(await screen.findByText('idles high and whistles')).toBeTruthy()
+  })
+  it('is asked of the server beside the storage, once', async () => {
+    await seenBefore()
+    server.asked.length = 0
+    let give: (p: Played) => void = () => undefined
+    server.answer = () => new Promise((r) => (give = r))
+    load()
+    // what was seen last stands while the server thinks
+    await screen.findByText('idles high')
+    give({ status: 200, body: visit('whistles') })
+    await screen.findByText('whistles')
+    expect(server.asked).toHaveLength(1)
+  })
+  it('does not hold the server’s answer up where the storage is slow', async () => {
+    answers('idles high')
+    const db = await database()
+    const busy = db.transaction('queries', 'readwrite')
+    const until = Date.now() + 2000
+    let shownAt = Infinity
+    const holding = (async () => {
+      while (Date.now() < until && shownAt === Infinity) await busy.store.get('nothing')
+    })()
+    load()
+    await screen.findByText('idles high', {}, { timeout: 5000 })
+    shownAt = Date.now()
+    expect(shownAt).toBeLessThan(until)
+    await holding
   })
   it('without a copy the failing page says why', async () => {
     server.answer = () => 'away'

@@ -28,23 +28,39 @@ export const kept = experimental_createQueryPersister<PersistedQuery>({
   maxAge: KEPT_MS,
 })
 
+/** What the server was asked before what was seen last was shown: the answer is on its way. */
+const underWay = new WeakMap<Query, Promise<unknown>>()
+
 /**
- * How a question is answered: first as it was seen last, then by the server. A server that is away leaves what was seen;
- * the package's own way would leave a rejection that nobody takes.
+ * How a question is answered: the server and the browser's storage are asked together. What was seen last is shown where it
+ * comes first, until the server answers; a server that is away leaves it. The package's own way asks the server only once
+ * the storage is open, which takes a while, and would leave a rejection that nobody takes.
  */
 export async function answered<T, K extends QueryKey>(
   ask: (context: QueryFunctionContext<K>) => T | Promise<T>,
   context: QueryFunctionContext<K>,
   query: Query,
 ): Promise<T> {
+  const asked = (underWay.get(query) as Promise<T> | undefined) ?? Promise.resolve(ask(context))
+  underWay.delete(query)
   if (query.state.data === undefined) {
-    const seen = await kept.retrieveQuery<T>(query.queryHash, ({ state }) => {
+    let overtaken = false
+    const seen = kept.retrieveQuery<T>(query.queryHash, ({ state }) => {
+      if (overtaken) return
+      underWay.set(query, asked)
       query.setState({ dataUpdatedAt: state.dataUpdatedAt })
-      query.fetch().catch(() => undefined)
+      void query
+        .fetch()
+        .catch(() => undefined)
+        .finally(() => underWay.delete(query))
     })
-    if (seen !== undefined) return seen
+    const fresh = asked.then((data) => ({ data, seen: false }))
+    const old = seen.then((data) => (data === undefined ? fresh : { data, seen: true }))
+    const first = await Promise.any([fresh, old]).catch(() => undefined)
+    if (first?.seen) return first.data
+    overtaken = true
   }
-  const answer = await ask(context)
+  const answer = await asked
   // once the answer stands in the query
   notifyManager.schedule(() => void kept.persistQuery(query))
   return answer

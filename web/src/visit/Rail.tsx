@@ -120,9 +120,7 @@ function NowBlock({ now, visitId, elsewhere }: { now: NowAct; visitId: string; e
         now{elsewhere ? `, at ${STAGES.find((s) => s.id === now.stage)!.label.toLowerCase()}` : ''}
       </span>
       <span className="name narrow:text-lead narrow:short:truncate narrow:short:text-body">{now.title}</span>
-      <span className="narrow:short:hidden narrow:overflow-hidden narrow:col-span-full narrow:text-small narrow:whitespace-nowrap narrow:text-ellipsis">
-        {now.why}
-      </span>
+      <span className="narrow:short:hidden narrow:col-span-full narrow:line-clamp-2 narrow:text-small">{now.why}</span>
     </Link>
   )
 }

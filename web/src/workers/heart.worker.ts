@@ -52,7 +52,11 @@ const watched: LiveRow[] = []
 const heart = {
   /** @param missing - equipment that is not at hand */
   diagnose(file: VisitFile, round: number, beyond: Beyond, missing: readonly string[]): Diagnosis {
-    return diagnoseVisit(file, round, { ...beyond, equipment: EQUIPMENT.filter((x) => !missing.includes(x)) })
+    const start = performance.now()
+    const equipment = EQUIPMENT.filter((x) => !missing.includes(x))
+    const diagnosis = diagnoseVisit(file, round, { ...beyond, equipment })
+    performance.measure('diagnosis', { start })
+    return diagnosis
   },
   /**
    * What live rows hold so far. Only the new ones come each time: after half an hour all of them would cost the screen more

@@ -1,4 +1,4 @@
-import { type Diagnosis, NEEDLES, faultOf, supposed, testInfo } from '../../diagnosis/index.js'
+import { type Diagnosis, NEEDLES, faultOf, supposed, tellsNothing, testInfo } from '../../diagnosis/index.js'
 import { airPathOf, lookItemsOf, maybeStation, stationInfo } from '../../engine/index.js'
 import { PUMP_PARTS, SPREAD_LIMIT_KPA, pumpSaid, spreadOf } from '../../vacuum/index.js'
 import { type VisitCauses } from '../causes.js'
@@ -28,7 +28,7 @@ export function learntPast(f: VisitFile): string | undefined {
 function foundBy(f: VisitFile, x: FindingRecord): string {
   const figures = figuresSaid(f, x)
   if (figures) return lower(figures.said)
-  if (x.test !== 'look') return `${testInfo(x.test).label.toLowerCase()}, found it`
+  if (x.test !== 'look') return `${lower(testInfo(x.test).label)}, found it`
   const asked = lookItemsOf(f.vehicle.spec).find((i) => i.id === x.item)?.question
   return asked
     ? `looked at “${asked.charAt(0).toLowerCase()}${asked.slice(1)}”, not in order`
@@ -56,11 +56,11 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
     const came = judged.every((j) => j.inside) ? 'came back' : 'are better, though not all where they belong'
     // no size either: it would be of the one or of the other
     if (causes.or.length)
-      return `${[fault, ...causes.or].map((x, i) => (i ? lower(faultOf(x).label) : faultOf(x).label)).join(', or ')}. What answers them was done together and the readings ${came}: which it was is not told apart.`
+      return `${[fault, ...causes.or].map((x, i) => (i ? lower(faultOf(x).label) : faultOf(x).label)).join(', or ')}. What answers ${causes.or.length > 1 ? 'any of them' : 'either'} was done, and the readings ${came}: which it was is not told apart.`
     return `${line(faultOf(fault).label)} Confirmed: what answers it was done, and the readings ${came}.${size}`
   })
   // readings that tell nothing by themselves did not make it likely
-  const unread = d.warnings.some((w) => w.code === 'nothing-to-judge')
+  const unread = tellsNothing(d)
   const sentence = causes.suspected ? supposed(causes.suspected) : ''
   const own = causes.suspected && sentence !== faultOf(causes.suspected.fault).label ? ` ${sentence}` : ''
   const suspected = causes.suspected
@@ -68,6 +68,15 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
         `${faultOf(causes.suspected.fault).label}, ${share(causes.suspected.probability)} % by ${unread ? 'codes, signs and tests' : 'the readings'}${isProved(f) ? ' after the work' : ''}, not confirmed.${own}`,
       ]
     : []
+  // what led before the work, was answered, and is neither confirmed nor left: it is not forgotten
+  const led = d.ranking[0]
+  const isAnswered = led && led.probability > WORTH_NAMING && remediesOf(f).some((r) => r.answers.includes(led.fault))
+  const past =
+    isAnswered && !causes.confirmed.length && !causes.suspected && isProved(f)
+      ? [
+          `Before the work: ${lower(faultOf(led.fault).label)}, ${share(led.probability)} % by ${unread ? 'codes, signs and tests' : 'the readings'}. What was read since does not confirm it.`,
+        ]
+      : []
   // once what made it high is confirmed and it stands where it belongs, it does not stand high any more
   const back = judged.some((j) => j.channel === 'rpm' && j.inside)
   const answered = causes.confirmed.includes('idle-learnt-past') || (causes.confirmed.length > 0 && back)
@@ -76,6 +85,7 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
     ...new Set([
       ...confirmed,
       ...suspected,
+      ...past,
       ...(taughtWrong ? [taughtWrong] : []),
       ...seen,
       ...routingLines(f),
@@ -92,7 +102,7 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
   const lead = d.ranking[0]
   return [
     lead && lead.fault !== 'none' && lead.probability > WORTH_NAMING && !remediesOf(f).length
-      ? `Possibly: ${faultOf(lead.fault).label.toLowerCase()} (${share(lead.probability)} %). Everything judged at idle stands in its band.`
+      ? `Possibly: ${lower(faultOf(lead.fault).label)} (${share(lead.probability)} %). Everything judged at idle stands in its band.`
       : judged.length
         ? 'Everything judged at idle stands in its band.'
         : 'Nothing was found.',

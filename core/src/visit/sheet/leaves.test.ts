@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals'
-import { diagnoseVisit, idleTitle, sheetOf, type Sheet } from '../index.js'
+import { diagnoseVisit, expectedGain, idleTitle, sheetOf, type Sheet } from '../index.js'
 import { pictureOf } from './picture.js'
-import { idleOf, reading, repairAt, visitOf } from '../remedies.fixture.js'
+import { foundAt, idleOf, reading, repairAt, stepAt, visitOf } from '../remedies.fixture.js'
 
 const sheet = (part: Parameters<typeof visitOf>[0]): Sheet => {
   const f = visitOf(part)
@@ -58,5 +58,80 @@ describe('the idle on a sheet', () => {
     const { found } = sheetOf(f, diagnoseVisit(f, 0), 60, diagnoseVisit(f, 1))
     expect(found[0]).toMatch(/^Air let in behind the throttle\. Confirmed/)
     expect(found.join(' ')).not.toContain('Idle stands')
+  })
+})
+
+const typed = (round: number, slot: 'key-on' | 'idle' | 'hold-2500', values: Record<string, number>) =>
+  Object.entries(values).map(([channel, value]) => reading(round, slot, channel as 'rpm', value))
+
+describe('a valve that let exhaust gas in, cleaned', () => {
+  // with the last figures a blocked exhaust cannot be ruled out: that the valve was it need not wait for that
+  const f = visitOf(
+    {
+      readings: [
+        ...typed(0, 'idle', { rpm: 660, maf_gs: 2.35, stft1_pct: 1.6, ltft1_pct: 1.6, gauge_vacuum_kpa: 47 }),
+        ...typed(0, 'hold-2500', { rpm: 2500, maf_gs: 9.2, stft1_pct: 0.8, ltft1_pct: 0.8, gauge_vacuum_kpa: 62 }),
+        ...typed(1, 'idle', { rpm: 700, maf_gs: 2.6, stft1_pct: 0.8, ltft1_pct: 1.6, gauge_vacuum_kpa: 62 }),
+        ...typed(1, 'hold-2500', { rpm: 2500, maf_gs: 9.2, stft1_pct: 0.8, ltft1_pct: 0.8, gauge_vacuum_kpa: 64 }),
+      ],
+      steps: [stepAt({ station: 'egr', surface: 'sooted-metal', product: 'soot-remover' })],
+    },
+    { displacementL: 2, egr: 'valve', altitudeM: 240 },
+  )
+  it('is confirmed once it is all but gone', () => {
+    const [d, now] = [diagnoseVisit(f, 0), diagnoseVisit(f, 1)]
+    expect(d.ranking[0]).toMatchObject({ fault: 'egr-open-at-idle' })
+    expect(now.ranking[0].fault).toBe('none')
+    expect(sheetOf(f, d, 60, now).found[0]).toMatch(/^EGR valve leaks at idle\. Confirmed/)
+  })
+  it('is not where something else has taken its place', () => {
+    const [d, now] = [diagnoseVisit(f, 0), diagnoseVisit(f, 1)]
+    const other = { ...now, ranking: [{ ...now.ranking[0], fault: 'exhaust-restriction' as const, probability: 0.6 }] }
+    expect(sheetOf(f, d, 60, other).found.join(' ')).not.toContain('Confirmed')
+  })
+})
+
+describe('a sooted diesel', () => {
+  const spec = { fuel: 'diesel', injection: 'direct', induction: 'turbo', egr: 'valve', idleControl: 'none' } as const
+  const idle = { rpm: 690, maf_gs: 9.1, ect_c: 88 }
+  const before = [...typed(0, 'idle', idle), ...typed(0, 'hold-2500', { rpm: 2500, maf_gs: 33 })]
+  const washed = stepAt({ station: 'plenum', surface: 'manifold-aluminium', product: 'soot-remover' })
+  it('shows a customer the air that it draws again', () => {
+    const f = visitOf(
+      {
+        readings: [...before, ...typed(1, 'idle', idle), ...typed(1, 'hold-2500', { rpm: 2500, maf_gs: 44 })],
+        steps: [washed],
+      },
+      spec,
+    )
+    expect(pictureOf(f)).toEqual({ label: 'air drawn at 2500 rpm', unit: 'g/s', before: 33, after: 44, decimals: 0 })
+    expect(
+      pictureOf({ ...f, vehicle: { ...f.vehicle, spec: { ...f.vehicle.spec, fuel: 'gasoline' } } })?.label,
+    ).not.toBe('air drawn at 2500 rpm')
+  })
+  it('whose sensor was renewed tells another figure of the same air: that is no picture', () => {
+    const f = visitOf(
+      {
+        readings: [...before, ...typed(1, 'idle', idle), ...typed(1, 'hold-2500', { rpm: 2500, maf_gs: 27 })],
+        repairs: [repairAt('airflow-sensor', 0)],
+      },
+      spec,
+    )
+    expect(pictureOf(f)?.label).not.toBe('air drawn at 2500 rpm')
+  })
+  it('of which no figure tells by itself is not told to breathe well, nor that nothing was measured', () => {
+    const f = visitOf({ readings: typed(0, 'idle', { rpm: 690, maf_gs: 9.1, ect_c: 88, battery_v: 14 }) }, spec)
+    const d = diagnoseVisit(f, 0)
+    expect(sheetOf(f, d, 60).plain).toMatch(/Nothing stands out there, and how well it breathes cannot be told/)
+    expect(d.ranking.find((r) => r.fault === 'none')!.sentence).toBe(
+      'What was measured does not tell one cause from another.',
+    )
+  })
+  it('is not told that nothing points at deposits where air is missing', () => {
+    const finding = { ...foundAt('plenum', 'soot'), test: 'intake-blockage' as const, item: undefined }
+    const f = visitOf({ readings: before, findings: [finding] }, spec)
+    expect(expectedGain(f, diagnoseVisit(f, 0))?.sentences.join(' ') ?? '').not.toMatch(
+      /Nothing that was measured points/,
+    )
   })
 })

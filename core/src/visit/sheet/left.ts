@@ -1,4 +1,4 @@
-import { whoseCode } from '../codes.js'
+import { openCodes } from '../codes.js'
 import { SIGNS, testInfo } from '../../diagnosis/index.js'
 import { atStation, lookItemsOf, stationInfo } from '../../engine/index.js'
 import { type VisitCauses } from '../causes.js'
@@ -9,10 +9,11 @@ import { judgedIdle } from '../judged.js'
 import { reachedLines } from '../reached.js'
 import { ARRIVALS, type ItemRecord } from '../itemRecords.js'
 import { lastRound, pointsOfRound } from '../points.js'
+import { worseSince } from '../proofs.js'
 import { type VisitFile, live } from '../records.js'
 import { LETS_AIR_IN, isProved, lackingSince, leftStations, remediesOf } from '../remedies.js'
 import { openThings } from '../service.js'
-import { andList, line } from '../words.js'
+import { andList, line, lower } from '../words.js'
 
 /** Whether what the visit names is air that was not measured: only then is a trim an account of air. */
 export const isAir = (c: VisitCauses): boolean =>
@@ -56,18 +57,14 @@ function cameLines(i: ItemRecord): string[] {
 
 /** Codes that came after the work, are none of it, and still stand. */
 function codesLeft(f: VisitFile): string[] {
-  const drives = live(f.codes).filter((c) => c.when === 'after-drive')
-  return (
-    live(f.codes)
-      .filter((c) => c.when !== 'before' && !c.cleared && whoseCode(f, c).whose === 'finding')
-      // read again after the drive, the newer word counts
-      .filter((c) => c.when === 'after-drive' || !drives.some((d) => d.code === c.code))
-      .map((c) =>
-        line(
-          `code ${c.code}, read after the ${c.when === 'after' ? 'work' : 'drive'}, is not of this work: a finding, still open`,
-        ),
-      )
-  )
+  return openCodes(f).map(({ code: { code, when }, isBack }) => {
+    const read = `read after the ${when === 'after' ? 'work' : 'drive'}`
+    return line(
+      isBack
+        ? `code ${code}, cleared here, was ${read} again: what sets it is still there`
+        : `code ${code}, ${read}, is not of this work: a finding, still open`,
+    )
+  })
 }
 
 /** Codes it came with that nobody has cleared: without a word the customer drives off with the lamp on. */
@@ -106,7 +103,7 @@ export function leftLines(f: VisitFile, unaccounted: boolean): string[] {
   const byChoice = leftStations(f)
   const finds = openFinds(f, false).map(({ find, place }) =>
     place === 'beyond'
-      ? line(`${stationInfo(place).label} (${testInfo(find.test).label.toLowerCase()})${beyondSaid(f, find.test)}`)
+      ? line(`${stationInfo(place).label} (${lower(testInfo(find.test).label)})${beyondSaid(f, find.test)}`)
       : line(`${stationInfo(place).label}, not mended${byChoice.has(place) ? ': left as it is, as agreed' : ''}`),
   )
   const came = live(f.items).flatMap(cameLines)
@@ -128,11 +125,10 @@ export function leftLines(f: VisitFile, unaccounted: boolean): string[] {
   return [
     ...new Set([
       ...finds,
-      ...dirtLeft(f).map((x) =>
-        line(`deposits on the intake valves (${testInfo(x.test).label.toLowerCase()}), not cleaned`),
-      ),
+      ...dirtLeft(f).map((x) => line(`deposits on the intake valves (${lower(testInfo(x.test).label)}), not cleaned`)),
       ...unproved,
       ...(unproved.length ? [] : idle),
+      ...(unproved.length ? [] : [worseSince(f)].filter((x) => x !== undefined)),
       ...codesLeft(f),
       ...(remedies.length ? codesKept(f) : []),
       ...(unaccounted ? ['Not all of the unmetered air is accounted for.'] : []),

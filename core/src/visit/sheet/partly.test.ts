@@ -9,7 +9,7 @@ import {
   type Sheet,
   type VisitFile,
 } from '../index.js'
-import { foundAt, idleOf, reading, repairAt, stepAt, visitOf } from '../remedies.fixture.js'
+import { foundAt, holdOf, idleOf, reading, repairAt, stepAt, visitOf } from '../remedies.fixture.js'
 
 const NOW = Date.UTC(2026, 0, 1, 12)
 const sheet = (f: VisitFile): Sheet => sheetOf(f, diagnoseVisit(f, 0), 60)
@@ -121,5 +121,46 @@ describe('two causes answered at once', () => {
     const s = visit({ steps: [valve] })
     expect(s.found[0]).toMatch(/^Idle valve sticks\. Confirmed/)
     expect(s.plain).toMatch(/^The valve that holds the idle of your engine did not follow\. Done/)
+  })
+})
+
+describe('a cause that was answered and is neither confirmed nor left', () => {
+  it('stands on the sheet as what it was before the work', () => {
+    // a film by the readings, the sensor cleaned, and nothing changed
+    const film = (round: number) => [...idleOf(round, { trim: 6, maf: 2.2 }), ...holdOf(round, 19, 6.4)]
+    const f = visitOf({ readings: [...film(0), ...film(1)], steps: [stepAt()] })
+    const d = diagnoseVisit(f, 0)
+    const now = diagnoseVisit(f, 1)
+    expect(sheetOf(f, d, 60, now).found.join(' ')).toMatch(/Airflow sensor reads low, .* after the work/)
+    const none = { ...now, ranking: [{ ...now.ranking[0], fault: 'none', probability: 0.45 }] } as typeof now
+    expect(sheetOf(f, d, 60, none).found.join(' ')).toMatch(
+      /Before the work: airflow sensor reads low, \d+ % by the readings\. What was read since does not confirm it\./,
+    )
+  })
+})
+
+describe('two causes that the same work answers', () => {
+  const f = visitOf(
+    {
+      readings: [...idleOf(0, { rpm: 590 }), ...idleOf(1)],
+      findings: [{ ...foundAt('egr', ''), test: 'egr-passage-look', item: undefined, note: undefined }],
+      steps: [stepAt({ station: 'egr', surface: 'sooted-metal', product: 'soot-remover' })],
+    },
+    { egr: 'valve' },
+  )
+  const [d, now] = [diagnoseVisit(f, 0), diagnoseVisit(f, 1)]
+  const came = (...ps: readonly (readonly [string, number])[]): typeof d => ({
+    ...d,
+    ranking: ps.map(([fault, probability]) => ({ ...d.ranking[0], fault, probability })) as unknown as typeof d.ranking,
+  })
+  it('are not told apart where both were about as likely, and neither is told to the customer', () => {
+    const s = sheetOf(f, came(['egr-open-at-idle', 0.3], ['egr-no-flow', 0.2]), 60, now)
+    expect(s.found[0]).toMatch(/^EGR valve leaks at idle, or EGR does not flow\. What answers either was done/)
+    expect(s.plain).toMatch(/^Done: the EGR valve cleaned\./)
+    expect(s.found.join(' ')).toContain('EGR valve: EGR valve off, passage looked at, found it.')
+  })
+  it('the one that was far likelier is confirmed', () => {
+    const s = sheetOf(f, came(['egr-open-at-idle', 0.8], ['egr-no-flow', 0.2]), 60, now)
+    expect(s.found[0]).toMatch(/^EGR valve leaks at idle\. Confirmed/)
   })
 })

@@ -56,9 +56,29 @@ function pullPicture(changes: readonly Change[]): Picture | undefined {
   return c && { label: AT_FULL_PULL[c.quantity]!, unit: c.unit, before: c.before, after: c.after, decimals: 0 }
 }
 
+/** What a diesel draws at the highest speed it was held at once its way is free: unthrottled it takes all the air that it gets. */
+function heldPicture(f: VisitFile, changes: readonly Change[]): Picture | undefined {
+  const remedies = remediesOf(f)
+  const freed = remedies.some((r) => r.answers.includes('intake-restriction'))
+  // a sensor that was mended tells another figure of the same air
+  if (f.vehicle.spec.fuel !== 'diesel' || !freed || remedies.some((r) => r.station === 'airflow-sensor'))
+    return undefined
+  const seen = changes.filter((c) => c.kind === 'hold' && c.quantity === 'maf_gs' && c.verdict !== 'no change seen')
+  const c = [...seen].sort((x, y) => y.rpm - x.rpm).at(0)
+  return (
+    c && {
+      label: `air drawn at ${(100 * Math.round(c.rpm / 100)).toFixed(0)} rpm`,
+      unit: c.unit,
+      before: c.before,
+      after: c.after,
+      decimals: 0,
+    }
+  )
+}
+
 /**
  * What the customer came with where that stood out, else the figure that stood farthest out as the car came and was read again;
- * where none stood out, what a pull shows, else the one that moved most of those that were seen to. Undefined without work or a second reading, and
+ * where none stood out, what a pull or a diesel's held speed shows, else the one that moved most of those that were seen to. Undefined without work or a second reading, and
  * where nothing was seen to move.
  */
 export function pictureOf(f: VisitFile): Picture | undefined {
@@ -74,7 +94,8 @@ export function pictureOf(f: VisitFile): Picture | undefined {
   })
   const out = both.filter(({ b, a }) => !b.inside || !a.inside)
   const worst = both.find(({ b }) => askedFor(f, b)) ?? [...out].sort((x, y) => outside(y.b) - outside(x.b)).at(0)
-  if (!worst && pullPicture(changes)) return pullPicture(changes)
+  const open = worst ? undefined : (pullPicture(changes) ?? heldPicture(f, changes))
+  if (open) return open
   // a figure that belonged and was not seen to move shows nothing
   const most = both.filter(({ b }) => isSeen(b)).sort((x, y) => moved(y.b, y.a) - moved(x.b, x.a))
   const shown = worst ?? most.at(0)

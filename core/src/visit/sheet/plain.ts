@@ -1,9 +1,10 @@
-import { CAUSES } from '../../diagnosis/index.js'
+import { CAUSES, SURE_ENOUGH } from '../../diagnosis/index.js'
 import { stationInfo } from '../../engine/index.js'
 import { type VisitCauses } from '../causes.js'
 import { type Judged } from '../judged.js'
-import { isIdleMeasured, isIdleRead, pointsOfRound } from '../points.js'
-import { type Proof } from '../proofs.js'
+import { openCodes } from '../codes.js'
+import { isIdleMeasured, lastRound, pointsOfRound } from '../points.js'
+import { proofBetween } from '../proofs.js'
 import { type VisitFile, live } from '../records.js'
 import { type Remedy, isProved, lackingSince, repairWords } from '../remedies.js'
 import { cylinderUnlike, throttlesUnlike } from '../taken.js'
@@ -33,15 +34,19 @@ function plainWork(r: Remedy): string {
   }
 }
 
+/**
+ * What a customer reads first.
+ * @param unread - nothing of what was measured tells of its air by itself, as with a diesel that mixes in exhaust gas
+ */
 export function plainLine(
   f: VisitFile,
   remedies: readonly Remedy[],
-  proofs: readonly Proof[],
   causes: VisitCauses,
   judged: readonly Judged[],
+  unread: boolean,
 ): string {
   if (!remedies.length) {
-    if (isIdleRead(f, 0) && !isIdleMeasured(f, 0))
+    if (pointsOfRound(f, 0).length && !isIdleMeasured(f, 0))
       return 'We have begun to measure your engine; not everything has been read yet.'
     if (!isIdleMeasured(f, 0))
       return live(f.findings).length
@@ -52,8 +57,10 @@ export function plainLine(
     const unlike = cylinderUnlike(f.balances) || throttlesUnlike(f.balances) !== undefined
     if (causes.suspected || unlike || live(f.findings).some((x) => x.outcome === 'fail' && x.test !== 'note'))
       return 'We measured your engine and found where to look; nothing has been mended yet.'
-    return judged.some((j) => !j.inside)
-      ? 'We measured your engine. Not every figure stands where it belongs, and no cause has been found yet.'
+    if (judged.some((j) => !j.inside))
+      return 'We measured your engine. Not every figure stands where it belongs, and no cause has been found yet.'
+    return unread
+      ? `We measured your engine ${whereMeasured(f)}. Nothing stands out there, and how well it breathes cannot be told from that alone.`
       : `We measured your engine ${whereMeasured(f)} and found nothing wrong with the way it breathes there.`
   }
   const work = line(`done: ${andList([...new Set(remedies.map(plainWork))])}`)
@@ -65,15 +72,27 @@ export function plainLine(
   const told = [cause, work].filter(Boolean).join(' ')
   if (!isProved(f))
     return `${told} The engine has ${lackingSince(f) ? 'been measured again only in part' : 'not been measured again since'}.${temporary}`
-  const verdicts = new Set(proofs.flatMap((p) => p.proof?.verdict ?? []))
+  // as it came against as it leaves: what stood in between is past
+  const { verdict, changes } = proofBetween(f, 0, lastRound(f))
   const speed = judged.find((j) => j.channel === 'rpm')
   const out = judged.filter((j) => !j.inside)
   const idle = speed?.inside ? ` It idles at ${speed.value.toFixed(0)} rpm, where it should.` : ''
-  const open = out.length ? ' Not every figure stands where it belongs yet: see below.' : ''
-  if (verdicts.has('worse'))
+  if (!changes.length)
+    return `${told} Nothing was read before the work that what was read since could be compared with.${temporary}`
+  const isStillThere = (causes.suspected?.probability ?? 0) >= SURE_ENOUGH
+  const open = isStillThere
+    ? ' What the readings point at is still there: see below.'
+    : out.length
+      ? ' Not every figure stands where it belongs yet: see below.'
+      : openCodes(f).length
+        ? ' A fault code has been read since: see below.'
+        : ''
+  if (causes.suspected?.fault === 'idle-learnt-past' && causes.suspected.probability >= SURE_ENOUGH)
+    return `${told} As it stands it idles too fast: its control must still be taught the idle anew.${temporary}`
+  if (verdict === 'worse')
     return `${told} Some readings are worse than before, and we want to see the car again.${temporary}`
-  if (verdicts.has('better')) return `${told} The readings are better than before.${idle}${open}${temporary}`
-  if (verdicts.has('changed'))
+  if (verdict === 'better') return `${told} The readings are better than before.${idle}${open}${temporary}`
+  if (verdict === 'changed')
     return `${told} The readings have changed${causes.confirmed.length ? ' to those of a sound engine' : ''}.${idle}${open}${temporary}`
   return `${told} The readings do not show a difference.${open}${temporary}`
 }

@@ -1,7 +1,8 @@
 /** @jest-environment jsdom */
 import { beforeEach, describe, expect, it } from '@jest/globals'
 import { PlayedServer } from '../../test/browser.js'
-import { fireEvent, screen, waitFor } from '@testing-library/react'
+import { act, fireEvent, screen, waitFor } from '@testing-library/react'
+import { useState } from 'react'
 import type { Diagnosis, VisitFile } from '@uvula/core'
 import { drawOnVisit } from '../../test/draw.js'
 import { keepsAll, written } from '../../test/hand.js'
@@ -23,6 +24,27 @@ describe('the first look', () => {
     expect(order()[0]).toBe('throttle.1')
     fireEvent.click(screen.getByRole('radio', { name: 'along the pipe' }))
     expect(order()[0]).toBe('inlet.1')
+  })
+  it('the diagnosis orders it when it comes, unless a look was judged by then: nothing moves under a finger', async () => {
+    let arrive: (d: Diagnosis) => void = () => undefined
+    function Late({ file }: { file: VisitFile }) {
+      const [d, setD] = useState<Diagnosis>()
+      arrive = setD
+      return <Look file={file} diagnosis={d} onOpen={() => undefined} />
+    }
+    const open = (): void => void drawOnVisit(aVisit(), (f) => <Late file={f} />)
+    open()
+    act(() => arrive(lead('throttle-deposits')))
+    expect(order()[0]).toBe('throttle.1')
+    document.body.innerHTML = ''
+    open()
+    const before = order()
+    const tapped = screen.getAllByRole('radio', { name: /: sound$/ })[3]
+    fireEvent.click(tapped)
+    await written(server, 'findings')
+    act(() => arrive(lead('throttle-deposits')))
+    expect(order()).toEqual(before)
+    expect(tapped.isConnected && tapped.getAttribute('aria-checked')).toBe('true')
   })
   it('a cable is asked about only where there is one', () => {
     draw()

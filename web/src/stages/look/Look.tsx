@@ -37,6 +37,8 @@ function inColumns(items: readonly Asked[]): StationId[][] {
   return out
 }
 
+const looksJudged = (file: VisitFile): number => live(file.findings).filter((x) => x.test === 'look').length
+
 /** The free checks, one tap each: those that find most in a minute first, or as one walks along the pipe. */
 export function Look({
   file,
@@ -50,9 +52,9 @@ export function Look({
   // a hard start is the battery's until it is shown not to be
   const hardStart = file.visit.signs.includes('hard-start')
   const [order, setOrder] = useState<'likeliest' | 'pipe'>('likeliest')
-  // the order stands while the list is worked on: nothing moves under a finger
+  // the order stands while the list is worked on, come the diagnosis when it may: nothing moves under a finger
   const [fixed, setFixed] = useState({ file, diagnosis })
-  if (!fixed.diagnosis && diagnosis) setFixed({ file, diagnosis })
+  if (!fixed.diagnosis && diagnosis && looksJudged(file) === looksJudged(fixed.file)) setFixed({ file, diagnosis })
   const path = useMemo(() => airPathOf(file.vehicle.spec), [file.vehicle.spec])
   const items = useMemo(
     () =>

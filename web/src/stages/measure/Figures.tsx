@@ -51,7 +51,7 @@ export function Figures({ file }: { file: VisitFile }) {
         <Choose
           label="operating point"
           look="edge"
-          className="flex flex-col items-stretch narrow:flex-row narrow:flex-wrap narrow:gap-x-8"
+          className="flex flex-col items-stretch narrow:flex-row narrow:flex-wrap narrow:gap-x-8 narrow:pr-14"
           value={slot}
           choices={ORDER.map((s) => ({
             value: s,

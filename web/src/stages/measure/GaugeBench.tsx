@@ -50,7 +50,7 @@ export function GaugeBench({ file }: { file: VisitFile }) {
       <Choose
         label="moment"
         look="edge"
-        className="flex flex-col items-stretch narrow:flex-row narrow:flex-wrap narrow:gap-x-8"
+        className="flex flex-col items-stretch narrow:flex-row narrow:flex-wrap narrow:gap-x-8 narrow:pr-14"
         value={slot}
         choices={GAUGE_SLOTS.map((s) => {
           const read = vacuum(s)
@@ -133,7 +133,7 @@ function Seen({ seen, unit }: { seen: GaugeSeen; unit: Unit }) {
         {figure(seen.feelsKpa, 'the engine feels, absolute')}
         {figure(seen.atSeaLevelKpa, 'it would show at sea level')}
       </div>
-      <p className={seen.verdict === 'inside' ? '' : 'wrong'}>{seen.say}</p>
+      <p className={seen.verdict === 'low' || seen.verdict === 'high' ? 'wrong' : ''}>{seen.say}</p>
     </div>
   )
 }

@@ -44,10 +44,10 @@ const balance = (id: string, taken: BalanceRecord['taken'], minute = 10): Balanc
 })
 const ticked = (...cautions: string[]): VisitFile['ticks'] =>
   cautions.map((caution) => ({ ...meta, id: caution, caution }))
-/** A visit of a car with four throttles, at 1180 m. */
-function hill(part: Partial<VisitFile> = {}): VisitFile {
+/** A visit of a car with four throttles, or of another engine, at 1180 m. */
+function hill(part: Partial<VisitFile> = {}, engine = 'four-bodies'): VisitFile {
   const file = aVisit({ ticks: ticked('exhaust-gas', 'vehicle-moves'), ...part })
-  const spec = { ...ENGINE_PATTERNS.find((p) => p.id === 'four-bodies')!.vehicle, name: 'hill', altitudeM: 1180 }
+  const spec = { ...ENGINE_PATTERNS.find((p) => p.id === engine)!.vehicle, name: 'hill', altitudeM: 1180 }
   return { ...file, vehicle: { ...file.vehicle, spec }, visit: { ...file.visit, altitudeM: 1180 } }
 }
 const reading = (slot: VisitFile['readings'][number]['slot'], channel: string, value: number) => ({
@@ -73,15 +73,20 @@ beforeEach(async () => {
 
 describe('vacuum gauge', () => {
   it('shows what is missing beside what is left, and judges for this height', () => {
-    const file = hill({ readings: [reading('idle', 'gauge_vacuum_kpa', 52)] })
-    drawOnVisit(file, (f) => <GaugeBench file={f} />)
+    const readings = [reading('idle', 'gauge_vacuum_kpa', 52)]
+    drawOnVisit(hill({ readings }, 'carb-one'), (f) => <GaugeBench file={f} />)
     expect(document.querySelector('[data-verdict=inside]')?.textContent).toMatch(/52\.0.*35\.9.*65\.4/)
     expect(screen.getByText(/A rule made at sea level would call it low/)).toBeTruthy()
+  })
+  it('behind throttles of each cylinder’s own it is not judged, and why is said', () => {
+    drawOnVisit(hill({ readings: [reading('idle', 'gauge_vacuum_kpa', 40)] }), (f) => <GaugeBench file={f} />)
+    expect(document.querySelector('[data-verdict=unknown] .wrong')).toBeNull()
+    expect(screen.getByText(/swings with every stroke/)).toBeTruthy()
   })
   it('more than there is to miss is told instead of judged', () => {
     drawOnVisit(hill({ readings: [reading('idle', 'gauge_vacuum_kpa', 95)] }), (f) => <GaugeBench file={f} />)
     expect(screen.getByRole('alert').textContent).toMatch(/cannot be missing/)
-    expect(document.querySelector('[data-verdict]')).toBeNull()
+    expect(document.querySelector('[data-verdict=unknown] .wrong')).toBeNull()
   })
   it('a needle is chosen with one tap and taken back with another', async () => {
     drawOnVisit(hill(), (f) => <GaugeBench file={f} />)

@@ -54,7 +54,7 @@ beforeEach(() => keepsAll(server))
 describe('proving', () => {
   it('has nothing to prove before anything is done', () => {
     draw({ readings: idle(0, 18) })
-    expect(text()).toMatch(/Nothing has been done to the engine in this visit yet/)
+    expect(text()).toMatch(/No work is entered in this visit yet/)
   })
   it('says after what the next readings are, and keeps them in their round', async () => {
     draw({ readings: idle(0, 18), repairs: [refit] })
@@ -90,6 +90,19 @@ describe('proving', () => {
     draw({ readings: [...idle(0, 0, (min + max) / 2), ...idle(1, 0, max + 400)], repairs: [refit] })
     expect(verdictOf('idle speed')).toBe('worse')
     expect(text()).toMatch(/Worse than before/)
+  })
+  it('the STOP of the road stands once, wherever the pull is typed', () => {
+    draw({ readings: [...idle(0, 18), ...at(0, 'pull', { rpm: 3800, maf_gs: 40 })], repairs: [refit] })
+    fireEvent.click(screen.getByRole('radio', { name: SLOTS.pull.label }))
+    expect(screen.getAllByRole('checkbox', { name: 'seen to' })).toHaveLength(1)
+    fireEvent.click(screen.getByRole('checkbox', { name: 'seen to' }))
+    expect(document.querySelectorAll('[data-leg]').length).toBeGreaterThan(0)
+  })
+  it('what the last work made worse stands beside the gain of all of it', () => {
+    const readings = [...idle(0, 24), ...idle(1, 0), ...idle(2, 9)]
+    draw({ readings, repairs: [refit], steps: [{ ...cleaned, afterRound: 1 }] })
+    expect(text()).toMatch(/It helped/)
+    expect(text()).toMatch(/Worse since airflow sensor element cleaned .*: total trim by 9\.0/)
   })
   it('asks for the points that the baseline has, typed or recorded', () => {
     draw({

@@ -13,6 +13,7 @@ import {
   roundToFill,
   unseenBelow,
   visitLedger,
+  worseSince,
   type Change,
   type ProofVerdict,
   type VisitFile,
@@ -23,7 +24,8 @@ import {
 } from '@uvula/core'
 import { useState } from 'react'
 import { Choose } from '../../kit/Choose.js'
-import { Readings } from '../../parts/Readings.js'
+import { DRIVEN, Readings } from '../../parts/Readings.js'
+import { stopSeen } from '../../parts/Stop.js'
 import { SLOTS, type Slot } from '@uvula/core'
 import { RoadTest } from './RoadTest.js'
 
@@ -32,6 +34,7 @@ export function Prove({ file, diagnosis }: { file: VisitFile; diagnosis?: Diagno
   const round = roundToFill(file)
   const done = remediesOf(file)
   const owed = proofsOf(file).at(-1)
+  const worse = worseSince(file)
   const slots = slotsMeasured(file)
   const [slot, setSlot] = useState<Slot>('idle')
   const last = lastRound(file)
@@ -40,8 +43,8 @@ export function Prove({ file, diagnosis }: { file: VisitFile; diagnosis?: Diagno
   if (!done.length)
     return (
       <p className="bench px-gap pt-40 pb-14 max-w-640 text-lead narrow:px-14 narrow:pb-10">
-        Nothing has been done to the engine in this visit yet. When it has, the same points are measured again here and
-        set against the first ones.
+        No work is entered in this visit yet. Once it is, the same points are measured again here and set against the
+        first ones.
       </p>
     )
   return (
@@ -68,9 +71,9 @@ export function Prove({ file, diagnosis }: { file: VisitFile; diagnosis?: Diagno
           </Link>
         </div>
         <Readings key={slot} file={file} slot={slot} round={round} channels={slotChannels(slot, file.vehicle.spec)} />
-        <RoadTest file={file} />
+        {(!DRIVEN.includes(slot) || stopSeen(file, 'road-test')) && <RoadTest file={file} />}
       </section>
-      <section>
+      <section className={isProved(file) && changes.length > 0 ? 'narrow:order-first' : undefined}>
         {proof && changes.length > 0 && (
           <>
             <Verdict proof={proof} file={file} diagnosis={diagnosis} />
@@ -78,6 +81,7 @@ export function Prove({ file, diagnosis }: { file: VisitFile; diagnosis?: Diagno
               {provedSaid(proof, besidesTheWork(file, 0, last)).map((s) => (
                 <li key={s}>{s}</li>
               ))}
+              {worse && proof.verdict !== 'worse' && <li className="wrong">{worse}</li>}
             </ul>
           </>
         )}
