@@ -1,4 +1,5 @@
 import { standardPressurePa } from '../air/index.js'
+import { hasSteadyVacuum } from '../engine/index.js'
 import { bandOf, standing, type BandPlace } from '../expectation/index.js'
 import { requireRange } from '../statistics/index.js'
 
@@ -47,7 +48,9 @@ export function gaugeSeen(kpa: number, place: BandPlace): GaugeSeen {
     inside: `Healthy: ${range}.${rule}`,
     low: `Low: ${range}.`,
     high: `Deep: ${range}.`,
-    unknown: 'No band is known for this moment.',
+    unknown: hasSteadyVacuum(place.vehicle)
+      ? 'No band is known for this moment.'
+      : 'Each cylinder has a throttle of its own: one gauge swings with every stroke, and is not judged. The throttles against each other tell.',
   }[verdict]
   return { showsKpa: kpa, feelsKpa, atSeaLevelKpa, verdict, say }
 }

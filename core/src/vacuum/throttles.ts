@@ -29,6 +29,10 @@ export interface ThrottleReading {
 /** Greatest less smallest vacuum of a row [kPa]. */
 export const spreadOf = (vacuumKpa: readonly number[]): number => Math.max(...vacuumKpa) - Math.min(...vacuumKpa)
 
+/** Whether a row is in balance, told as it is read: to a tenth of a kPa. @param limitKpa - what they may differ by [kPa] */
+export const isBalanced = (vacuumKpa: readonly number[], limitKpa = SPREAD_LIMIT_KPA): boolean =>
+  Math.round(spreadOf(vacuumKpa) * 10) <= Math.round(limitKpa * 10)
+
 /** What to turn next, or that nothing is left to turn. */
 export interface ThrottleAdvice {
   /** Greatest less smallest vacuum [kPa]. */
@@ -162,7 +166,7 @@ export function throttleAdvice(
   for (const r of readings)
     requireRange('throttles read', r.vacuumKpa.length, r.vacuumKpa.length === row.length, String(row.length))
   const spreadKpa = spreadOf(row)
-  if (spreadKpa <= limitKpa + 1e-9)
+  if (isBalanced(row, limitKpa))
     return {
       spreadKpa,
       limitKpa,

@@ -94,6 +94,9 @@ describe('throttles', () => {
     expect(throttleAdvice('pairs', [{ vacuumKpa: [50, 54, 60, 60] }]).adjuster?.id).toBe('pair-1')
     expect(throttleAdvice('pairs', [{ vacuumKpa: [54, 54, 60, 60] }]).adjuster?.id).toBe('middle')
     expect(throttleAdvice('each', [{ vacuumKpa: [54, 54 + SPREAD_LIMIT_KPA] }]).balanced).toBe(true)
+    // "1.7 of 1.7" is inside, whatever stands behind the tenth; 1.8 is not
+    expect(throttleAdvice('each', [{ vacuumKpa: [54, 55.74] }]).balanced).toBe(true)
+    expect(throttleAdvice('each', [{ vacuumKpa: [54, 55.76] }]).balanced).toBe(false)
   })
   it('no row, rows of different length, one throttle, pairs of three: refused', () => {
     expect(() => throttleAdvice('each', [])).toThrow(RangeError)

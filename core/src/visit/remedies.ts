@@ -7,8 +7,9 @@ import { type RecordMeta } from './meta.js'
 import { live, type RepairKind, type RepairRecord, type RunRecord, type VisitFile } from './records.js'
 import { feedOfRun, procedureOfRun, stateOfRun } from './runs.js'
 import { productsOf, stepWords } from './steps.js'
+import type { ThrottlesTaken } from './balanceRecords.js'
 import { takenOf } from './taken.js'
-import { SPREAD_LIMIT_KPA, spreadOf } from '../vacuum/index.js'
+import { isBalanced } from '../vacuum/index.js'
 
 /** Something that was done to the engine and may have changed what is measured. */
 export interface Remedy {
@@ -237,26 +238,37 @@ function runs(f: VisitFile): Remedy[] {
   })
 }
 
-/** Turns of the throttles' screws, one remedy for those between two measurings. */
+/**
+ * Turns of the throttles' screws, one remedy for those between two measurings. In balance is what the last row of every
+ * speed says, whether a screw was turned before it or it was only read again.
+ */
 function balancings(f: VisitFile): Remedy[] {
   const by = new Map<number, Remedy>()
+  const last = new Map<ThrottlesTaken['slot'], boolean>()
+  let turning: Omit<Remedy, 'words'> | undefined
   for (const row of takenOf(f.balances, 'throttles')) {
-    if (!row.taken.turned) continue
-    const afterRound = roundBefore(f, { ...row, afterRound: undefined })
-    const before = by.get(afterRound)
-    const turns = (before?.ids.length ?? 0) + 1
-    const like = spreadOf(row.taken.vacuumKpa) <= SPREAD_LIMIT_KPA
-    by.set(afterRound, {
-      kind: 'balance',
-      ids: [...(before?.ids ?? []), row.id],
-      station: 'throttle',
-      at: row.at,
-      afterRound,
-      minutes: BALANCE_SETUP_MINUTES + BALANCE_MINUTES * turns,
-      partsPrice: 0,
-      temporary: false,
+    last.set(row.taken.slot, isBalanced(row.taken.vacuumKpa))
+    if (row.taken.turned) {
+      const afterRound = roundBefore(f, { ...row, afterRound: undefined })
+      const ids = [...(by.get(afterRound)?.ids ?? []), row.id]
+      turning = {
+        kind: 'balance',
+        ids,
+        station: 'throttle',
+        at: row.at,
+        afterRound,
+        minutes: BALANCE_SETUP_MINUTES + BALANCE_MINUTES * ids.length,
+        partsPrice: 0,
+        temporary: false,
+        answers: [],
+      }
+    }
+    if (!turning) continue
+    const like = [...last.values()].every(Boolean)
+    const turns = turning.ids.length
+    by.set(turning.afterRound, {
+      ...turning,
       words: `${like ? 'throttles balanced' : 'screws of the throttles turned, not in balance yet'}, ${turns} ${turns === 1 ? 'turn' : 'turns'}`,
-      answers: [],
     })
   }
   return [...by.values()]
