@@ -1,3 +1,5 @@
+import { once } from 'node:events'
+import { connect } from 'node:net'
 import { readFileSync } from 'node:fs'
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals'
 import { demo, Harness, PNG, reading } from './harness.fixture.js'
@@ -39,6 +41,15 @@ describe('records', () => {
     const file = (await call('GET', '/api/visits/visit-vet')).body as unknown as typeof vet
     expect(file.readings.find((r) => r.id === 'r3')?.value).toBe(720)
   })
+  it('goes down though a browser holds a connection open on which it has asked nothing', async () => {
+    const { hostname, port } = new URL(server.base)
+    const ahead = connect(Number(port), hostname)
+    await once(ahead, 'connect')
+    const began = Date.now()
+    await server.restart()
+    expect(Date.now() - began).toBeLessThan(10_000)
+    ahead.destroy()
+  }, 90_000)
 })
 
 describe('bad input', () => {

@@ -50,7 +50,7 @@ export class BackupController {
     }
   }
 
-  /** Restores an uploaded backup as the shop's own file; the server is back within a second. */
+  /** Restores an uploaded backup as the shop's own file; the server is back within a few seconds. */
   @Post('restore')
   @HttpCode(202)
   async restore(@Req() req: Request): Promise<BackupHead> {
