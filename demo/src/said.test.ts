@@ -150,3 +150,44 @@ describe.each(CASES.map((c) => [`${c.engine}, ${Object.keys(c.faults)[0]}`, c] a
     if (said.lead >= SURE_ENOUGH) expect(said.now).not.toBe('sheet')
   })
 })
+
+/** A car of a pattern, as it comes, nothing stated. */
+const arrived = (id: string): VisitMaker => {
+  const { vehicle } = ENGINE_PATTERNS.find((p) => p.id === id)!
+  const spec = { ...vehicle, name: id, altitudeM: SHOP_ALTITUDE_M }
+  return new VisitMaker(
+    { key: id, plate: 'X', customer: 'X', odometerKm: 1, spec } as never,
+    'v',
+    Date.parse('2026-03-02T08:00:00Z'),
+    { intent: 'not-stated', complaint: '', signs: [], conditions: [], ambientC: 15 },
+  )
+}
+
+it('a figure outside its band that no cause explains is worth a test, as long as one costs less than the risk', () => {
+  const f = arrived('four-maf').typed(0, { ventExtraMm2: 11.9 }, HELD, 130).looked([]).file()
+  const d = diagnoseVisit(f, 0)
+  expect(d.ranking[0].fault).toBe('none')
+  expect(d.stop.verdict).toBe('test')
+  const now = nowAct(f, d)
+  expect(now).toMatchObject({
+    id: 'test',
+    why: expect.stringMatching(/^No cause fits the readings, though speed 847 rpm/),
+  })
+  expect(now.then[0]).toBe('Print the sheet')
+})
+
+it('trims that may be air or fuel, as likely, are no account of air that is told as a fact', () => {
+  const told = (id: string, faults: Partial<SimulatedFaults>, seed: number): string[] => {
+    const f = arrived(id).recorded(0, faults, 'shop', seed, 'drive.csv').file()
+    const d = diagnoseVisit(f, 0)
+    const s = sheetOf(f, d, 80)
+    return [String(d.ranking[0].fault), ...s.left, ...s.technical!.account]
+  }
+  const [lead, ...either] = told('v6-maf', { fuelErrorIdle: -0.15, fuelErrorFull: -0.18 }, 197)
+  expect(lead).toBe('unmetered-air-duct')
+  expect(either.join(' ')).toMatch(/If what the trims show is air, not all of it is accounted for\./)
+  expect(either.join(' ')).toMatch(/If what the trims show is air, unmetered air at the baseline .*More would be left/)
+  const air = told('v6-maf', { leakMm2: 8 }, 3).join(' ')
+  expect(air).toMatch(/Not all of the unmetered air is accounted for\./)
+  expect(air).toMatch(/ Unmetered air at the baseline [^,]*\. More is left/)
+})

@@ -54,10 +54,15 @@ export function airflow(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Ob
 }
 
 /**
- * How much more air an engine needs by how lean it runs, d ln ṁ / d ln λ: as much again would keep its fuel, and it burns slowly and
- * unevenly besides. Between the two bounds 1.2 and 2.4 tried, the one at which simulated engines with each cause keep their lead.
+ * How much more air an engine needs by how lean it runs, d ln ṁ / d ln λ: up to λ 1.18 hardly more than keeps its fuel, and from there,
+ * where it burns slowly and misses, several times as much; ours.
  */
-const NEED_PER_LEAN = 2.2
+const NEED_PER_LEAN = 1.2
+const BEARS_LEAN = Math.log(1.18)
+const NEED_BEYOND = 4
+
+const needOf = (lean: number): number =>
+  NEED_PER_LEAN * lean + (NEED_BEYOND - NEED_PER_LEAN) * Math.max(0, lean - BEARS_LEAN)
 
 /** What an engine needs more of air [log] because it runs lean: its trims stand at their stop and are not enough. */
 function needBeyondTrims(p: OperatingPoint, v: Vehicle, k: Basics): (e: Effect) => number {
@@ -70,7 +75,7 @@ function needBeyondTrims(p: OperatingPoint, v: Vehicle, k: Basics): (e: Effect) 
   return (e) =>
     atStop.reduce((sum, { bank, given }) => {
       const asked = Math.log(airRatio(e, k.airKgS, bank)) - Math.log(1 + e.fuelError)
-      return sum + (NEED_PER_LEAN * Math.max(0, asked - given)) / banks.length
+      return sum + needOf(Math.max(0, asked - given)) / banks.length
     }, 0)
 }
 

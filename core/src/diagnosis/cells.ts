@@ -52,16 +52,20 @@ export function predict(set: ObservationSet, effects: readonly Effect[], into: F
   return into
 }
 
-/** Runs the whole grid of every fault that this engine can have through the forward model. @param worked - its idle opening was worked on */
-export function candidates(set: ObservationSet, v: Vehicle, worked: boolean): Candidate[] {
+/** Runs the whole grid of a fault through the forward model. */
+export function candidateOf(fault: Fault, set: ObservationSet, v: Vehicle, finer?: number): Candidate {
   const readings = set.observations.length
-  return FAULTS.filter((f) => f.id !== 'none' && f.admissible(v) && (worked || !f.afterWorkOnly)).map((fault) => {
-    const grid = fault.grid(v)
-    const predicted = new Float64Array(grid.length * readings)
-    const worksAt = (m: number): Effect[] => set.contexts.map((c) => ({ ...NO_EFFECT, ...fault.effect(grid[m], c) }))
-    for (let m = 0; m < grid.length; m++) predict(set, worksAt(m), predicted, m * readings)
-    // few cells are asked for again, those by pairs: the others are not kept
-    const known: Effect[][] = []
-    return { fault, grid, predicted, effectsOf: (m) => (known[m] ??= worksAt(m)) }
-  })
+  const grid = fault.grid(v, finer)
+  const predicted = new Float64Array(grid.length * readings)
+  const worksAt = (m: number): Effect[] => set.contexts.map((c) => ({ ...NO_EFFECT, ...fault.effect(grid[m], c) }))
+  for (let m = 0; m < grid.length; m++) predict(set, worksAt(m), predicted, m * readings)
+  // few cells are asked for again, those by pairs: the others are not kept
+  const known: Effect[][] = []
+  return { fault, grid, predicted, effectsOf: (m) => (known[m] ??= worksAt(m)) }
 }
+
+/** Every fault that this engine can have. @param worked - its idle opening was worked on */
+export const candidates = (set: ObservationSet, v: Vehicle, worked: boolean): Candidate[] =>
+  FAULTS.filter((f) => f.id !== 'none' && f.admissible(v) && (worked || !f.afterWorkOnly)).map((f) =>
+    candidateOf(f, set, v),
+  )

@@ -1,6 +1,6 @@
 import type { Vehicle } from '../engine/index.js'
 import { logSumExp, studentShape } from '../statistics/index.js'
-import { candidates, type Candidate } from './cells.js'
+import { candidateOf, candidates, type Candidate } from './cells.js'
 import { scatterOf, soundScatter, UNEXPLAINED_SD, type Scatter, type SoundObservations } from './healthy.js'
 import type { ObservationSet } from './observations.js'
 
@@ -42,12 +42,41 @@ export function prepare(
   sound: readonly SoundObservations[] = [],
   worked = false,
 ): Prepared {
-  return {
+  const first: Prepared = {
     set,
     candidates: candidates(set, v, worked),
     scatter: soundScatter(set.observations, sound),
     densities: new Map(),
   }
+  const { singles, none } = densitiesOf(first, [...set.observations.keys()])
+  const nearest = singles.reduce((most, s) => Math.max(most, ...s), none)
+  const all = first.candidates.map((c, i) =>
+    isMissed(singles[i], nearest, none) ? candidateOf(c.fault, set, v, FINER) : c,
+  )
+  return all.some((c, i) => c !== first.candidates[i]) ? { ...first, candidates: all, densities: new Map() } : first
+}
+
+/** A grid counts as too coarse where fewer of its cells than these share its density, by their effective number. */
+const CELLS_LEAST = 4
+/** How far behind the nearest of all cells [log] the nearest of such a grid may lie, between whose cells the truth may be. */
+const MAY_BE_MISSED = 12
+/** How much nearer than that nothing is wrong it has to come [log]. */
+const BETTER = 2
+/** So many times as many steps then. */
+const FINER = 4
+
+/** Whether readings tell a size closer than the cells of its grid lie: a cause would be weighed by where its cells happen to stand. */
+function isMissed(logs: Float64Array, nearest: number, none: number): boolean {
+  const most = Math.max(...logs)
+  // where no size is better than none, what is missed is none
+  if (most < nearest - MAY_BE_MISSED || most < none + BETTER) return false
+  let [sum, squares] = [0, 0]
+  for (const x of logs) {
+    const weight = Math.exp(x - most)
+    sum += weight
+    squares += weight * weight
+  }
+  return (sum * sum) / squares < CELLS_LEAST
 }
 
 /** log of the mean of what is given as logs. */

@@ -42,8 +42,11 @@ export interface Fault {
   readonly admissible: (v: Vehicle) => boolean
   /** Only a car whose idle opening was worked on can have it. */
   readonly afterWorkOnly?: boolean
-  /** Parameter grid; every point stands for an equal share of a log-uniform or uniform prior. */
-  readonly grid: (v: Vehicle) => readonly (readonly number[])[]
+  /**
+   * Parameter grid; every point stands for an equal share of a log-uniform or uniform prior.
+   * @param finer - so many times as many steps of the size itself, where readings tell it closer than the grid's steps lie; 1 when left out
+   */
+  readonly grid: (v: Vehicle, finer?: number) => readonly (readonly number[])[]
   readonly effect: (p: readonly number[], at: PointContext) => Partial<Effect>
 }
 

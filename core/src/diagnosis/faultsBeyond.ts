@@ -13,7 +13,7 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     weight: 1,
     admissible: trimmed,
     // a weak pump falls further with flow
-    grid: () => cross(signed(-1, logGrid(0.05, 0.32, 12)), [0, 0.05, 0.12, 0.2]),
+    grid: (_, finer = 1) => cross(signed(-1, logGrid(0.05, 0.32, 12 * finer)), [0, 0.05, 0.12, 0.2]),
     effect: ([atIdle, further], c) => ({ fuelError: atIdle - further * Math.min(1, flowShare(c)) }),
   },
   {
@@ -22,9 +22,9 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     weight: 1,
     admissible: trimmed,
     // pressure too high gives the same share at every flow; a dripping injector fades with flow, both together less steeply; it drips on its own bank
-    grid: (v) => [
-      ...cross(logGrid(0.05, 0.45, 14), [0, 0.4, 1], [0]),
-      ...(trimBanksOf(v) === 2 ? cross(logGrid(0.08, 0.5, 6), [1], [1, -1]) : []),
+    grid: (v, finer = 1) => [
+      ...cross(logGrid(0.05, 0.45, 14 * finer), [0, 0.4, 1], [0]),
+      ...(trimBanksOf(v) === 2 ? cross(logGrid(0.08, 0.5, 6 * finer), [1], [1, -1]) : []),
     ],
     effect: ([atIdle, fade, side], c) => {
       const error = atIdle / flowRatio(c) ** fade
@@ -37,7 +37,10 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     weight: 0.4,
     admissible: trimmed,
     // a sensor that still switches is seldom further off than this; the controller settles by as much
-    grid: (v) => cross([...signed(-1, logGrid(0.015, 0.09, 6)), ...logGrid(0.015, 0.09, 6)], sidesOf(v)),
+    grid: (v, finer = 1) => {
+      const log = logGrid(0.015, 0.09, 6 * finer)
+      return cross([...signed(-1, log), ...log], sidesOf(v))
+    },
     effect: ([log, side]) => onSide(log, side),
   },
   {
@@ -57,7 +60,7 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     weight: 0.3,
     admissible: trimmed,
     // air is drawn in by the pulses at low flow and reads as lean; it fades as flow grows
-    grid: (v) => cross(logGrid(0.02, 0.2, 8), [1, 1.6], sidesOf(v)),
+    grid: (v, finer = 1) => cross(logGrid(0.02, 0.2, 8 * finer), [1, 1.6], sidesOf(v)),
     effect: ([atIdle, fade, side], c) => onSide(Math.log1p(atIdle / flowRatio(c) ** fade), side),
   },
   {

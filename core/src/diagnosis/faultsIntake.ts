@@ -40,7 +40,8 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     weight: 1,
     admissible: gasoline,
     // fuelled by pressure an engine idles fast on a hole with which one that meters its air stops
-    grid: (v) => logGrid(0.15 * v.displacementL, (hasMaf(v) ? 7 : 20) * v.displacementL, 64).map((mm2) => [mm2]),
+    grid: (v, finer = 1) =>
+      logGrid(0.15 * v.displacementL, (hasMaf(v) ? 7 : 20) * v.displacementL, 64 * finer).map((mm2) => [mm2]),
     effect: ([mm2], c) => ({ leakKgS: through(mm2, c) }),
   },
   {
@@ -49,8 +50,11 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     weight: 1,
     admissible: (v) => trimmed(v) && hasMaf(v) && trimBanksOf(v) === 2,
     // how far one bank draws more follows its isolation, not the place
-    grid: (v) =>
-      cross(logGrid(0.15 * v.displacementL, 4 * v.displacementL, 20), [-0.95, -0.75, -0.5, -0.3, 0.3, 0.5, 0.75, 0.95]),
+    grid: (v, finer = 1) =>
+      cross(
+        logGrid(0.15 * v.displacementL, 4 * v.displacementL, 20 * finer),
+        [-0.95, -0.75, -0.5, -0.3, 0.3, 0.5, 0.75, 0.95],
+      ),
     effect: ([mm2, skew], c) => ({ leakKgS: through(mm2, c), bankSkew: skew }),
   },
   {
@@ -59,7 +63,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     weight: 1,
     admissible: (v) => gasoline(v) && hasMaf(v),
     // the share hardly fades: depression follows flow squared; engine movement may open it further with load
-    grid: () => cross(logGrid(0.03, 0.5, 14), [0, 0.15, 0.3]),
+    grid: (_, finer = 1) => cross(logGrid(0.03, 0.5, 14 * finer), [0, 0.15, 0.3]),
     effect: ([share, growth], c) => ({ ductShare: share * (c.airKgS / c.idleKgS) ** growth }),
   },
   {
@@ -78,9 +82,12 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     weight: 0.3,
     admissible: (v) => trimmed(v) && v.purge !== false,
     // vapour share by mass: an empty canister gives air, a loaded one fuel
-    grid: (v) => [
-      ...cross(logGrid(0.3 * v.displacementL, 4 * v.displacementL, 40), [0]),
-      ...cross(logGrid(0.3 * v.displacementL, 2.5 * v.displacementL, 7), [0.03, 0.09, 0.22]),
+    grid: (v, finer = 1) => [
+      ...cross(logGrid(0.3 * v.displacementL, 4 * v.displacementL, 40 * finer), [0]),
+      ...cross(
+        logGrid(0.3 * v.displacementL, 2.5 * v.displacementL, 7 * finer),
+        finer > 1 ? logGrid(0.018, 0.36, 9) : [0.03, 0.06, 0.09, 0.22],
+      ),
     ],
     effect: ([mm2, vapour], c) => {
       const kgS = through(mm2, c)
@@ -108,7 +115,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     label: 'Airflow sensor reads low',
     weight: 1,
     admissible: hasMaf,
-    grid: () => mafGrid(signed(-1, logGrid(0.04, 0.36, 9)), [-0.1, 0.1, 0.3, 0.55, 0.8, 1]),
+    grid: (_, finer = 1) => mafGrid(signed(-1, logGrid(0.04, 0.46, 10 * finer)), [-0.1, 0.1, 0.3, 0.55, 0.8, 1]),
     effect: ([atIdle, atHigh, reach], c) => ({ mafError: blend(atIdle, atHigh, reach, c) }),
   },
   {
@@ -116,7 +123,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     label: 'Airflow sensor reads high',
     weight: 1,
     admissible: hasMaf,
-    grid: () => mafGrid(logGrid(0.04, 0.36, 9), [0, 0.2, 0.4, 0.7, 1, 1.15]),
+    grid: (_, finer = 1) => mafGrid(logGrid(0.04, 0.36, 9 * finer), [0, 0.2, 0.4, 0.7, 1, 1.15]),
     effect: ([atIdle, atHigh, reach], c) => ({ mafError: blend(atIdle, atHigh, reach, c) }),
   },
   {
@@ -125,7 +132,10 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     weight: 1,
     admissible: hasMap,
     // the reported barometer may be this sensor's own value at key-on
-    grid: () => cross([...signed(-1000, logGrid(1.2, 12, 12)), ...signed(1000, logGrid(1.2, 12, 12))], [0, 1]),
+    grid: (_, finer = 1) => {
+      const kpa = logGrid(1.2, 12, 12 * finer)
+      return cross([...signed(-1000, kpa), ...signed(1000, kpa)], [0, 1])
+    },
     effect: ([pa, shared]) => ({ mapOffsetPa: pa, baroShare: shared * pa }),
   },
   {

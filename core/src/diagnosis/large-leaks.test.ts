@@ -80,6 +80,38 @@ describe('typed short trims that read alike at two speeds', () => {
   })
 })
 
+describe('a hole that drives the trims to their stop at idle', () => {
+  /** Its three points, as somebody would type them. */
+  const typed = (v: Vehicle, mm2PerLitre: number): Diagnosis => {
+    const faults = { ...HEALTHY, leakMm2: mm2PerLitre * v.displacementL }
+    const { points } = evidenceFromRecording(simulateRecording({ vehicle: v, faults, drive: 'shop', seed: 4 }), v)
+    return diagnose(v, {
+      ...{ intent: 'complaint', signs: [], findings: [] },
+      points: points.filter((p) => ['idle', 'hold'].includes(p.kind)).map((p) => ({ ...p, n: 1, sds: {} })),
+    })
+  }
+  it.each(['four-maf', 'v6-maf', 'six-line'].flatMap((id) => [2.5, 3, 3.6].map((mm2) => [id, mm2] as const)))(
+    '%s, %d mm² a litre: it leads, and its size is told within a quarter',
+    (id, mm2) => {
+      const v = carOf(id, 200)
+      const d = typed(v, mm2)
+      expect(d.ranking[0].fault).toBe('unmetered-air')
+      const { median } = d.ranking[0].effectiveAreaMm2!
+      expect(Math.abs(Math.log(median / (mm2 * v.displacementL)))).toBeLessThan(0.22)
+    },
+  )
+  it('a typed short trim that pulls on where the long one is at its end is at its stop', () => {
+    const idle = (short: number, long: number): OperatingPoint => ({
+      ...{ kind: 'idle', rpm: 700, startS: 0, endS: 0, n: 1, sds: {} },
+      means: { rpm: 700, maf_gs: 2.4, stft1_pct: short, ltft1_pct: long },
+    })
+    expect(trimStop(idle(20.3, 25), 1)).toBe(1)
+    expect(trimStop(idle(-20.3, -25), 1)).toBe(-1)
+    expect(trimStop(idle(12, 25), 1)).toBeUndefined()
+    expect(trimStop(idle(20.3, -25), 1)).toBeUndefined()
+  })
+})
+
 describe('an idle valve that stands still', () => {
   const stood = (kind: OperatingPoint['kind'], rpm: number, duty: number, sd = 0): OperatingPoint => ({
     ...{ kind, rpm, startS: 0, endS: 30, n: 60 },

@@ -128,14 +128,22 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
         effectiveAreaMm2: first,
         sentence: `The crankcase vent passes ${span(first, 1)} mm² too much: metered air past the plate, so the idle opening falls and the trims hardly move.`,
       }
-    case 'purge-stuck-open':
+    case 'purge-stuck-open': {
+      // what is known of a loaded canister is the fuel it gives, not in how much air; of an empty one as of any other leak
+      const area = intervalOf(
+        p,
+        fault,
+        (x) => x[0],
+        (x) => (x[1] > 0 ? 0.25 : 0.13) * x[0],
+      )!
       return {
-        effectiveAreaMm2: first,
+        effectiveAreaMm2: area,
         sentence: purgeSentence(
-          first,
+          area,
           of((x) => x[1])!,
         ),
       }
+    }
     case 'boost-leak':
       return { sentence: `About ${span(pct)} % of the metered air is lost under boost.` }
     case 'maf-under-reads':
@@ -219,7 +227,7 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
     }
     case 'exhaust-leak':
       return {
-        sentence: `Air drawn in ahead of the oxygen sensor reads as ${span(pct)} % lean at idle; the intake is sound.`,
+        sentence: `Air drawn in ahead of the oxygen sensor reads as ${span(pct)} % lean at idle; the engine does not breathe it.`,
       }
     case 'exhaust-restriction':
       return {

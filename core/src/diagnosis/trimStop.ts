@@ -10,6 +10,8 @@ const STILL_PCT = 0.1
 /** A typed short-term trim from this that reads alike at two speeds stands at its stop [%]; alike is within half a step of its byte. */
 const ALIKE_STOP_PCT = 15
 const ALIKE_PCT = 0.4
+/** A long-term trim from this stands at its usual end [%]: a typed short one that pulls on the same way from ALIKE_STOP_PCT on does too. */
+const LONG_STOP_PCT = 24
 /** Speeds further apart than this are two [rpm]. */
 const OTHER_SPEED_RPM = 300
 
@@ -20,12 +22,16 @@ const OTHER_SPEED_RPM = 300
 export function trimStop(p: OperatingPoint, bank: 1 | 2, beside: readonly OperatingPoint[] = []): 1 | -1 | undefined {
   const id = bank === 1 ? 'stft1_pct' : 'stft2_pct'
   const short = p.means[id] ?? 0
+  const long = p.means[bank === 1 ? 'ltft1_pct' : 'ltft2_pct'] ?? 0
   const still = p.n >= MANY_ROWS && (p.sds[id] ?? 1) < STILL_PCT && Math.abs(short) >= STILL_STOP_PCT
-  const alike =
+  const spent =
     p.n < MANY_ROWS &&
     Math.abs(short) >= ALIKE_STOP_PCT &&
-    beside.some((o) => Math.abs(o.rpm - p.rpm) > OTHER_SPEED_RPM && Math.abs((o.means[id] ?? 0) - short) <= ALIKE_PCT)
-  return Math.abs(short) >= TRIM_STOP_PCT || still || alike ? (short > 0 ? 1 : -1) : undefined
+    (Math.sign(short) * long >= LONG_STOP_PCT ||
+      beside.some(
+        (o) => Math.abs(o.rpm - p.rpm) > OTHER_SPEED_RPM && Math.abs((o.means[id] ?? 0) - short) <= ALIKE_PCT,
+      ))
+  return Math.abs(short) >= TRIM_STOP_PCT || still || spent ? (short > 0 ? 1 : -1) : undefined
 }
 
 /** Ends at which the trims of a point stand, by bank. */

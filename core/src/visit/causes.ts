@@ -16,7 +16,7 @@ export interface VisitCauses {
 }
 
 /** From this probability at the baseline a cause counts as the one that a remedy answered [–]. */
-const HAD_A_CHANCE = 0.05
+const HAD_A_CHANCE = 0.08
 /** From this share of its probability at the baseline a cause that other work of the same time answers may have been the one [–]. */
 const MAY_HAVE_BEEN = 0.2
 /** The same of a cause that the very same work answers: what was found there speaks for both [–]. */

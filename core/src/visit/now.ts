@@ -260,16 +260,19 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       'No cause fits the readings, though one cylinder differs from the others.',
       ['Print the sheet', ...nextTitles(d)],
     )
-  if (lead?.fault === 'none' && lead.probability > 0.6) return act('sheet', 'hand-over', 'Print the sheet', soundWhy(f))
-  if (test && (lead?.probability ?? 0) < SURE_ENOUGH) {
+  // somebody complains, or a figure stands outside its band: that is worth a test as long as the stop rule says so
+  const isUnexplained = f.visit.intent === 'complaint' || outsideNow(f).length > 0
+  const isSound = lead?.fault === 'none' && lead.probability > 0.6
+  const isWorthIt = test !== undefined && (lead?.probability ?? 0) < SURE_ENOUGH
+  if (isSound && !(isWorthIt && isUnexplained && d?.stop.verdict === 'test'))
+    return act('sheet', 'hand-over', 'Print the sheet', soundWhy(f))
+  if (isWorthIt) {
     const info = testInfo(test.test)
-    return act(
-      'test',
-      'trace',
-      info.label,
-      `${info.minutes} minute${info.minutes === 1 ? '' : 's'}. ${info.how}`,
-      nextTitles(d).slice(1),
-    )
+    const how = `${info.minutes} minute${info.minutes === 1 ? '' : 's'}. ${info.how}`
+    return act('test', 'trace', info.label, isSound && outsideNow(f).length ? `${soundWhy(f)} ${how}` : how, [
+      ...(isSound ? ['Print the sheet'] : []),
+      ...nextTitles(d).slice(1),
+    ])
   }
   return act(
     lead ? 'cause' : 'undecided',

@@ -15,7 +15,7 @@ import { idleSince, remediesOf } from '../remedies.js'
 import { type UnmeteredAir, visitLedger } from '../unmetered.js'
 import { codesOfOurs, doneLines, openWork, sealLines } from './done.js'
 import { foundLines } from './found.js'
-import { advice, isAir, isNamed, leftLines } from './left.js'
+import { advice, isAir, isNamed, isSurelyAir, leftLines } from './left.js'
 import { pictureOf, type Picture } from './picture.js'
 import { plainLine } from './plain.js'
 import { avoidedLines, priceOf, type SheetPrice } from './price.js'
@@ -75,6 +75,8 @@ export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number, now: 
   const causes = causesOf(f, d, now)
   const judged = judgedIdle(f)
   const account = visitLedger(f)
+  const air = isAir(causes)
+  const sure = isSurelyAir(d, now, causes) || Boolean(account?.entries.length)
   const avoided = avoidedLines(f, now, causes.confirmed)
   const picture = pictureOf(f)
   const labourMinutes = remedies.reduce((s, r) => s + r.minutes, 0)
@@ -91,7 +93,7 @@ export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number, now: 
     plain: plainLine(f, remedies, causes, judged, tellsNothing(now)),
     found: foundLines(f, d, causes, judged),
     done: [...doneLines(remedies, proofs), ...reachedLines(f).done, ...sealLines(f), ...openWork(f), ...codesOfOurs(f)],
-    left: leftLines(f, account?.accounted === false && isAir(causes)),
+    left: leftLines(f, account?.accounted === false && air ? (sure ? 'is' : 'may be') : undefined),
     advised: advice(f),
     ...gainOf(f, now),
     judged: judged.map((j) => `${cap(j.label)} ${j.words}.`),
@@ -101,7 +103,7 @@ export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number, now: 
     price: priceOf(f, labourPerHour, taxPct),
     ...(avoided.length ? { avoided } : {}),
     ...(picture ? { picture } : {}),
-    technical: technicalOf(f, d, now, isNamed(causes) && !isAir(causes)),
+    technical: technicalOf(f, d, now, isNamed(causes) && !air ? 'is not' : sure ? 'is' : 'may be'),
     labourMinutes,
     partsPrice: remedies.reduce((s, r) => s + r.partsPrice, 0),
     labourPrice: ((quoteOf(f)?.labourPerHour ?? labourPerHour) * labourMinutes) / 60,

@@ -57,8 +57,13 @@ const BESIDE: readonly (keyof OperatingPoint['means'])[] = ['ect_c', 'iat_c', 'b
 const NAMED = 0.03
 const CAUSES_MOST = 6
 
-/** @param d - of the baseline; `now` of the last round. @param beside - the visit names a cause, and it lets no air in */
-export function technicalOf(f: VisitFile, d: Diagnosis, now: Diagnosis, beside = false): Technical {
+/** @param d - of the baseline; `now` of the last round. @param air - whether what the trims ask for is air; it is not where the visit names a cause that lets none in */
+export function technicalOf(
+  f: VisitFile,
+  d: Diagnosis,
+  now: Diagnosis,
+  air: 'is' | 'may be' | 'is not' = 'is',
+): Technical {
   const last = lastRound(f)
   const rounds = Array.from({ length: last + 1 }, (_, r) => pointsOfRound(f, r))
   return {
@@ -68,7 +73,7 @@ export function technicalOf(f: VisitFile, d: Diagnosis, now: Diagnosis, beside =
     tests: live(f.findings)
       .filter((x) => x.test !== 'look' && x.test !== 'note')
       .map((x) => line(`${testInfo(x.test).label}${placeSaid(x)}: ${figuresSaid(f, x)?.said ?? OUTCOMES[x.outcome]}`)),
-    account: accountLines(f, now, beside),
+    account: accountLines(f, now, air),
     ...roadLines(f),
     doses: doseLines(f),
     torques: torqueLines(f),
@@ -114,8 +119,9 @@ function causeRows(d: Diagnosis, now: Diagnosis): Technical['causes'] {
 /** Less air than this is none in a figure of hundredths [g/s]. */
 const LEAST_SAID_GS = 0.005
 
-function accountLines(f: VisitFile, now: Diagnosis, beside: boolean): string[] {
+function accountLines(f: VisitFile, now: Diagnosis, is: 'is' | 'may be' | 'is not'): string[] {
   const a = visitLedger(f)
+  const beside = is === 'is not'
   if (!a) return []
   const asIf = (g: { median: number }): string => `as if ${g.median.toFixed(2)} g/s came in unmetered`
   // by the rule of the screens: work that stops no air has taken none away
@@ -133,11 +139,15 @@ function accountLines(f: VisitFile, now: Diagnosis, beside: boolean): string[] {
     ]
   // what ran rich from the first let in nothing unmeasured
   if (a.before.gramsPerS.high < LEAST_SAID_GS) return ['The trims ask for no more air than a sound engine’s.']
-  const air = (g: { median: number; low: number; high: number }): string =>
+  const span = (g: { median: number; low: number; high: number }): string =>
     `${g.median.toFixed(2)} g/s (${g.low.toFixed(2)} to ${g.high.toFixed(2)})`
+  const may = is === 'may be'
+  const last = a.now.round > 0 ? `, at the last round ${span(a.now.gramsPerS)}` : ''
   return [
-    `Unmetered air at the baseline ${air(a.before.gramsPerS)}, at the last round ${air(a.now.gramsPerS)}.`,
-    a.accounted ? 'What is left is within a sound engine’s spread.' : 'More is left than a sound engine shows.',
+    `${may ? 'If what the trims show is air, unmetered' : 'Unmetered'} air at the baseline ${span(a.before.gramsPerS)}${last}.`,
+    a.accounted
+      ? 'What is left is within a sound engine’s spread.'
+      : `More ${may ? 'would be' : 'is'} left than a sound engine shows.`,
   ]
 }
 
