@@ -13,6 +13,9 @@ const blend = (atIdle: number, atHigh: number, reach: number, c: PointContext): 
 const mafGrid = (atHigh: readonly number[], shares: readonly number[]): number[][] =>
   cross(atHigh, shares, [1.2, 3.5, 12]).map(([high, share, reach]) => [share * high, high, reach])
 
+/** The same shares in steps that a recording can tell [–]. */
+const EVEN_SHARES = Array.from({ length: 12 }, (_, i) => -0.1 + 0.1 * i)
+
 /** Stoichiometric air per fuel, gasoline [–]. */
 const AFR = 14.5
 
@@ -115,7 +118,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     label: 'Airflow sensor reads low',
     weight: 1,
     admissible: hasMaf,
-    grid: (_, finer = 1) => mafGrid(signed(-1, logGrid(0.04, 0.46, 10 * finer)), [-0.1, 0.1, 0.3, 0.55, 0.8, 1]),
+    grid: (_, finer = 1) => mafGrid(signed(-1, logGrid(0.04, 0.46, 10 * finer)), finer > 1 ? EVEN_SHARES : [-0.1, 0.1, 0.3, 0.55, 0.8, 1]),
     effect: ([atIdle, atHigh, reach], c) => ({ mafError: blend(atIdle, atHigh, reach, c) }),
   },
   {
