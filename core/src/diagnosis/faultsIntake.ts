@@ -19,6 +19,9 @@ const EVEN_SHARES = Array.from({ length: 12 }, (_, i) => -0.1 + 0.1 * i)
 /** Stoichiometric air per fuel, gasoline [–]. */
 const AFR = 14.5
 
+/** Vapour of a canister by mass [–]; where it balances its air, 0.065, it moves no trim, and any engine that breathes a little less looks alike. */
+const VAPOURS = logGrid(0.018, 0.36, 9).filter((x) => x < 0.045 || x > 0.09)
+
 /** Vapour over the fuel that is wanted [–], beyond which no engine runs. */
 const MOST_VAPOUR = 1.2
 
@@ -89,7 +92,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
       ...cross(logGrid(0.3 * v.displacementL, 4 * v.displacementL, 40 * finer), [0]),
       ...cross(
         logGrid(0.3 * v.displacementL, 2.5 * v.displacementL, 7 * finer),
-        finer > 1 ? logGrid(0.018, 0.36, 9) : [0.03, 0.06, 0.09, 0.22],
+        finer > 1 ? VAPOURS : [0.03, 0.09, 0.22],
       ),
     ],
     effect: ([mm2, vapour], c) => {
@@ -118,7 +121,8 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     label: 'Airflow sensor reads low',
     weight: 1,
     admissible: hasMaf,
-    grid: (_, finer = 1) => mafGrid(signed(-1, logGrid(0.04, 0.46, 10 * finer)), finer > 1 ? EVEN_SHARES : [-0.1, 0.1, 0.3, 0.55, 0.8, 1]),
+    grid: (_, finer = 1) =>
+      mafGrid(signed(-1, logGrid(0.04, 0.46, 10 * finer)), finer > 1 ? EVEN_SHARES : [-0.1, 0.1, 0.3, 0.55, 0.8, 1]),
     effect: ([atIdle, atHigh, reach], c) => ({ mafError: blend(atIdle, atHigh, reach, c) }),
   },
   {

@@ -134,7 +134,7 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
         p,
         fault,
         (x) => x[0],
-        (x) => (x[1] > 0 ? 0.25 : 0.13) * x[0],
+        (x) => (x[1] > 0 ? 0.35 : 0.13) * x[0],
       )!
       return {
         effectiveAreaMm2: area,
