@@ -268,11 +268,10 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
     return act('sheet', 'hand-over', 'Print the sheet', soundWhy(f))
   if (isWorthIt) {
     const info = testInfo(test.test)
-    const how = `${info.minutes} minute${info.minutes === 1 ? '' : 's'}. ${info.how}`
-    return act('test', 'trace', info.label, isSound && outsideNow(f).length ? `${soundWhy(f)} ${how}` : how, [
-      ...(isSound ? ['Print the sheet'] : []),
-      ...nextTitles(d).slice(1),
-    ])
+    const takes = `${info.minutes} minute${info.minutes === 1 ? '' : 's'}.`
+    // where something stands out, that is what it is for; how it is done stands at its bench
+    const why = isSound && outsideNow(f).length ? `${soundWhy(f)} ${takes}` : `${takes} ${info.how}`
+    return act('test', 'trace', info.label, why, [...(isSound ? ['Print the sheet'] : []), ...nextTitles(d).slice(1)])
   }
   return act(
     lead ? 'cause' : 'undecided',
