@@ -118,7 +118,7 @@ it('readiness goes with the battery and with clearing, and names what this engin
 
 it('a code that came after the work and is none of it stands as left, until a drive or clearing says more', () => {
   const left = (codes: CodeRecord[]): string[] =>
-    leftLines(visitOf({ codes, items: [item({})] }), false).filter((l) => l.startsWith('Code'))
+    leftLines(visitOf({ codes, items: [item({})] })).filter((l) => l.startsWith('Code'))
   expect(left([code('P0420', 'after')])).toEqual([
     'Code P0420, read after the work, is not of this work: a finding, still open.',
   ])
