@@ -186,8 +186,15 @@ it('trims that may be air or fuel, as likely, are no account of air that is told
   const [lead, ...either] = told('v6-maf', { fuelErrorIdle: -0.15, fuelErrorFull: -0.18 }, 197)
   expect(lead).toBe('unmetered-air-duct')
   expect(either.join(' ')).toMatch(/If what the trims show is air, not all of it is accounted for\./)
-  expect(either.join(' ')).toMatch(/If what the trims show is air, unmetered air at the baseline .*More would be left/)
+  expect(either.join(' ')).toMatch(
+    /If what the trims show is air, unmetered air at the baseline [^,]*\. That is more than/,
+  )
   const air = told('v6-maf', { leakMm2: 8 }, 3).join(' ')
   expect(air).toMatch(/Not all of the unmetered air is accounted for\./)
-  expect(air).toMatch(/ Unmetered air at the baseline [^,]*\. More is left/)
+  // mended and not measured since: what is left is not known
+  const mended = arrived('v6-maf').typed(0, { leakMm2: 8 }, HELD, 3).mended('booster', 'replace', {}).file()
+  const sheet = sheetOf(mended, diagnoseVisit(mended, 0), 80)
+  expect(sheet.left.join(' ')).toMatch(/Not measured again since/)
+  expect([...sheet.left, ...sheet.technical!.account].join(' ')).not.toMatch(/accounted for|left than/)
+  expect(air).toMatch(/ Unmetered air at the baseline [^,]*\. That is more than/)
 })

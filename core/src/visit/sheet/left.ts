@@ -106,6 +106,16 @@ function beyondSaid(f: VisitFile, test: string): string {
     : ': whether what was done there answers this is not written down'
 }
 
+/** What of the account of unmetered air is open. */
+function accountLeft(is?: 'is' | 'may be'): string[] {
+  if (!is) return []
+  return [
+    is === 'is'
+      ? 'Not all of the unmetered air is accounted for.'
+      : 'If what the trims show is air, not all of it is accounted for.',
+  ]
+}
+
 /** @param unaccounted - whether what an account that is not closed tells of is air; left out where none is told */
 export function leftLines(f: VisitFile, unaccounted?: 'is' | 'may be'): string[] {
   const byChoice = leftStations(f)
@@ -139,8 +149,7 @@ export function leftLines(f: VisitFile, unaccounted?: 'is' | 'may be'): string[]
       ...(unproved.length ? [] : [worseSince(f)].filter((x) => x !== undefined)),
       ...codesLeft(f),
       ...(remedies.length ? codesKept(f) : []),
-      ...(unaccounted === 'is' ? ['Not all of the unmetered air is accounted for.'] : []),
-      ...(unaccounted === 'may be' ? ['If what the trims show is air, not all of it is accounted for.'] : []),
+      ...(unproved.length ? [] : accountLeft(unaccounted)),
       ...untried(f),
       ...unlooked(f),
       ...came,

@@ -142,9 +142,15 @@ function accountLines(f: VisitFile, now: Diagnosis, is: 'is' | 'may be' | 'is no
   const span = (g: { median: number; low: number; high: number }): string =>
     `${g.median.toFixed(2)} g/s (${g.low.toFixed(2)} to ${g.high.toFixed(2)})`
   const may = is === 'may be'
-  const last = a.now.round > 0 ? `, at the last round ${span(a.now.gramsPerS)}` : ''
+  const baseline = `${may ? 'If what the trims show is air, unmetered' : 'Unmetered'} air at the baseline ${span(a.before.gramsPerS)}`
+  // before it is measured again nothing is known of what is left
+  if (a.now.round === 0)
+    return [
+      `${baseline}.`,
+      a.accounted ? 'That is within a sound engine’s spread.' : 'That is more than a sound engine shows.',
+    ]
   return [
-    `${may ? 'If what the trims show is air, unmetered' : 'Unmetered'} air at the baseline ${span(a.before.gramsPerS)}${last}.`,
+    `${baseline}, at the last round ${span(a.now.gramsPerS)}.`,
     a.accounted
       ? 'What is left is within a sound engine’s spread.'
       : `More ${may ? 'would be' : 'is'} left than a sound engine shows.`,
