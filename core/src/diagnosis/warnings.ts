@@ -50,10 +50,14 @@ export function warningsOf(p: Posterior, set: ObservationSet, v: Vehicle): Diagn
       'one-point',
       `Only one operating point. A hold at ${running.has('idle') ? '2500 rpm' : 'idle'} beside it tells faults apart that look alike here.`,
     )
-  if (set.observations.some((o) => o.bound !== undefined))
+  const byTrim = set.observations.filter((o) => o.group === 'trims')
+  const bound = byTrim.filter((o) => o.bound !== undefined).length
+  if (bound)
     warn(
       'trim-at-its-stop',
-      'A trim stands at its stop: the true error is at least that, and may be more. Its size is a bound.',
+      bound < byTrim.length
+        ? 'A trim stands at its stop: the true error there is at least that, and may be more. The size rests on the other readings.'
+        : 'Every trim stands at its stop: the true error is at least that, and may be more. What it tells of a size is a bound.',
     )
   if (trimBanksOf(v) === 1 && read('trim2_pct'))
     warn(
