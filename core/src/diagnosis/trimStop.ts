@@ -11,7 +11,7 @@ const STILL_PCT = 0.1
 const ALIKE_STOP_PCT = 15
 const ALIKE_PCT = 0.4
 /** A long-term trim from this stands at its usual end [%]: a typed short one that pulls on the same way from ALIKE_STOP_PCT on does too. */
-const LONG_STOP_PCT = 24
+export const LONG_STOP_PCT = 24
 /** Speeds further apart than this are two [rpm]. */
 const OTHER_SPEED_RPM = 300
 

@@ -56,6 +56,10 @@ export function isAccountOfAir(f: VisitFile, d: Diagnosis | undefined): boolean 
   return leads ? LETS_AIR_IN.includes(lead.fault) : remedies.length === 0
 }
 
+/** Whether air is let in, one way or another, all but surely: only then is its account told without an "if". */
+export const isSurelyAir = (d: Diagnosis): boolean =>
+  d.ranking.reduce((sum, r) => sum + (LETS_AIR_IN.includes(r.fault) ? r.probability : 0), 0) >= SURE_ENOUGH
+
 /**
  * @param d - diagnosis of the baseline
  * @param now - diagnosis of the last round

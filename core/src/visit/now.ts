@@ -261,7 +261,8 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       ['Print the sheet', ...nextTitles(d)],
     )
   // somebody complains, or a figure stands outside its band: that is worth a test as long as the stop rule says so
-  const isUnexplained = f.visit.intent === 'complaint' || outsideNow(f).length > 0
+  const isOutside = outsideNow(f).length > 0
+  const isUnexplained = f.visit.intent === 'complaint' || isOutside
   const isSound = lead?.fault === 'none' && lead.probability > 0.6
   const isWorthIt = test !== undefined && (lead?.probability ?? 0) < SURE_ENOUGH
   if (isSound && !(isWorthIt && isUnexplained && d?.stop.verdict === 'test'))
@@ -270,7 +271,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
     const info = testInfo(test.test)
     const takes = `${info.minutes} minute${info.minutes === 1 ? '' : 's'}.`
     // where something stands out, that is what it is for; how it is done stands at its bench
-    const why = isSound && outsideNow(f).length ? `${soundWhy(f)} ${takes}` : `${takes} ${info.how}`
+    const why = isSound && isOutside ? `${soundWhy(f)} ${takes}` : `${takes} ${info.how}`
     return act('test', 'trace', info.label, why, [...(isSound ? ['Print the sheet'] : []), ...nextTitles(d).slice(1)])
   }
   return act(

@@ -1,5 +1,5 @@
 import { AIR_GAS_CONSTANT, ZERO_CELSIUS_K, flowFunction } from '../air/index.js'
-import { trimStop } from '../diagnosis/index.js'
+import { LONG_STOP_PCT, trimStop } from '../diagnosis/index.js'
 import { airPathOf, hasMaf } from '../engine/index.js'
 import { manifoldFromAirflowPa } from '../expectation/index.js'
 import { ledgerOf, pinchedAreaMm2, smokeAreaMm2, type Ledger, type LedgerEntry } from '../tracing/index.js'
@@ -21,8 +21,7 @@ const AT_STOP_MOST = 2
 /** Gauge pressure of a smoke test when none is noted [Pa]. */
 const SMOKE_PA = 3500
 
-/** Long-term trim at its usual end, and a short-term one that goes on pulling all the same [%]. */
-const LONG_STOP_PCT = 24
+/** A short-term trim that goes on pulling where the long-term one is at its end [%]. */
 const PULLING_PCT = 10
 
 /** True when the long-term trim is at its end and the short-term one still pulls: what it shows is a bound. */

@@ -3,6 +3,7 @@ import { Link } from 'react-router'
 import {
   benchNext,
   isAccountOfAir,
+  isSurelyAir,
   live,
   nowAct,
   openThings,
@@ -92,7 +93,9 @@ export const Rail = memo(function Rail({
         )}
         {account && isAccountOfAir(file, diagnosis) && (
           <section className="px-14 pt-8 pb-10 border-b border-b-line narrow:hidden">
-            <h2 className="text-soft text-small">not accounted for</h2>
+            <h2 className="text-soft text-small">
+              not accounted for{account.entries.length || (diagnosis && isSurelyAir(diagnosis)) ? '' : ', if it is air'}
+            </h2>
             <p>
               {account.now.atLeast ? 'at least ' : ''}
               <span className="fig text-clock leading-none">{account.now.gramsPerS.median.toFixed(2)}</span> g/s

@@ -1,5 +1,5 @@
 import { openCodes } from '../codes.js'
-import { SIGNS, SURE_ENOUGH, testInfo, type Diagnosis } from '../../diagnosis/index.js'
+import { SIGNS, testInfo } from '../../diagnosis/index.js'
 import { atStation, lookItemsOf, stationInfo } from '../../engine/index.js'
 import { type VisitCauses } from '../causes.js'
 import { beyondAnswers, dirtLeft, openFinds } from '../findPlace.js'
@@ -18,13 +18,6 @@ import { andList, line, lower } from '../words.js'
 /** Whether what the visit names is air that was not measured: only then is a trim an account of air. */
 export const isAir = (c: VisitCauses): boolean =>
   [...c.confirmed, ...(c.suspected ? [c.suspected.fault] : [])].some((x) => LETS_AIR_IN.includes(x))
-
-/** Whether what lets air in was confirmed, or is all but sure, one way in or another. */
-export function isSurelyAir(d: Diagnosis, now: Diagnosis, { confirmed }: VisitCauses): boolean {
-  const of = (x: Diagnosis): number =>
-    x.ranking.reduce((sum, r) => sum + (LETS_AIR_IN.includes(r.fault) ? r.probability : 0), 0)
-  return confirmed.some((x) => LETS_AIR_IN.includes(x)) || Math.max(of(d), of(now)) >= SURE_ENOUGH
-}
 
 /** Whether the visit names any cause. */
 export const isNamed = (c: VisitCauses): boolean => c.confirmed.length > 0 || c.suspected !== undefined

@@ -1,7 +1,7 @@
 import { type Diagnosis, codeMeaning, tellsNothing } from '../../diagnosis/index.js'
 import { describeEngine } from '../../engine/index.js'
 import { type Change, provedSaid } from '../../proof/index.js'
-import { causesOf } from '../causes.js'
+import { causesOf, isSurelyAir } from '../causes.js'
 import { expectedGain } from '../expectedGain.js'
 import { complaintOf } from '../figures.js'
 import { judgedIdle } from '../judged.js'
@@ -11,11 +11,11 @@ import { besidesTheWork, proofBetween, proofsOf } from '../proofs.js'
 import { reachedLines } from '../reached.js'
 import { type VisitFile, live } from '../records.js'
 import { quoteOf } from '../quote.js'
-import { idleSince, remediesOf } from '../remedies.js'
+import { idleSince, LETS_AIR_IN, remediesOf } from '../remedies.js'
 import { type UnmeteredAir, visitLedger } from '../unmetered.js'
 import { codesOfOurs, doneLines, openWork, sealLines } from './done.js'
 import { foundLines } from './found.js'
-import { advice, isAir, isNamed, isSurelyAir, leftLines } from './left.js'
+import { advice, isAir, isNamed, leftLines } from './left.js'
 import { pictureOf, type Picture } from './picture.js'
 import { plainLine } from './plain.js'
 import { avoidedLines, priceOf, type SheetPrice } from './price.js'
@@ -76,7 +76,11 @@ export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number, now: 
   const judged = judgedIdle(f)
   const account = visitLedger(f)
   const air = isAir(causes)
-  const sure = isSurelyAir(d, now, causes) || Boolean(account?.entries.length)
+  const sure =
+    causes.confirmed.some((x) => LETS_AIR_IN.includes(x)) ||
+    isSurelyAir(d) ||
+    isSurelyAir(now) ||
+    Boolean(account?.entries.length)
   const avoided = avoidedLines(f, now, causes.confirmed)
   const picture = pictureOf(f)
   const labourMinutes = remedies.reduce((s, r) => s + r.minutes, 0)
