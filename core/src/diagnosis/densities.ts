@@ -79,6 +79,12 @@ function isMissed(logs: Float64Array, nearest: number, none: number): boolean {
   return (sum * sum) / squares < CELLS_LEAST
 }
 
+/** What a cause must be able to move a reading by before that reading can show it [log]. */
+const LEAST_MARK = 0.01
+
+/** Whether a cause of any size shows in any reading. */
+export const leavesMark = ({ predicted }: Candidate): boolean => predicted.some((x) => Math.abs(x) >= LEAST_MARK)
+
 /** log of the mean of what is given as logs. */
 export const logMean = (logs: Float64Array): number => logSumExp(logs) - Math.log(logs.length)
 

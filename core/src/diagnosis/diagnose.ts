@@ -7,7 +7,7 @@ import { confounded, type FaultId } from './faults.js'
 import { missingReading } from './missing.js'
 import { nextTests, stopRule, testPlan, type NextTest, type Stop } from './nextTest.js'
 import { observe } from './observations.js'
-import { prepare } from './densities.js'
+import { leavesMark, prepare } from './densities.js'
 import { posterior, type Posterior } from './posterior.js'
 import { rankingOf, tellsOfAir, type Ranked } from './ranked.js'
 import { warningsOf, type DiagnosisWarning } from './warnings.js'
@@ -26,6 +26,8 @@ export interface Diagnosis {
   readonly unexplained: number
   /** What all this stands on, and the reading that would help most. */
   readonly basis: Basis
+  /** Causes that nothing read here could show, whatever their size: they stand by how often they come, by codes, signs and tests alone. */
+  readonly unmarked: readonly FaultId[]
   /** What speaks for and against each of the leading causes, in bits. */
   readonly reasons: Readonly<Partial<Record<FaultId, readonly Reason[]>>>
 }
@@ -56,7 +58,8 @@ export function diagnose(v: Vehicle, evidence: Evidence): Diagnosis {
   const prepared = prepare(set, v, sound, evidence.worked)
   const { intent, outcomes } = evidence
   const p = posterior(prepared, { intent, outcomes, discrete, sizes: true })
-  const ranking = rankingOf(p, set, v)
+  const unmarked = prepared.candidates.filter((c) => !leavesMark(c)).map((c) => c.fault.id)
+  const ranking = rankingOf(p, set, v, unmarked)
   const next = nextTests(p, v, evidence)
   const leaders = ranking.slice(0, EXPLAINED).map((r) => r.fault)
   return {
@@ -73,6 +76,7 @@ export function diagnose(v: Vehicle, evidence: Evidence): Diagnosis {
     ambiguous: ambiguous(p, v),
     unexplained: p.unexplained,
     basis: basisOf(set, evidence, v, missingReading(points, set, p, v, evidence.closedThrottlePct)),
+    unmarked,
     reasons: explain(leaders, prepared, evidence),
   }
 }

@@ -18,6 +18,7 @@ import {
   type Diagnosis,
   type Evidence,
   type FaultId,
+  type Finding,
   type TypedPoint,
 } from './index.js'
 import { addEffects, predict } from './cells.js'
@@ -128,6 +129,28 @@ describe('other evidence', () => {
     const after = diagnose(v, { ...typed(trims), findings: [{ test: 'look', outcome: 'fail', station: 'duct' }] })
     expect(p(after, 'unmetered-air-duct')).toBeGreaterThan(0.8)
     expect(p(after, 'unmetered-air')).toBeLessThanOrEqual(p(before, 'unmetered-air') + 0.01)
+  })
+  it('branches pinched one by one that hold are together one test, and each a part of it', () => {
+    const branches = ['booster', 'purge', 'pcv', 'vacuum-lines', 'heater-line'] as const
+    const air = (findings: readonly Finding[]): number => p(diagnose(v, { ...typed(trims), findings }), 'unmetered-air')
+    const held = branches.map((station): Finding => ({ test: 'pinch', outcome: 'pass', station }))
+    const [none, one, three, five, whole] = [
+      air([]),
+      air(held.slice(0, 1)),
+      air(held.slice(0, 3)),
+      air(held),
+      air([{ test: 'pinch', outcome: 'pass' }]),
+    ]
+    expect(one).toBeLessThan(none)
+    expect(three).toBeLessThan(one)
+    expect(five).toBeCloseTo(three, 6)
+    expect(whole).toBeCloseTo(three, 6)
+    // where one of them does not hold, the others say nothing
+    const found: Finding = { test: 'pinch', outcome: 'fail', station: 'booster' }
+    expect(air([found, ...held.slice(1)])).toBeCloseTo(air([found]), 6)
+    // smoke fills all of it, and made again at one place tells of that place
+    const smoke: Finding = { test: 'smoke', outcome: 'pass', station: 'booster' }
+    expect(air([smoke])).toBeLessThan(air([{ ...smoke, here: true }]))
   })
   it('twenty sound hoses are one look, not twenty proofs', () => {
     const looks = Array.from({ length: 20 }, () => ({

@@ -72,6 +72,36 @@ function oneLook(findings: readonly Finding[]): Finding[] {
   return looks.length >= 8 ? [...rest, ...alone, { test: 'look', outcome: 'pass' }] : [...rest, ...alone]
 }
 
+/** Tests whose find is a place where air comes in. */
+const PLACING: readonly string[] = ['look', 'pinch', 'smoke', 'enrichment', 'flex-duct']
+/** Tests that go from place to place: what passes at one says nothing of the next. */
+const FROM_PLACE_TO_PLACE: readonly string[] = ['pinch', 'enrichment']
+/** So many places of it make the whole of such a test. */
+const PLACES_OF_ALL = 3
+
+/** A finding, and how much of its whole test it is [–], 0..1. */
+interface Answer {
+  readonly finding: Finding
+  readonly share: number
+}
+
+/** What tests say that place air, each once: where one found it, its other places say nothing; where none did, together no more than the whole test. */
+function onePlacing(findings: readonly Finding[]): Answer[] {
+  const placed = (f: Finding): boolean => f.test !== 'look' && PLACING.includes(f.test) && f.station !== undefined
+  const rest = findings.filter((f) => !placed(f)).map((finding) => ({ finding, share: 1 }))
+  const tests = [...new Set(findings.filter(placed).map((f) => f.test))]
+  return [
+    ...rest,
+    ...tests.flatMap((test): Answer[] => {
+      const mine = findings.filter((f) => f.test === test && placed(f))
+      const failed = mine.filter((f) => f.outcome === 'fail')
+      if (failed.length) return failed.map((finding) => ({ finding, share: 1 }))
+      const isWhole = mine.some((f) => !f.here && !FROM_PLACE_TO_PLACE.includes(f.test))
+      return [{ finding: mine[0], share: isWhole ? 1 : Math.min(1, mine.length / PLACES_OF_ALL) }]
+    }),
+  ]
+}
+
 /** log-likelihood of signs, codes, looks and tests, of an idle valve that is seen to stand still, and of banks that are seen at rest. A find with a place speaks for the fault of that place alone. */
 export function discreteEvidence(
   e: Pick<Evidence, 'signs' | 'conditions' | 'findings' | 'codes' | 'points'>,
@@ -80,7 +110,7 @@ export function discreteEvidence(
     ...SIGNS.filter((s) => e.signs.includes(s.id)),
     ...CONDITIONS.filter((c) => e.conditions?.includes(c.id)),
   ]
-  const findings = oneLook(e.findings)
+  const answers = onePlacing(oneLook(e.findings))
   // two numbers of one family say one thing
   const codes = [...new Set((e.codes ?? []).map((c) => codeMeaning(c.code)).filter((m) => m !== undefined))].filter(
     (m, i, all) => all.findIndex((x) => x.favours === m.favours) === i,
@@ -93,7 +123,7 @@ export function discreteEvidence(
     // codes that were read and do not stand speak too
     if (e.codes) for (const f of faults) sum += Math.log(silence(f, codes))
     for (const c of codes) sum += Math.log(most(c.favours, faults))
-    for (const f of findings) sum += Math.log(chance(f, faults))
+    for (const a of answers) sum += a.share * Math.log(chance(a.finding, faults))
     return sum
   }
 }
@@ -104,9 +134,6 @@ function most(favours: Readonly<Partial<Record<FaultId, number>>>, faults: reado
   for (const f of faults) best = Math.max(best, favours[f] ?? 1)
   return best
 }
-
-/** Tests whose find is a place where air comes in. */
-const PLACING: readonly string[] = ['look', 'pinch', 'smoke', 'enrichment', 'flex-duct']
 
 function chance(f: Finding, faults: readonly FaultId[]): number {
   const needle = f.test === 'needle' ? NEEDLES.find((n) => n.id === f.item) : undefined

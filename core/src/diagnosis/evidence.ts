@@ -14,6 +14,8 @@ export interface Finding {
   readonly station?: StationId
   /** Line of the look, where it is one. */
   readonly item?: string
+  /** Made to see whether work at its place holds: where it finds nothing it says nothing of other places. */
+  readonly here?: boolean
 }
 
 /** A code read from the car. */

@@ -31,13 +31,18 @@ export const MISFIT = 0.4
 /** Probability below which a cause's size is not worked out: nobody asks how big what is not there would be. */
 const WORTH_SIZING = 0.004
 
-/** Causes by probability, each with its sentence and, where it may be there, its size. */
-export function rankingOf(p: Posterior, set: ObservationSet, v: Vehicle): Ranked[] {
+/**
+ * Causes by probability, each with its sentence and, where it may be there, its size.
+ * @param unmarked - causes that no reading here can show: of their size nothing is known
+ */
+export function rankingOf(p: Posterior, set: ObservationSet, v: Vehicle, unmarked: readonly FaultId[] = []): Ranked[] {
   return [...p.marginal]
     .map(([fault, probability]) => ({
       fault,
       probability,
-      ...(probability < WORTH_SIZING ? { sentence: faultOf(fault).label } : figures(fault, p, set, v)),
+      ...(probability < WORTH_SIZING || unmarked.includes(fault)
+        ? { sentence: faultOf(fault).label }
+        : figures(fault, p, set, v)),
     }))
     .sort((a, b) => b.probability - a.probability)
 }
@@ -186,7 +191,10 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
     case 'map-sensor-offset': {
       const kpa = of((x) => x[0] / 1000)!
       return {
-        sentence: `The manifold pressure sensor reads about ${span(kpa, 1)} kPa too ${kpa.median > 0 ? 'high' : 'low'}.`,
+        sentence:
+          kpa.low < 0 && kpa.high > 0
+            ? `The manifold pressure sensor reads up to ${n(Math.max(-kpa.low, kpa.high), 1)} kPa too high or too low.`
+            : `The manifold pressure sensor reads about ${span(kpa, 1)} kPa too ${kpa.median > 0 ? 'high' : 'low'}.`,
       }
     }
     case 'throttle-deposits':

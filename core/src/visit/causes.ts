@@ -1,18 +1,24 @@
-import { type Diagnosis, type FaultId, type Ranked, SURE_ENOUGH } from '../diagnosis/index.js'
+import { type Diagnosis, type FaultId, type Ranked, SURE_ENOUGH, tellsNothing, testInfo } from '../diagnosis/index.js'
 import { unseenBelow } from '../proof/index.js'
 import { isIdleMeasured } from './points.js'
+import { placeOfFind } from './findPlace.js'
 import { proofsOf } from './proofs.js'
 import type { VisitFile } from './records.js'
 import { BEYOND_THE_PATH, isProved, LETS_AIR_IN, remediesOf, type Remedy } from './remedies.js'
+import { retestsOf } from './retests.js'
 
 /** What a visit may say of causes: nothing that what was done since has overtaken. */
 export interface VisitCauses {
-  /** Answered by a remedy after which the readings were better, none worse. */
+  /** Answered by a remedy after which the readings were better, none worse, or a test that had found it finds nothing more. */
   readonly confirmed: readonly FaultId[]
+  /** Of those the ones that only the test made again tells of. */
+  readonly byTest: readonly FaultId[]
   /** What it may have been instead of the confirmed: answered by work of the same time, or by the very same, so that the gain is of either. */
   readonly or: readonly FaultId[]
   /** Leads by the newest readings that count, and nothing has confirmed it. */
   readonly suspected?: Ranked
+  /** Whether readings speak for the suspected, or codes, signs and tests alone. */
+  readonly suspectedBy?: 'readings' | 'codes, signs and tests'
 }
 
 /** From this probability at the baseline a cause counts as the one that a remedy answered [–]. */
@@ -60,7 +66,34 @@ export function isAccountOfAir(f: VisitFile, d: Diagnosis | undefined): boolean 
 export const isSurelyAir = (d: Diagnosis): boolean =>
   d.ranking.reduce((sum, r) => sum + (LETS_AIR_IN.includes(r.fault) ? r.probability : 0), 0) >= SURE_ENOUGH
 
+/** What speaks for a cause: readings only where they tell anything and it leaves its mark in them. */
+export const spokenForBy = (d: Diagnosis, fault: FaultId): 'readings' | 'codes, signs and tests' =>
+  tellsNothing(d) || d.unmarked.includes(fault) ? 'codes, signs and tests' : 'readings'
+
+/** From this chance that a test finds a cause the test made again tells of it [–]. */
+const TELLS = 0.5
+
+/** Causes that tests found and do not find any more since something was done that answers them. */
+function goneByTest(f: VisitFile, d: Diagnosis): { fault: FaultId; or: readonly FaultId[]; by: readonly Remedy[] }[] {
+  const done = remediesOf(f)
+  return retestsOf(f).flatMap(({ after }) => {
+    if (after.outcome !== 'pass') return []
+    const { finds } = testInfo(after.test)
+    const place = placeOfFind(after)
+    const by = done.filter((r) => !place || r.station === place)
+    const answered = new Set(by.flatMap((r) => r.answers))
+    const [found, ...others] = d.ranking.filter(
+      (r) => answered.has(r.fault) && (finds[r.fault] ?? 0) >= TELLS && r.probability >= HAD_A_CHANCE,
+    )
+    if (!found) return []
+    // the same test finds them alike
+    const or = others.filter((r) => r.probability >= MAY_HAVE_BEEN * found.probability).map((r) => r.fault)
+    return [{ fault: found.fault, or, by }]
+  })
+}
+
 /**
+ * What readings confirm is what they can show: a cause that leaves no mark in them is confirmed by its own test, made again.
  * @param d - diagnosis of the baseline
  * @param now - diagnosis of the last round
  */
@@ -81,10 +114,13 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
       if (x !== fault && (byOther || byTheSame)) or.add(x)
     }
   }
+  const shows = (fault: FaultId): boolean => !d.unmarked.includes(fault)
   for (const p of proofsOf(f)) {
     if (p.proof?.verdict !== 'better') continue
     const answers = new Set(p.remedies.flatMap((r) => r.answers))
-    const cause = d.ranking.find((r) => r.fault !== 'none' && answers.has(r.fault) && r.probability >= HAD_A_CHANCE)
+    const cause = d.ranking.find(
+      (r) => r.fault !== 'none' && answers.has(r.fault) && r.probability >= HAD_A_CHANCE && shows(r.fault),
+    )
     if (cause) confirm(cause.fault, p.remedies)
   }
   // some changes are neither better nor worse by themselves: then it counts that nothing is left of what led before, and that
@@ -92,14 +128,22 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
   const before = d.ranking[0]
   const answer = proofsOf(f).find((p) => p.remedies.some((r) => before && r.answers.includes(before.fault)))
   const moved = answer?.proof?.changes.some((c) => unseenBelow(c) === undefined) ?? false
-  if (isProved(f) && answer && moved && (leavesNothing(now) || isGone(before, now)))
+  if (isProved(f) && answer && moved && shows(before.fault) && (leavesNothing(now) || isGone(before, now)))
     confirm(before.fault, answer.remedies)
+  // what readings can show is theirs to say: a hole that is gone need not be the one that they showed
+  const gone = goneByTest(f, d).filter((x) => !confirmed.has(x.fault) && !shows(x.fault))
+  for (const x of gone) {
+    confirm(x.fault, x.by)
+    for (const fault of x.or) or.add(fault)
+  }
   // measured again after the work: what the baseline said is overtaken by what the last round says
-  const lead = (isProved(f) ? now : d).ranking[0]
+  const newest = isProved(f) ? now : d
+  const lead = newest.ranking[0]
   const leads = lead !== undefined && lead.fault !== 'none' && lead.probability > WORTH_NAMING && isIdleMeasured(f, 0)
   return {
     confirmed: [...confirmed],
+    byTest: [...new Set(gone.map((x) => x.fault))],
     or: [...or].filter((x) => !confirmed.has(x)),
-    ...(leads && !confirmed.has(lead.fault) ? { suspected: lead } : {}),
+    ...(leads && !confirmed.has(lead.fault) ? { suspected: lead, suspectedBy: spokenForBy(newest, lead.fault) } : {}),
   }
 }

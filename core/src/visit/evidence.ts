@@ -11,19 +11,21 @@ import {
 import { kindAt } from '../expectation/index.js'
 import { vehicleAtPlace } from './place.js'
 import { closedThrottleOf, pointsOfRound } from './points.js'
-import { beyondAnswers, dirtLeft, findsDirt, placeOfFind } from './findPlace.js'
+import { findsDirt, overtaken } from './findPlace.js'
 import { live, type FindingRecord, type VisitFile } from './records.js'
 import { cleanedBefore, visitDeposits } from './deposits.js'
-import { mendedStations, remediesOf } from './remedies.js'
+import { remediesOf } from './remedies.js'
 import { takenOf } from './taken.js'
 
 /**
  * Evidence of a visit. Signs belong to the baseline; after a remedy the finds at mended places are spent, those of tests
- * that name no place with any remedy, and how the car came no longer says how likely a fault is.
+ * that name no place with any remedy, and how the car came no longer says how likely a fault is. What was tried again after the
+ * work tells of the car as it is now, and nothing of how it came.
  */
 export function evidenceOf(f: VisitFile, round: number): Evidence {
   const baseline = round === 0
-  const isSpent = baseline ? () => false : spentSince(f)
+  // what was tried on work that was done tells nothing of how the car came
+  const isSpent = baseline ? (x: FindingRecord) => Boolean(x.afterWork) : spentSince(f)
   return {
     intent: baseline ? f.visit.intent : 'not-stated',
     points: baseline ? mergePoints([...pointsOfRound(f, round), ...freezeFrames(f)]) : pointsOfRound(f, round),
@@ -32,7 +34,13 @@ export function evidenceOf(f: VisitFile, round: number): Evidence {
     findings: [
       ...live(f.findings)
         .filter((x) => x.test !== 'note' && !isSpent(x))
-        .map((x) => ({ test: x.test, outcome: x.outcome, station: x.station, ...(x.item ? { item: x.item } : {}) })),
+        .map((x) => ({
+          test: x.test,
+          outcome: x.outcome,
+          station: x.station,
+          ...(x.item ? { item: x.item } : {}),
+          ...(x.afterWork ? { here: true } : {}),
+        })),
       ...balanceFindings(f, round),
     ],
     closedThrottlePct: closedThrottleOf(f, round),
@@ -41,20 +49,10 @@ export function evidenceOf(f: VisitFile, round: number): Evidence {
   }
 }
 
-/** Which finds what was done has overtaken. */
+/** Which findings say nothing of the engine as it is now: what was done has overtaken them. What was free of dirt stays so. */
 function spentSince(f: VisitFile): (x: FindingRecord) => boolean {
-  const mended = mendedStations(f)
-  const { named, mended: unsaid } = beyondAnswers(f)
-  const dirty = dirtLeft(f)
-  const lastWork = remediesOf(f).reduce((at, r) => (r.at > at ? r.at : at), '')
-  return (x) => {
-    const place = placeOfFind(x)
-    // of unlike parts: work on one says nothing of another, where it is known which it was
-    if (place === 'beyond' && mended.has(place) && !unsaid) return named.get(x.test) === 'mended'
-    if (place) return mended.has(place)
-    // dirt stays until it is cleaned or fed off; other tests that name no place told of the engine as it was
-    return findsDirt(x) ? x.outcome === 'fail' && !dirty.includes(x) : x.at < lastWork
-  }
+  const isPast = overtaken(f)
+  return (x) => isPast(x) && !(findsDirt(x) && x.outcome === 'pass')
 }
 
 /**

@@ -1,13 +1,41 @@
 import { testInfo, type Diagnosis } from '../diagnosis/index.js'
 import type { StationId } from '../engine/index.js'
 import { live, type FindingRecord, type VisitFile } from './records.js'
-import { BEYOND_THE_PATH, leftStations, mendedStations, remediesOf } from './remedies.js'
+import { BEYOND_THE_PATH, leftStations, mendedStations, remediesOf, type Remedy } from './remedies.js'
 
 /** Where what was found is to be mended: the place looked at or tested, beyond the air path, or nowhere for a test that names no place or finds dirt. */
 export function placeOfFind(x: Pick<FindingRecord, 'test' | 'station'>): StationId | undefined {
   if (x.test === 'look' || x.test === 'note') return x.station
   const { placeless, dirt, at } = testInfo(x.test)
   return placeless || dirt ? undefined : at === 'beyond' ? at : x.station
+}
+
+/** What was done to what a test or a look tells of. */
+function worksOn(f: VisitFile, done: readonly Remedy[], x: Pick<FindingRecord, 'test' | 'station'>): readonly Remedy[] {
+  const place = placeOfFind(x)
+  // dirt stays until it is cleaned or fed off; other tests that name no place told of the engine as it was
+  if (!place) return findsDirt(x) ? done.filter((r) => r.answers.some((cause) => testInfo(x.test).finds[cause])) : done
+  const here = done.filter((r) => r.station === place && r.kind !== 'feed' && r.kind !== 'balance')
+  if (place !== 'beyond') return here
+  // of unlike parts: work on one says nothing of another, where it is known which it was
+  const named = new Map(live(f.repairs).map((r) => [r.id, f.findings.find((y) => y.id === r.finding)?.test]))
+  return here.filter((r) => r.ids.some((id) => (named.get(id) ?? x.test) === x.test))
+}
+
+const pieces = (works: readonly Remedy[]): number => works.reduce((n, r) => n + r.ids.length, 0)
+
+/** Pieces of work so far on what a test looks at: from the first on it is made again, beside what it found before. */
+export const workOn = (f: VisitFile, x: Pick<FindingRecord, 'test' | 'station'>): number =>
+  x.test === 'look' || x.test === 'note' ? 0 : pieces(worksOn(f, remediesOf(f), x))
+
+/** Which findings tell of what has been worked on since. */
+export function overtaken(f: VisitFile): (x: FindingRecord) => boolean {
+  const done = remediesOf(f)
+  return (x) => {
+    const works = worksOn(f, done, x)
+    if (typeof x.afterWork === 'number') return pieces(works) > x.afterWork
+    return placeOfFind(x) ? works.length > 0 : works.some((r) => r.at > x.at)
+  }
 }
 
 /** A find that asks for work, and where that is done. */
@@ -54,14 +82,23 @@ export function beyondAnswers(f: VisitFile): BeyondAnswers {
 
 /** Finds that nothing done has answered. @param byWord - whether what is left by a person's word counts as answered */
 export function openFinds(f: VisitFile, byWord: boolean): readonly PlacedFind[] {
-  const answered = new Set([...mendedStations(f), ...(byWord ? leftStations(f) : [])])
+  const isPast = overtaken(f)
+  const byChoice = byWord ? leftStations(f) : new Set<StationId>()
   const { named, found, mended, left } = beyondAnswers(f)
   const openUnnamed = mended + (byWord ? left : 0) < found
   return findsToMend(f).filter(({ find, place }) => {
-    if (place !== 'beyond') return !answered.has(place)
+    if (place !== 'beyond') return !isPast(find) && !byChoice.has(place)
+    // found again after what was done: that has not answered it
+    if (find.afterWork) return !isPast(find)
     const how = named.get(find.test)
     return how ? how === 'left' && !byWord : openUnnamed
   })
+}
+
+/** Stations where something was done, and where nothing was found again since. */
+export function holdingStations(f: VisitFile): ReadonlySet<StationId> {
+  const open = new Set(openFinds(f, false).map((x) => x.place))
+  return new Set([...mendedStations(f)].filter((id) => !open.has(id)))
 }
 
 /** From this probability what leads is offered its place to be mended, found by a test or not [–]. */
@@ -80,8 +117,6 @@ export const findsDirt = (x: Pick<FindingRecord, 'test'>): boolean =>
 
 /** Dirt that a test found and that nothing done since has answered. */
 export function dirtLeft(f: VisitFile): FindingRecord[] {
-  const done = remediesOf(f)
-  const answered = (x: FindingRecord): boolean =>
-    done.some((r) => r.at > x.at && r.answers.some((cause) => testInfo(x.test).finds[cause]))
-  return live(f.findings).filter((x) => x.outcome === 'fail' && findsDirt(x) && !answered(x))
+  const isPast = overtaken(f)
+  return live(f.findings).filter((x) => x.outcome === 'fail' && findsDirt(x) && !isPast(x))
 }

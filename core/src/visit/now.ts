@@ -8,6 +8,7 @@ import {
   type Ranked,
 } from '../diagnosis/index.js'
 import { lookItemsOf, stationInfo } from '../engine/index.js'
+import { isSurelyAir, spokenForBy } from './causes.js'
 import { openCodes } from './codes.js'
 import { dirtLeft, openFinds } from './findPlace.js'
 import { outsideNow } from './judged.js'
@@ -18,6 +19,7 @@ import { isProved, lackingSince, plannedRepairs, remediesOf, LETS_AIR_IN, type R
 import { CLEAR_OUT } from '../procedures/index.js'
 import { closeDownRefusals } from './afterFeed.js'
 import { procedureOfRun, runsGoingOn, stateOfRun, taughtRuns, teachAct } from './runs.js'
+import { retestsOwed } from './retests.js'
 import { openThings, poolsUnlooked, restartLocked, runningWaits } from './service.js'
 import type { StageId } from './stages.js'
 import { cylinderUnlike, throttlesUnlike } from './taken.js'
@@ -161,24 +163,29 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       stateOfRun(f, failedRun)?.reason ?? 'The last attempt failed.',
     )
   const lacking = lackingSince(f)
-  if (done.length && !isProved(f))
+  const owed = retestsOwed(f).map(({ test }) => `${testInfo(test).label} again, ${testInfo(test).minutes} min`)
+  const finds = openFinds(f, true)
+  // found again after the work: that comes before its proof
+  const failed = finds.find((x) => x.find.afterWork) ?? (done.length && !isProved(f) ? undefined : finds[0])
+  if (done.length && !isProved(f) && !failed)
     return act(
       'measure-again',
       'prove',
       'Measure the same points again',
       `Done is not proved: ${done.at(-1)!.words}. ${lacking ? `Still to be read: ${andList(lacking)}.` : 'Idle, warm, with the same loads.'}`,
-      ['Hand over'],
+      [...owed, 'Hand over'],
     )
-  const failed = openFinds(f, true).at(0)
   if (failed)
     return act(
       'mend',
       'trace',
       failed.place === 'beyond' ? 'Mend what the test found' : `Mend the ${stationInfo(failed.place).label}`,
       failed.find.note ??
-        (failed.place === 'beyond'
-          ? `${testInfo(failed.find.test).label}: found; beyond the air path.`
-          : 'Found there; choose how by price and risk.'),
+        (failed.find.afterWork
+          ? `${testInfo(failed.find.test).label}, tried again after the work, still finds something.`
+          : failed.place === 'beyond'
+            ? `${testInfo(failed.find.test).label}: found; beyond the air path.`
+            : 'Found there; choose how by price and risk.'),
       ['Measure the same points again'],
     )
   const [dirt] = dirtLeft(f)
@@ -206,7 +213,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
         'look-for-the-rest',
         'trace',
         'Look for the rest',
-        `${account.now.atLeast ? 'At least ' : ''}${account.now.gramsPerS.median.toFixed(2)} g/s still come in unmeasured.`,
+        `${account.now.atLeast ? 'At least ' : ''}${account.now.gramsPerS.median.toFixed(2)} g/s still come in unmeasured${d && isSurelyAir(d) ? '' : ', if what the trims show is air'}.`,
         nextTitles(d),
       )
     const still = d?.ranking[0]
@@ -215,7 +222,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
         'still-there',
         'trace',
         whatIsLeftToDo(still.fault, done),
-        `${faultOf(still.fault).label}, ${share(still.probability)} % by the readings after the work.`,
+        `${faultOf(still.fault).label}, ${share(still.probability)} % by ${spokenForBy(d!, still.fault) === 'readings' ? 'the readings' : 'codes, signs and tests'} after the work.`,
         ['Print the sheet', ...nextTitles(d)],
       )
     if (out.length)
@@ -232,6 +239,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       'hand-over',
       'Print the sheet',
       `Done, measured again, inside its bands${codes.length ? `; code${codes.length > 1 ? 's' : ''} ${andList(codes)} still to be traced` : ''}.`,
+      owed,
     )
   }
   const items = lookItemsOf(f.vehicle.spec)

@@ -71,6 +71,8 @@ export interface FindingRecord extends RecordMeta {
   readonly unit?: ResultUnit
   /** What was read to get it, by field of the test's form, canonical units. */
   readonly figures?: Readonly<Record<string, number>> | null
+  /** Pieces of work on what it looks at that were done when it was made: more of them since have overtaken it. Older records do not say. */
+  readonly afterWork?: number | null
 }
 
 export const RESULT_UNITS = ['%', 'mm²', 'kPa/min', 'kPa'] as const

@@ -1,20 +1,20 @@
 import { airPathOf, lookItemsOf, type StationId } from '../engine/index.js'
-import { openFinds, placeOfFind } from './findPlace.js'
+import { holdingStations, placeOfFind } from './findPlace.js'
 import { live, type VisitFile } from './records.js'
 import { mendedStations } from './remedies.js'
 
 /** How a station stands, told by its ring. */
 export type StationState = 'unseen' | 'begun' | 'sound' | 'suspect' | 'failed' | 'mended'
 
-/** State of every station of this engine: the worst that was found, unless it was mended since. */
+/** State of every station of this engine: the worst that was found, unless it was mended since and nothing was found there again. */
 export function stationStates(f: VisitFile): ReadonlyMap<StationId, StationState> {
   const path = airPathOf(f.vehicle.spec)
   const items = lookItemsOf(f.vehicle.spec)
   const findings = live(f.findings).filter((x) => x.test !== 'note')
-  const mended = mendedStations(f)
+  const holding = holdingStations(f)
   // what is beyond the path has a state only where something was tested or done there
   const beyond: readonly StationId[] =
-    mended.has('beyond') || findings.some((x) => placeOfFind(x) === 'beyond') ? ['beyond'] : []
+    mendedStations(f).has('beyond') || findings.some((x) => placeOfFind(x) === 'beyond') ? ['beyond'] : []
   return new Map(
     [...path.stations.map((s) => s.info.id), ...beyond].map((id) => {
       const here = findings.filter((x) => placeOfFind(x) === id)
@@ -24,7 +24,7 @@ export function stationStates(f: VisitFile): ReadonlyMap<StationId, StationState
         id,
         stateOf(
           here.map((x) => x.outcome),
-          mended.has(id) && !(id === 'beyond' && openFinds(f, false).some((x) => x.place === id)),
+          holding.has(id),
           judged >= asked,
         ),
       ]

@@ -8,7 +8,7 @@ import type { OperatingPoint } from '../signals/index.js'
 import { live, type VisitFile } from './records.js'
 import { placeOf, vehicleAtPlace } from './place.js'
 import { lastRound, pointsOfRound } from './points.js'
-import { mendedStations } from './remedies.js'
+import { overtaken } from './findPlace.js'
 
 /** Healthy spread of the mixture at idle, one standard deviation [–]: fuel, sensors and vapour together. */
 const HEALTHY_TRIM_SD = 0.03
@@ -114,14 +114,17 @@ export function pinchSize(
 
 /** Entries of the ledger: what pinching and smoke sized, what a look only placed, what is mended. */
 export function ledgerEntries(f: VisitFile, base: UnmeteredAir): LedgerEntry[] {
-  const repaired = mendedStations(f)
+  const isPast = overtaken(f)
   const found = live(f.findings).filter(
     (x) => x.outcome === 'fail' && ['look', 'pinch', 'smoke', 'flex-duct'].includes(x.test),
   )
   const stations = [...new Set(found.map((x) => x.station))]
   const zones = new Map(airPathOf(f.vehicle.spec).stations.map((s) => [s.info.id, s.zone]))
   return stations.map((station) => {
-    const here = found.filter((x) => x.station === station)
+    const all = found.filter((x) => x.station === station)
+    // what was found again after the work counts, and not what was found before it
+    const open = all.filter((x) => !isPast(x))
+    const here = open.length ? open : all
     const pinch = here.find((x) => x.test === 'pinch' && x.value !== undefined)
     const smoke = here.find((x) => x.test === 'smoke' && x.value !== undefined)
     const how = (pinch ?? smoke ?? here[0]).test as LedgerEntry['how']
@@ -139,7 +142,7 @@ export function ledgerEntries(f: VisitFile, base: UnmeteredAir): LedgerEntry[] {
         : smoke
           ? smokeAreaMm2(smoke.value!, smoke.figures?.pressure === undefined ? SMOKE_PA : 1000 * smoke.figures.pressure)
           : undefined
-    return { station, areaMm2, repaired: repaired.has(station), how }
+    return { station, areaMm2, repaired: !open.length, how }
   })
 }
 

@@ -12,6 +12,7 @@ import { Washes1700000000009 } from './0009-washes.js'
 import { Learning1700000000010 } from './0010-learning.js'
 import { Search1700000000011 } from './0011-search.js'
 import { Finds1700000000012 } from './0012-finds.js'
+import { Again1700000000013 } from './0013-again.js'
 
 /** Every step from an empty file to this version's schema, in order. */
 export const MIGRATIONS = [
@@ -27,6 +28,7 @@ export const MIGRATIONS = [
   Learning1700000000010,
   Search1700000000011,
   Finds1700000000012,
+  Again1700000000013,
 ] as const
 
 type Pragmas = { pragma: (sql: string) => void }

@@ -3,9 +3,10 @@ import { Refusal } from '../refusal.js'
 import { ENTITIES } from './entities.js'
 import { Group1700000000101 } from './postgres-0001-first.js'
 import { Finds1700000000102 } from './postgres-0002-finds.js'
+import { Again1700000000103 } from './postgres-0003-again.js'
 
 /** Every step from an empty database to this version's schema on PostgreSQL, in order. */
-const STEPS = [Group1700000000101, Finds1700000000102] as const
+const STEPS = [Group1700000000101, Finds1700000000102, Again1700000000103] as const
 
 /** Connections that read beside the one that writes. */
 const READERS = 4

@@ -7,7 +7,7 @@ import {
   type ResultUnit,
   type StationId,
 } from '@uvula/core'
-import { Choice, Judged, Num, Text, WriteDto } from '../records/fields.js'
+import { Choice, Judged, Num, Text, Whole, WriteDto } from '../records/fields.js'
 
 export class FindingDto extends WriteDto {
   @Text(100) visitId: string
@@ -19,4 +19,5 @@ export class FindingDto extends WriteDto {
   @Num(-60, 5000, { optional: true }) value?: number
   @Choice(RESULT_UNITS, { optional: true }) unit?: ResultUnit
   @Judged('figures', figuresProblem, { optional: true }) figures?: Record<string, number> | null
+  @Whole(0, 1000, { optional: true }) afterWork?: number
 }

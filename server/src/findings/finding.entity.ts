@@ -13,4 +13,5 @@ export class FindingEntity extends RecordEntity {
   @Column({ type: 'real', nullable: true }) value?: number | null
   @Column({ type: 'text', nullable: true }) unit?: ResultUnit | null
   @Column({ type: 'simple-json', nullable: true }) figures?: Record<string, number> | null
+  @Column({ type: 'integer', nullable: true }) afterWork?: number | null
 }

@@ -23,6 +23,7 @@ export class FindingsService {
       value: dto.value ?? null,
       unit: dto.unit ?? null,
       figures: dto.figures ?? null,
+      afterWork: dto.afterWork ?? null,
     }
     return this.writer.write({ noun: 'findings', entity: FindingEntity, id, key, dto, fields: async () => fields })
   }

@@ -1,10 +1,10 @@
 import { memo, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
 import {
+  holdingStations,
   siteShares,
   stationFigures,
   stationStates,
   live,
-  mendedStations,
   type Diagnosis,
   type StationId,
   type VisitFile,
@@ -50,7 +50,7 @@ export const AirLine = memo(function AirLine({
   )
   const sites = useMemo(() => {
     const findings = live(file.findings).filter((x) => x.test !== 'note')
-    return diagnosis ? siteShares(d.path, diagnosis.ranking, findings, mendedStations(file)) : []
+    return diagnosis ? siteShares(d.path, diagnosis.ranking, findings, holdingStations(file)) : []
   }, [d.path, diagnosis, file])
   const most = Math.max(0, ...sites.map((s) => s.probability))
   const airMass = diagnosis

@@ -1,9 +1,9 @@
-import { type Diagnosis, NEEDLES, faultOf, supposed, tellsNothing, testInfo } from '../../diagnosis/index.js'
+import { type Diagnosis, NEEDLES, faultOf, supposed, testInfo } from '../../diagnosis/index.js'
 import { airPathOf, lookItemsOf, maybeStation, stationInfo } from '../../engine/index.js'
 import { PUMP_PARTS, SPREAD_LIMIT_KPA, pumpSaid, spreadOf } from '../../vacuum/index.js'
-import { type VisitCauses } from '../causes.js'
+import { spokenForBy, type VisitCauses } from '../causes.js'
 import { visitDeposits } from '../deposits.js'
-import { placeOfFind } from '../findPlace.js'
+import { overtaken, placeOfFind } from '../findPlace.js'
 import { type Judged, judgedIdle } from '../judged.js'
 import { vehicleAtPlace } from '../place.js'
 import { channelList, isIdleRead, missingAtIdle } from '../points.js'
@@ -35,17 +35,23 @@ function foundBy(f: VisitFile, x: FindingRecord): string {
     : 'looked at, not in order'
 }
 
+const byWhat = (by: VisitCauses['suspectedBy']): string =>
+  by === 'readings' ? 'the readings' : 'codes, signs and tests'
+
 /** From this probability a cause that nothing has confirmed is named [–]. */
 const WORTH_NAMING = 0.3
 
 export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judged: readonly Judged[]): string[] {
+  // what was found again and mended since stands among the tests
+  const isPast = overtaken(f)
   const seen = live(f.findings)
-    .filter((x) => x.outcome === 'fail' && x.test !== 'note')
+    .filter((x) => x.outcome === 'fail' && x.test !== 'note' && !(x.afterWork && isPast(x)))
     .map((x) => {
       const place = placeOfFind(x)
-      if (place && place !== 'beyond') return line(`${stationInfo(place).label}: ${x.note ?? foundBy(f, x)}`)
+      const again = x.afterWork ? ', tried again after the work' : ''
+      if (place && place !== 'beyond') return line(`${stationInfo(place).label}${again}: ${x.note ?? foundBy(f, x)}`)
       const said = figuresSaid(f, x)?.said
-      return line(`${testInfo(x.test).label}: ${x.note ?? (said ? lower(said) : 'it found something')}`)
+      return line(`${testInfo(x.test).label}${again}: ${x.note ?? (said ? lower(said) : 'it found something')}`)
     })
   const notes = live(f.findings)
     .filter((x) => x.test === 'note' && x.note)
@@ -54,18 +60,17 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
     const ranked = d.ranking.find((r) => r.fault === fault)
     const size = ranked && ranked.sentence !== faultOf(fault).label ? ` Before: ${lower(ranked.sentence)}` : ''
     const came = judged.every((j) => j.inside) ? 'came back' : 'are better, though not all where they belong'
+    const how = causes.byTest.includes(fault) ? 'the test that found it finds nothing any more' : `the readings ${came}`
     // no size either: it would be of the one or of the other
     if (causes.or.length)
-      return `${[fault, ...causes.or].map((x, i) => (i ? lower(faultOf(x).label) : faultOf(x).label)).join(', or ')}. What answers ${causes.or.length > 1 ? 'any of them' : 'either'} was done, and the readings ${came}: which it was is not told apart.`
-    return `${line(faultOf(fault).label)} Confirmed: what answers it was done, and the readings ${came}.${size}`
+      return `${[fault, ...causes.or].map((x, i) => (i ? lower(faultOf(x).label) : faultOf(x).label)).join(', or ')}. What answers ${causes.or.length > 1 ? 'any of them' : 'either'} was done, and ${how}: which it was is not told apart.`
+    return `${line(faultOf(fault).label)} Confirmed: what answers it was done, and ${how}.${size}`
   })
-  // readings that tell nothing by themselves did not make it likely
-  const unread = tellsNothing(d)
   const sentence = causes.suspected ? supposed(causes.suspected) : ''
   const own = causes.suspected && sentence !== faultOf(causes.suspected.fault).label ? ` ${sentence}` : ''
   const suspected = causes.suspected
     ? [
-        `${faultOf(causes.suspected.fault).label}, ${share(causes.suspected.probability)} % by ${unread ? 'codes, signs and tests' : 'the readings'}${isProved(f) ? ' after the work' : ''}, not confirmed.${own}`,
+        `${faultOf(causes.suspected.fault).label}, ${share(causes.suspected.probability)} % by ${byWhat(causes.suspectedBy)}${isProved(f) ? ' after the work' : ''}, not confirmed.${own}`,
       ]
     : []
   // what led before the work, was answered, and is neither confirmed nor left: it is not forgotten
@@ -74,7 +79,7 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
   const past =
     isAnswered && !causes.confirmed.length && !causes.suspected && isProved(f)
       ? [
-          `Before the work: ${lower(faultOf(led.fault).label)}, ${share(led.probability)} % by ${unread ? 'codes, signs and tests' : 'the readings'}. What was read since does not confirm it.`,
+          `Before the work: ${lower(faultOf(led.fault).label)}, ${share(led.probability)} % by ${byWhat(spokenForBy(d, led.fault))}. What was read since does not confirm it.`,
         ]
       : []
   // once what made it high is confirmed and it stands where it belongs, it does not stand high any more

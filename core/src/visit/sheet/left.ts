@@ -113,9 +113,13 @@ function accountLeft(is?: 'is' | 'may be'): string[] {
 export function leftLines(f: VisitFile, unaccounted?: 'is' | 'may be'): string[] {
   const byChoice = leftStations(f)
   const finds = openFinds(f, false).map(({ find, place }) =>
-    place === 'beyond'
-      ? line(`${stationInfo(place).label} (${lower(testInfo(find.test).label)})${beyondSaid(f, find.test)}`)
-      : line(`${stationInfo(place).label}, not mended${byChoice.has(place) ? ': left as it is, as agreed' : ''}`),
+    find.afterWork
+      ? line(
+          `${stationInfo(place).label}: ${lower(testInfo(find.test).label)}, tried again after the work, still finds something`,
+        )
+      : place === 'beyond'
+        ? line(`${stationInfo(place).label} (${lower(testInfo(find.test).label)})${beyondSaid(f, find.test)}`)
+        : line(`${stationInfo(place).label}, not mended${byChoice.has(place) ? ': left as it is, as agreed' : ''}`),
   )
   const came = live(f.items).flatMap(cameLines)
   const remedies = remediesOf(f)

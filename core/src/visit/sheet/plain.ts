@@ -7,6 +7,7 @@ import { isIdleMeasured, lastRound, pointsOfRound } from '../points.js'
 import { proofBetween } from '../proofs.js'
 import { type VisitFile, live } from '../records.js'
 import { type Remedy, isProved, lackingSince, repairWords } from '../remedies.js'
+import { retestsOf } from '../retests.js'
 import { cylinderUnlike, throttlesUnlike } from '../taken.js'
 import { bringsAir, learntPast } from './found.js'
 import { andList, line } from '../words.js'
@@ -32,6 +33,13 @@ function plainWork(r: Remedy): string {
     case 'balance':
       return 'the throttles adjusted'
   }
+}
+
+/** How tests ended that were made again on what was done. */
+function triedAgain(f: VisitFile): string {
+  const ends = retestsOf(f).map((r) => r.after.outcome)
+  if (ends.includes('fail')) return 'Tried again, what was found is still there: see below.'
+  return ends.length && ends.every((x) => x === 'pass') ? 'Tried again, what was found there is gone.' : ''
 }
 
 /**
@@ -69,7 +77,7 @@ export function plainLine(
     : ''
   // where either of two may have been it, the customer is told what was done
   const cause = causes.or.length ? '' : causes.confirmed.map((c) => `${CAUSES[c].plain}.`).join(' ')
-  const told = [cause, work].filter(Boolean).join(' ')
+  const told = [cause, work, triedAgain(f)].filter(Boolean).join(' ')
   if (!isProved(f))
     return `${told} The engine has ${lackingSince(f) ? 'been measured again only in part' : 'not been measured again since'}.${temporary}`
   // as it came against as it leaves: what stood in between is past
@@ -79,6 +87,7 @@ export function plainLine(
   const idle = speed?.inside ? ` It idles at ${speed.value.toFixed(0)} rpm, where it should.` : ''
   if (!changes.length)
     return `${told} Nothing was read before the work that what was read since could be compared with.${temporary}`
+  const isConfirmedByThem = causes.confirmed.some((x) => !causes.byTest.includes(x))
   const isStillThere = (causes.suspected?.probability ?? 0) >= SURE_ENOUGH
   const open = isStillThere
     ? ' What the readings point at is still there: see below.'
@@ -93,6 +102,6 @@ export function plainLine(
     return `${told} Some readings are worse than before, and we want to see the car again.${temporary}`
   if (verdict === 'better') return `${told} The readings are better than before.${idle}${open}${temporary}`
   if (verdict === 'changed')
-    return `${told} The readings have changed${causes.confirmed.length ? ' to those of a sound engine' : ''}.${idle}${open}${temporary}`
+    return `${told} The readings have changed${isConfirmedByThem ? ' to those of a sound engine' : ''}.${idle}${open}${temporary}`
   return `${told} The readings do not show a difference.${open}${temporary}`
 }

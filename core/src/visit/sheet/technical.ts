@@ -72,7 +72,11 @@ export function technicalOf(
     causes: causeRows(d, now),
     tests: live(f.findings)
       .filter((x) => x.test !== 'look' && x.test !== 'note')
-      .map((x) => line(`${testInfo(x.test).label}${placeSaid(x)}: ${figuresSaid(f, x)?.said ?? OUTCOMES[x.outcome]}`)),
+      .map((x) =>
+        line(
+          `${testInfo(x.test).label}${placeSaid(x)}${x.afterWork ? ', after the work' : ''}: ${figuresSaid(f, x)?.said ?? OUTCOMES[x.outcome]}`,
+        ),
+      ),
     account: accountLines(f, now, air),
     ...roadLines(f),
     doses: doseLines(f),

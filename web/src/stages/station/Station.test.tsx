@@ -3,7 +3,7 @@ import { beforeEach, describe, expect, it } from '@jest/globals'
 import { PlayedServer } from '../../test/browser.js'
 import { fireEvent, screen, waitFor, within } from '@testing-library/react'
 import type { Shop } from '@uvula/contract'
-import type { StationId, TickRecord, VisitFile } from '@uvula/core'
+import type { FindingRecord, RepairRecord, StationId, TickRecord, VisitFile } from '@uvula/core'
 import { drawOnVisit } from '../../test/draw.js'
 import { keepsAll, written } from '../../test/hand.js'
 import { aVisit } from '../../test/visit.fixture.js'
@@ -99,6 +99,42 @@ describe('the bench of a station', () => {
     fireEvent.click(screen.getByRole('radio', { name: /^Fuel pressure/ }))
     fireEvent.click(done)
     expect(await written(server, 'repairs')).toMatchObject([{ finding: 'fuel-pressure' }])
+  })
+  it('a test is made anew once its place was worked on, beside what it found before', async () => {
+    const found: FindingRecord = {
+      ...meta,
+      id: 'v:smoke:booster',
+      test: 'smoke',
+      station: 'booster',
+      outcome: 'fail',
+      note: 'a wisp at the tee',
+      afterWork: 0,
+    }
+    const repair: RepairRecord = {
+      ...meta,
+      id: 'r',
+      station: 'booster',
+      kind: 'clamp',
+      state: 'done',
+      afterRound: 0,
+      temporary: false,
+      minutes: 5,
+      partsPrice: 1,
+      conditions: [],
+    }
+    draw('booster', { findings: [found], repairs: [repair], ticks: [tick('test-smoke')] })
+    expect(document.querySelector('[data-earlier]')!.textContent).toBe('Before the work: found it. a wisp at the tee')
+    const button = (name: string) => test('smoke').getByRole('button', { name })
+    expect(button('found it').getAttribute('aria-pressed')).toBe('false')
+    expect(screen.getByRole('button', { name: 'something else here' })).toBeTruthy()
+    fireEvent.click(button('found it'))
+    expect(await written(server, 'findings')).toMatchObject([
+      { test: 'smoke', station: 'booster', outcome: 'fail', afterWork: 1 },
+    ])
+    // what was found stays as it was, and the ways stand open again under what was done
+    expect(server.writes.some((w) => w.path.endsWith(encodeURIComponent(found.id)))).toBe(false)
+    await waitFor(() => expect(screen.getByText('What is done next at the booster hose')).toBeTruthy())
+    expect(screen.getByRole('button', { name: 'take it back' })).toBeTruthy()
   })
   it('a test that it was opened for stands first', () => {
     void drawOnVisit(aVisit(), (file) => (

@@ -1,10 +1,12 @@
 import { Toggle } from 'radix-ui'
 import { useState } from 'react'
 import {
+  figuresSaid,
   formatIn,
   live,
   parseTyped,
   testForm,
+  workOn,
   type FindingRecord,
   type Outcome,
   type StationId,
@@ -20,10 +22,25 @@ import { useWriter } from '../../store/visit.js'
 import { LookNote } from '../look/LookNote.js'
 import { ANSWERS } from './words.js'
 
-/** One test at a station: how, its caution, its figures where it has any, and how it ended. */
-export function StationTest({ file, station, test }: { file: VisitFile; station: StationId; test: TestInfo }) {
+interface StationTestProps {
+  readonly file: VisitFile
+  readonly station: StationId
+  readonly test: TestInfo
+}
+
+/** One test at a station; once something was done about what it looks at it is made anew, beside what it found before. */
+export function StationTest(p: StationTestProps) {
+  const done = workOn(p.file, { test: p.test.id, station: p.station })
+  return <OneTest key={done} {...p} done={done} />
+}
+
+/** How, its caution, its figures where it has any, and how it ended. @param done - pieces of work on what it looks at, so far */
+function OneTest({ file, station, test, done }: StationTestProps & { readonly done: number }) {
   const { write, remove } = useWriter(file)
-  const id = `${file.visit.id}:${test.id}:${station}`
+  const id = [file.visit.id, test.id, station, ...(done ? [done] : [])].join(':')
+  const earlier = live(file.findings)
+    .filter((x) => x.test === test.id && x.station === station && (x.afterWork ?? 0) < done)
+    .sort((a, b) => (a.afterWork ?? 0) - (b.afterWork ?? 0))
   const found = live(file.findings).find((x) => x.id === id) as FindingRecord | undefined
   const caution = test.caution?.id ?? ''
   const ticked = live(file.ticks).some((t) => t.caution === caution)
@@ -41,6 +58,7 @@ export function StationTest({ file, station, test }: { file: VisitFile; station:
       test: test.id,
       station,
       outcome,
+      afterWork: done,
       ...(said?.value === undefined ? {} : { value: said.value, unit: said.unit }),
       ...(complete ? { figures } : {}),
       ...(found?.note ? { note: found.note } : {}),
@@ -56,6 +74,14 @@ export function StationTest({ file, station, test }: { file: VisitFile; station:
         </span>
       </h3>
       <p className="text-small">{test.how}</p>
+      {earlier.map((x) => (
+        <p key={x.id} className="border-l-6 border-l-line pl-10 my-6 text-small" data-earlier={x.outcome}>
+          {x.afterWork ? 'Tried after the work so far' : 'Before the work'}:{' '}
+          <b>{ANSWERS.find((a) => a.outcome === x.outcome)?.word}</b>
+          {[figuresSaid(file, x)?.said, x.note].filter(Boolean).map((words) => `. ${words}`)}
+        </p>
+      ))}
+      {earlier.length > 0 && <p className="text-small">Tried again, after the work:</p>}
       {test.caution && (
         <div
           className={`caution px-10 py-6 mx-0 my-6 border-ink gap-12 flex items-center justify-between narrow:flex-col narrow:items-stretch ${test.caution.stop ? 'stop border-4' : 'border-2'}`}

@@ -45,29 +45,38 @@ export function Mend({ file, station, shop }: { file: VisitFile; station: Statio
   const here = live(file.repairs).filter((r) => r.station === station)
   const cleaned = remediesOf(file).filter((r) => r.kind === 'cleaning' && r.station === station)
   const bus = nextPartsDay(shop.partsDays, inDays(0))
-  const told = here.length + cleaned.length > 0
-  if (told && !more)
-    return (
-      <div className="mt-10 grid gap-8 border-t-2 border-t-ink pt-8" data-station={station}>
-        {here.map((repair) => (
-          <Told
-            key={repair.id}
-            repair={repair}
-            found={file.findings.find((x) => x.id === repair.finding)}
-            onDone={() =>
-              write('repairs', repair.id, { ...ownFields(repair), state: 'done', afterRound: lastRound(file) })
-            }
-            onBack={() => remove('repairs', repair.id)}
-          />
-        ))}
-        {cleaned.map((r) => (
-          <p key={r.ids.join()}>
-            <b>{stationInfo(station).label}</b>: {r.words}, done.
-          </p>
-        ))}
+  const isTold = here.length + cleaned.length > 0
+  // what a test found again after the work asks for more of it
+  const isOpen = more || openFinds(file, true).some(({ find, place }) => place === station && find.afterWork)
+  const told = isTold && (
+    <div className="grid gap-8 py-8">
+      {here.map((repair) => (
+        <Told
+          key={repair.id}
+          repair={repair}
+          found={file.findings.find((x) => x.id === repair.finding)}
+          onDone={() =>
+            write('repairs', repair.id, { ...ownFields(repair), state: 'done', afterRound: lastRound(file) })
+          }
+          onBack={() => remove('repairs', repair.id)}
+        />
+      ))}
+      {cleaned.map((r) => (
+        <p key={r.ids.join()}>
+          <b>{stationInfo(station).label}</b>: {r.words}, done.
+        </p>
+      ))}
+      {!isOpen && (
         <button type="button" className="act justify-self-start" onClick={() => setMore(true)}>
           something else here
         </button>
+      )}
+    </div>
+  )
+  if (told && !isOpen)
+    return (
+      <div className="mt-10 border-t-2 border-t-ink" data-station={station}>
+        {told}
       </div>
     )
   const save = (
@@ -96,7 +105,11 @@ export function Mend({ file, station, shop }: { file: VisitFile; station: Statio
   }
   return (
     <div className="mend pt-6 mt-10 border-t-2 border-t-ink" data-station={station}>
-      <h2 className="name">What is done {atStation(station)}</h2>
+      {told}
+      <h2 className="name">
+        What is done {told ? 'next ' : ''}
+        {atStation(station)}
+      </h2>
       <table className="w-full border-collapse">
         <thead className="text-left align-bottom text-small text-soft [&_th]:font-medium">
           <tr className="phone:grid phone:grid-cols-4">

@@ -1,9 +1,9 @@
 import {
   airPathOf,
   hasTrims,
+  holdingStations,
   isAccountOfAir,
   live,
-  mendedStations,
   nextPlaces,
   placesToMend,
   siteShares,
@@ -39,7 +39,7 @@ export function Place({
   const format = useFormat()
   const findings = live(file.findings).filter((x) => x.test !== 'note')
   const sites = (
-    diagnosis ? siteShares(airPathOf(file.vehicle.spec), diagnosis.ranking, findings, mendedStations(file)) : []
+    diagnosis ? siteShares(airPathOf(file.vehicle.spec), diagnosis.ranking, findings, holdingStations(file)) : []
   )
     .filter((s) => s.probability > 0.01)
     .sort((a, b) => b.probability - a.probability)

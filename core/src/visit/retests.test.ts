@@ -1,0 +1,174 @@
+import { describe, expect, it } from '@jest/globals'
+import {
+  causesOf,
+  diagnoseVisit,
+  dirtLeft,
+  evidenceOf,
+  nowAct,
+  retestsOf,
+  retestsOwed,
+  sheetOf,
+  stationStates,
+  workOn,
+} from './index.js'
+import type { FindingRecord, VisitFile } from './index.js'
+import { ENGINE_PATTERNS } from '../engine/index.js'
+import { fed, holdOf, idleOf, meta, reading, repairAt, visitOf } from './remedies.fixture.js'
+
+const tried = (
+  test: string,
+  station: FindingRecord['station'],
+  outcome: FindingRecord['outcome'],
+  afterWork: number | undefined,
+  more: Partial<FindingRecord> = {},
+): FindingRecord => ({
+  ...meta(`v:${test}:${station}:${afterWork ?? ''}`, 3 + 40 * (afterWork ?? 0)),
+  visitId: 'v',
+  test,
+  station,
+  outcome,
+  ...(afterWork === undefined ? {} : { afterWork }),
+  ...more,
+})
+const AIRY = [...idleOf(0, { trim: 16 }), ...holdOf(0, 5, 8.2)]
+const TIGHT = [...idleOf(1, { trim: 1 }), ...holdOf(1, 1, 8.2)]
+const SMOKE = tried('smoke', 'booster', 'fail', 0)
+const MENDED = repairAt('booster', 0)
+const sheet = (f: VisitFile, round: number): ReturnType<typeof sheetOf> =>
+  sheetOf(f, diagnoseVisit(f, 0), 60, diagnoseVisit(f, round))
+
+describe('a test made again after the work', () => {
+  it('stands beside what it found before, and counts as the next act until then', () => {
+    const f = visitOf({ readings: AIRY, findings: [SMOKE], repairs: [MENDED] })
+    expect(workOn(f, SMOKE)).toBe(1)
+    expect(workOn(f, { test: 'smoke', station: 'duct' })).toBe(0)
+    expect(retestsOwed(f)).toEqual([SMOKE])
+    expect(nowAct(f).then.join()).toMatch(/Smoke at low pressure again, 10 min/)
+    const again = { ...f, findings: [SMOKE, tried('smoke', 'booster', 'pass', 1)] }
+    expect(retestsOf(again).map((r) => [r.before.outcome, r.after.outcome])).toEqual([['fail', 'pass']])
+    expect(retestsOwed(again)).toEqual([])
+    expect(stationStates(again).get('booster')).toBe('mended')
+    expect(sheet(again, 0).plain).toMatch(/Tried again, what was found there is gone\./)
+    expect(sheet(again, 0).technical!.tests.join(' ')).toMatch(/, after the work: nothing found/)
+  })
+  it('tells of the car as it is, and nothing of how it came', () => {
+    const again = tried('smoke', 'booster', 'pass', 1)
+    const f = visitOf({ readings: [...AIRY, ...TIGHT], findings: [SMOKE, again], repairs: [MENDED] })
+    expect(evidenceOf(f, 0).findings).toEqual([{ test: 'smoke', station: 'booster', outcome: 'fail' }])
+    expect(evidenceOf(f, 1).findings).toEqual([{ test: 'smoke', station: 'booster', outcome: 'pass', here: true }])
+    // made for the first time after the work it says nothing of how the car came either
+    const only = { ...f, findings: [again] }
+    expect(evidenceOf(only, 0).findings).toEqual([])
+  })
+  it('that finds something once more is open, whatever was done, until more is done', () => {
+    const still = tried('smoke', 'booster', 'fail', 1)
+    const f = visitOf({ readings: [...AIRY, ...TIGHT], findings: [SMOKE, still], repairs: [MENDED] })
+    expect(stationStates(f).get('booster')).toBe('failed')
+    expect(nowAct(f)).toMatchObject({ id: 'mend', title: 'Mend the booster hose' })
+    const s = sheet(f, 1)
+    expect(s.left.join(' ')).toMatch(/tried again after the work, still finds something/)
+    expect(s.plain).toMatch(/Tried again, what was found is still there/)
+    expect(evidenceOf(f, 1).findings).toHaveLength(1)
+    const more = { ...f, repairs: [MENDED, { ...repairAt('booster', 1, { kind: 'replace' }), id: 'second' }] }
+    expect(stationStates(more).get('booster')).toBe('mended')
+    expect(retestsOwed(more)).toEqual([still])
+    expect(sheet(more, 1).left.join(' ')).not.toMatch(/still finds/)
+  })
+  it('is open before its proof is asked for', () => {
+    const f = visitOf({ readings: AIRY, findings: [SMOKE, tried('smoke', 'booster', 'fail', 1)], repairs: [MENDED] })
+    expect(nowAct(f).id).toBe('mend')
+  })
+  it('of what lies beyond the air path asks what was done about that one', () => {
+    const low = tried('fuel-pressure', 'beyond', 'fail', 0)
+    const weak = tried('compression', 'beyond', 'fail', 0)
+    const pump = repairAt('beyond', 0, { kind: 'replace', note: 'the fuel pump renewed', finding: low.id })
+    const f = visitOf({ readings: AIRY, findings: [low, weak], repairs: [pump] })
+    expect([workOn(f, low), workOn(f, weak)]).toEqual([1, 0])
+    const still = { ...f, findings: [low, weak, tried('fuel-pressure', 'beyond', 'fail', 1)] }
+    expect(sheet(still, 0).left.filter((x) => /^Beyond/.test(x))).toEqual([
+      expect.stringMatching(/compression.*not mended/),
+      expect.stringMatching(/fuel pressure.*tried again after the work, still finds/),
+    ])
+  })
+  it('of dirt counts what washes it off, and not every repair', () => {
+    const dirty = tried('valve-borescope', 'runners-1', 'fail', 0)
+    const f = visitOf({ readings: AIRY, findings: [dirty], repairs: [MENDED] })
+    expect(workOn(f, dirty)).toBe(0)
+    const after = { ...f, runs: [fed()] }
+    expect(workOn(after, dirty)).toBe(1)
+    expect(dirtLeft(after)).toEqual([])
+    const still = tried('valve-borescope', 'runners-1', 'fail', 1)
+    expect(dirtLeft({ ...after, findings: [dirty, still] })).toEqual([still])
+  })
+})
+
+describe('what confirms a cause', () => {
+  const diesel = { ...ENGINE_PATTERNS.find((p) => p.id === 'diesel-four')!.vehicle }
+  const crust = tried('egr-passage-look', 'egr', 'fail', 0)
+  const CODE: VisitFile['codes'][number] = {
+    ...meta('v:code', 1),
+    visitId: 'v',
+    code: 'P0401',
+    state: 'stored',
+    when: 'before',
+    cleared: false,
+  }
+  const idle = (round: number, air: number): VisitFile['readings'] => [
+    reading(round, 'idle', 'rpm', 820),
+    reading(round, 'idle', 'maf_gs', air),
+    reading(round, 'idle', 'map_kpa', 90),
+    reading(round, 'idle', 'battery_v', 14.2),
+  ]
+  const f = visitOf(
+    {
+      codes: [CODE],
+      readings: [...idle(0, 6.1), ...idle(1, 9.3)],
+      findings: [crust],
+      repairs: [repairAt('egr', 0, { kind: 'clean' })],
+    },
+    diesel,
+  )
+  it('is never a change of readings that the cause cannot make', () => {
+    const [came, stands] = [diagnoseVisit(f, 0), diagnoseVisit(f, 1)]
+    expect(came.ranking[0]).toMatchObject({ fault: 'egr-no-flow' })
+    expect(came.unmarked).toContain('egr-no-flow')
+    expect(causesOf(f, came, stands).confirmed).toEqual([])
+    const s = sheet(f, 1)
+    expect(s.found.join(' ')).toMatch(
+      /Before the work: EGR does not flow, \d+ % by codes, signs and tests\. What was read/,
+    )
+    expect(s.plain).not.toMatch(/sound engine/)
+  })
+  it('is its own test, made again', () => {
+    const again = { ...f, findings: [crust, tried('egr-passage-look', 'egr', 'pass', 1)] }
+    const causes = causesOf(again, diagnoseVisit(again, 0), diagnoseVisit(again, 1))
+    expect(causes).toMatchObject({ confirmed: ['egr-no-flow'], byTest: ['egr-no-flow'] })
+    expect(sheet(again, 1).found[0]).toBe(
+      'EGR does not flow. Confirmed: what answers it was done, and the test that found it finds nothing any more.',
+    )
+    expect(sheet(again, 1).plain).not.toMatch(/sound engine/)
+  })
+  it('is either of two that the same test finds, where nothing tells them apart', () => {
+    const again = { ...f, codes: [], findings: [crust, tried('egr-passage-look', 'egr', 'pass', 1)] }
+    expect(sheet(again, 1).found[0]).toMatch(
+      /^EGR .*, or EGR .* the test that found it finds nothing any more: which it was/i,
+    )
+  })
+  it('is no test where readings could show it and did not change: that hole was not what they showed', () => {
+    const holes = visitOf({
+      readings: [...AIRY, ...idleOf(1, { trim: 15 }), ...holdOf(1, 5, 8.2)],
+      findings: [SMOKE, tried('smoke', 'booster', 'pass', 1)],
+      repairs: [MENDED],
+    })
+    expect(causesOf(holes, diagnoseVisit(holes, 0), diagnoseVisit(holes, 1)).confirmed).toEqual([])
+    expect(sheet(holes, 1).plain).toMatch(
+      /^Done: .*Tried again, what was found there is gone\. The readings do not show/,
+    )
+    expect(nowAct(holes, diagnoseVisit(holes, 1)).why).toMatch(/unmeasured, if what the trims show is air\.$/)
+  })
+  it('nothing read, no size: a cause that these readings cannot show is named without one', () => {
+    const maf = diagnoseVisit(f, 0).ranking.find((r) => r.fault === 'maf-under-reads')!
+    expect(maf.mafErrorPct).toBeUndefined()
+    expect(maf.sentence).toBe('Airflow sensor reads low')
+  })
+})
