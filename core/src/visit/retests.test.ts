@@ -48,7 +48,7 @@ describe('a test made again after the work', () => {
     expect(retestsOf(again).map((r) => [r.before.outcome, r.after.outcome])).toEqual([['fail', 'pass']])
     expect(retestsOwed(again)).toEqual([])
     expect(stationStates(again).get('booster')).toBe('mended')
-    expect(sheet(again, 0).plain).toMatch(/Tried again, what was found there is gone\./)
+    expect(sheet(again, 0).plain).toMatch(/Tested again, what was found there is gone\./)
     expect(sheet(again, 0).technical!.tests.join(' ')).toMatch(/, after the work: nothing found/)
   })
   it('tells of the car as it is, and nothing of how it came', () => {
@@ -67,7 +67,7 @@ describe('a test made again after the work', () => {
     expect(nowAct(f)).toMatchObject({ id: 'mend', title: 'Mend the booster hose' })
     const s = sheet(f, 1)
     expect(s.left.join(' ')).toMatch(/tried again after the work, still finds something/)
-    expect(s.plain).toMatch(/Tried again, what was found is still there/)
+    expect(s.plain).toMatch(/Tested again, what was found is still there/)
     expect(evidenceOf(f, 1).findings).toHaveLength(1)
     const more = { ...f, repairs: [MENDED, { ...repairAt('booster', 1, { kind: 'replace' }), id: 'second' }] }
     expect(stationStates(more).get('booster')).toBe('mended')
@@ -162,7 +162,7 @@ describe('what confirms a cause', () => {
     })
     expect(causesOf(holes, diagnoseVisit(holes, 0), diagnoseVisit(holes, 1)).confirmed).toEqual([])
     expect(sheet(holes, 1).plain).toMatch(
-      /^Done: .*Tried again, what was found there is gone\. The readings do not show/,
+      /^Done: .*Tested again, what was found there is gone\. The readings do not show/,
     )
     expect(nowAct(holes, diagnoseVisit(holes, 1)).why).toMatch(/unmeasured, if what the trims show is air\.$/)
   })

@@ -201,7 +201,7 @@ function Bench({ stage, file, diagnosis, busy, shop, onOpen }: BenchProps) {
     case 'trace':
       return <Trace file={file} diagnosis={diagnosis} busy={busy} shop={shop} onOpen={onOpen} />
     case 'prove':
-      return <Prove file={file} diagnosis={diagnosis} />
+      return <Prove file={file} diagnosis={diagnosis} onOpen={onOpen} />
     case 'hand-over':
       return <HandOver file={file} shop={shop} />
     case 'open-up':

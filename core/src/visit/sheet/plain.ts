@@ -38,8 +38,8 @@ function plainWork(r: Remedy): string {
 /** How tests ended that were made again on what was done. */
 function triedAgain(f: VisitFile): string {
   const ends = retestsOf(f).map((r) => r.after.outcome)
-  if (ends.includes('fail')) return 'Tried again, what was found is still there: see below.'
-  return ends.length && ends.every((x) => x === 'pass') ? 'Tried again, what was found there is gone.' : ''
+  if (ends.includes('fail')) return 'Tested again, what was found is still there: see below.'
+  return ends.length && ends.every((x) => x === 'pass') ? 'Tested again, what was found there is gone.' : ''
 }
 
 /**

@@ -44,7 +44,8 @@ const cleaned: StepRecord = {
   passed: true,
   afterRound: 0,
 }
-const draw = (part: Partial<VisitFile>): void => void drawOnVisit(aVisit(part), (file) => <Prove file={file} />)
+const draw = (part: Partial<VisitFile>): void =>
+  void drawOnVisit(aVisit(part), (file) => <Prove file={file} onOpen={() => undefined} />)
 const text = (): string => document.body.textContent
 const verdictOf = (label: string): string | undefined =>
   [...document.querySelectorAll<HTMLElement>('.change')].find((e) => e.textContent.startsWith(label))?.dataset.verdict

@@ -7,15 +7,20 @@ import {
   proofBetween,
   proofsOf,
   placeOfChange,
+  placeOfFind,
   proofFigure,
   provedSaid,
   remediesOf,
+  retestsOwed,
   roundToFill,
+  stationInfo,
+  testInfo,
   unseenBelow,
   visitLedger,
   worseSince,
   type Change,
   type ProofVerdict,
+  type StationId,
   type VisitFile,
   isProved,
   isAccountOfAir,
@@ -30,7 +35,15 @@ import { SLOTS, type Slot } from '@uvula/core'
 import { RoadTest } from './RoadTest.js'
 
 /** The same points again: before and after on one scale, change told from noise. */
-export function Prove({ file, diagnosis }: { file: VisitFile; diagnosis?: Diagnosis }) {
+export function Prove({
+  file,
+  diagnosis,
+  onOpen,
+}: {
+  file: VisitFile
+  diagnosis?: Diagnosis
+  onOpen: (id: StationId, test?: string) => void
+}) {
   const round = roundToFill(file)
   const done = remediesOf(file)
   const owed = proofsOf(file).at(-1)
@@ -69,6 +82,7 @@ export function Prove({ file, diagnosis }: { file: VisitFile; diagnosis?: Diagno
           >
             live data
           </Link>
+          <Marks />
         </div>
         <Readings key={slot} file={file} slot={slot} round={round} channels={slotChannels(slot, file.vehicle.spec)} />
         {(!DRIVEN.includes(slot) || stopSeen(file, 'road-test')) && <RoadTest file={file} />}
@@ -95,8 +109,55 @@ export function Prove({ file, diagnosis }: { file: VisitFile; diagnosis?: Diagno
             Measure the idle again, warm, with the same loads: each figure then stands beside its first one.
           </p>
         )}
+        <TryAgain file={file} onOpen={onOpen} />
       </section>
     </div>
+  )
+}
+
+/** What the two marks on every scale are. */
+const Marks = () => (
+  <p className="ml-auto flex gap-14 text-small text-soft">
+    <span className="inline-flex items-center gap-8">
+      <span className="relative inline-block h-34 w-20">
+        <span className="scale-before" style={{ left: '50%' }} />
+      </span>
+      before
+    </span>
+    <span className="inline-flex items-center gap-8">
+      <span className="relative inline-block h-34 w-20">
+        <span className="scale-pointer" style={{ left: '50%' }} />
+      </span>
+      now
+    </span>
+  </p>
+)
+
+/** Tests that found something, to be made again on what was done. */
+function TryAgain({ file, onOpen }: { file: VisitFile; onOpen: (id: StationId, test?: string) => void }) {
+  const owed = retestsOwed(file)
+  if (!owed.length) return null
+  return (
+    <section className="mt-14">
+      <h2 className="text-soft text-small">found by a test: make it again on what was done</h2>
+      <ul>
+        {owed.map((x) => (
+          <li key={x.id} className="mt-8">
+            <button
+              type="button"
+              className="act w-full justify-between"
+              onClick={() => onOpen(placeOfFind(x) ?? x.station, x.test)}
+            >
+              <span>
+                {testInfo(x.test).label}
+                {x.station !== 'beyond' && `, ${stationInfo(x.station).label}`}
+              </span>
+              <span className="fig text-figure">{testInfo(x.test).minutes} min</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
   )
 }
 

@@ -78,7 +78,7 @@ function OneTest({ file, station, test, done }: StationTestProps & { readonly do
         <p key={x.id} className="border-l-6 border-l-line pl-10 my-6 text-small" data-earlier={x.outcome}>
           {x.afterWork ? 'Tried after the work so far' : 'Before the work'}:{' '}
           <b>{ANSWERS.find((a) => a.outcome === x.outcome)?.word}</b>
-          {[figuresSaid(file, x)?.said, x.note].filter(Boolean).map((words) => `. ${words}`)}
+          {[figuresSaid(file, x)?.said.replace(/\.$/, ''), x.note].filter(Boolean).map((words) => `. ${words}`)}
         </p>
       ))}
       {earlier.length > 0 && <p className="text-small">Tried again, after the work:</p>}
