@@ -2,7 +2,15 @@
 import { beforeEach, describe, expect, it } from '@jest/globals'
 import { PlayedServer } from '../../test/browser.js'
 import { fireEvent, screen } from '@testing-library/react'
-import { SLOTS, type ReadingRecord, type RepairRecord, type Slot, type StepRecord, type VisitFile } from '@uvula/core'
+import {
+  SLOTS,
+  type FindingRecord,
+  type ReadingRecord,
+  type RepairRecord,
+  type Slot,
+  type StepRecord,
+  type VisitFile,
+} from '@uvula/core'
 import { drawOnVisit } from '../../test/draw.js'
 import { keepsAll, written } from '../../test/hand.js'
 import { aVisit } from '../../test/visit.fixture.js'
@@ -82,6 +90,15 @@ describe('proving', () => {
     expect(legs()).not.toContain('cruise')
     fireEvent.click(screen.getByRole('checkbox', { name: 'seen to' }))
     expect(legs()).toContain('cruise')
+  })
+  it('a test that found something is made again on what was done, at its own place', () => {
+    const found: FindingRecord = { ...meta, id: 'f', test: 'flex-duct', station: 'duct', outcome: 'fail', afterWork: 0 }
+    const opened: unknown[] = []
+    void drawOnVisit(aVisit({ readings: idle(0, 18), repairs: [refit], findings: [found] }), (file) => (
+      <Prove file={file} onOpen={(...to) => opened.push(to)} />
+    ))
+    fireEvent.click(screen.getByRole('button', { name: /^Flex the duct, watch the trim, duct/ }))
+    expect(opened).toEqual([['duct', 'flex-duct']])
   })
   it('idle speed back in its band is better; out of it is worse', () => {
     const { min, max } = aVisit().vehicle.spec.idleSpecRpm
