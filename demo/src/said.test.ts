@@ -176,14 +176,14 @@ it('a figure outside its band that no cause explains is worth a test, as long as
   expect(now.then[0]).toBe('Print the sheet')
 })
 
-it('trims that may be air or fuel, as likely, are no account of air that is told as a fact', () => {
+it('trims that may be air or not, as likely, are no account of air that is told as a fact', () => {
   const told = (id: string, faults: Partial<SimulatedFaults>, seed: number): string[] => {
     const f = arrived(id).recorded(0, faults, 'shop', seed, 'drive.csv').file()
     const d = diagnoseVisit(f, 0)
     const s = sheetOf(f, d, 80)
     return [String(d.ranking[0].fault), ...s.left, ...s.technical!.account]
   }
-  const [lead, ...either] = told('v6-maf', { fuelErrorIdle: -0.15, fuelErrorFull: -0.18 }, 197)
+  const [lead, ...either] = told('v6-maf', { ductLeakMm2: 90 }, 3)
   expect(lead).toBe('unmetered-air-duct')
   expect(either.join(' ')).toMatch(/If what the trims show is air, not all of it is accounted for\./)
   expect(either.join(' ')).toMatch(

@@ -6,6 +6,11 @@ import type { ObservationSet } from './observations.js'
 
 /** Degrees of freedom of the joint density: heavy tails, since engines differ from any model. */
 const FREEDOM = 6
+/**
+ * Readings that agree better than they need say that the links were quiet and the holds steady, and little of what a day, a
+ * fuel or another maker changes in all of them alike: half the variance is the least that is taken from them.
+ */
+const CORE = 0.5
 
 /** The forward model run once for one set of readings; asked with other evidence or fewer readings as often as wanted. */
 export interface Prepared {
@@ -99,7 +104,7 @@ export function densitiesOf(prepared: Prepared, kept: readonly number[]): Densit
   const order = [...kept].sort((a, b) => Number(!!observations[a].bound) - Number(!!observations[b].bound))
   const free = order.filter((k) => !observations[k].bound).length
   const scatter = scatterOf(prepared.scatter, order)
-  const shape = studentShape(scatter.covariance, FREEDOM)
+  const shape = studentShape(scatter.covariance, FREEDOM, CORE)
   const index = Int32Array.from(order)
   const base = Float64Array.from(order, (k, i) => observations[k].residual - scatter.mean[i])
   const bound = Int8Array.from(order, (k) => observations[k].bound ?? 0)
@@ -138,6 +143,7 @@ export function densitiesOf(prepared: Prepared, kept: readonly number[]): Densit
       row.map((x, j) => (i === j ? x + UNEXPLAINED_SD[observations[index[i]].group] ** 2 : x)),
     ),
     FREEDOM,
+    CORE,
   )
   const nearest = singles.reduce((most, s) => Math.max(most, ...s), none)
   const densities: Densities = {

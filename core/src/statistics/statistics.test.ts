@@ -68,6 +68,16 @@ describe('Student density', () => {
     for (let x = -30; x <= 30; x += h) for (let y = -40; y <= 40; y += h) sum += Math.exp(t.logDensity([x, y])) * h * h
     expect(sum).toBeCloseTo(1, 2)
   })
+  it('with a core goes on straight where the residual is small, and is t beyond', () => {
+    const identity = Array.from({ length: 8 }, (_, i) => Array.from({ length: 8 }, (_, j) => (i === j ? 1 : 0)))
+    const [t, held] = [studentShape(identity, 6), studentShape(identity, 6, 0.5)]
+    for (const d2 of [4, 6, 40]) expect(held.logDensityAt(d2)).toBeCloseTo(t.logDensityAt(d2), 12)
+    // the slope of t at 4 is (6 + 8) / (2 · (6 + 4)) = 0.7
+    expect(held.logDensityAt(0) - held.logDensityAt(4)).toBeCloseTo(0.7 * 4, 12)
+    expect(held.logDensityAt(1) - held.logDensityAt(3)).toBeCloseTo(0.7 * 2, 12)
+    for (const d2 of [0.5, 3.9, 4.1, 20]) expect(held.distance2At(held.logDensityAt(d2))).toBeCloseTo(d2, 9)
+    expect(() => studentShape(identity, 6, 1.5)).toThrow(/core/)
+  })
   it('what is whitened adds up, gives the density, and may stand in part already', () => {
     const t = studentShape(
       [

@@ -37,6 +37,10 @@ export interface StudentShape {
 }
 
 /**
+ * A t density is a Gaussian whose scale is learnt from the residual itself: one that lies closer than it need narrows every
+ * direction of Σ with it. Below `core·d` the scale is held: log density goes on straight from there, value and slope alike, so
+ * that closeness in some figures never makes the others' known spread less. What is left is a density but for its constant.
+ *
  *   log t(r) = log Γ((ν+d)/2) − log Γ(ν/2) − d/2·log(νπ) − ½·log|Σ| − (ν+d)/2·log(1 + rᵀΣ⁻¹r/ν)
  *
  * Source: Kotz and Nadarajah, Multivariate t Distributions and Their Applications, eq. 1.1.
@@ -44,10 +48,12 @@ export interface StudentShape {
  *
  * @param shape - Σ, symmetric positive definite, d × d
  * @param freedom - ν > 0; a small ν gives heavy tails
+ * @param core - squared distance a dimension [–], 0..1, below which the scale is held; 0 (left out) is t throughout
  * @throws RangeError when Σ is not positive definite
  */
-export function studentShape(shape: number[][], freedom: number): StudentShape {
+export function studentShape(shape: number[][], freedom: number, core = 0): StudentShape {
   requireRange('freedom', freedom, freedom > 0, '> 0')
+  requireRange('core', core, core >= 0 && core <= 1, '0 to 1')
   const d = shape.length
   if (d === 0)
     return { dimension: 0, freedom, logDensity: () => 0, whiten: () => 0, logDensityAt: () => 0, distance2At: () => 0 }
@@ -75,9 +81,15 @@ export function studentShape(shape: number[][], freedom: number): StudentShape {
     }
     return sum
   }
-  const logDensityAt = (distance2: number): number => constant - ((freedom + d) / 2) * Math.log1p(distance2 / freedom)
+  const tail = (distance2: number): number => constant - ((freedom + d) / 2) * Math.log1p(distance2 / freedom)
+  const [held, slope] = [core * d, (freedom + d) / (2 * (freedom + core * d))]
+  const atHeld = tail(held)
+  const logDensityAt = (distance2: number): number =>
+    distance2 < held ? atHeld + slope * (held - distance2) : tail(distance2)
   const distance2At = (logDensity: number): number =>
-    freedom * Math.expm1((2 * (constant - logDensity)) / (freedom + d))
+    logDensity > atHeld
+      ? held - (logDensity - atHeld) / slope
+      : freedom * Math.expm1((2 * (constant - logDensity)) / (freedom + d))
   return { dimension: d, freedom, whiten, logDensityAt, distance2At, logDensity: (r) => logDensityAt(whiten(r, z)) }
 }
 
