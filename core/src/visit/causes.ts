@@ -1,18 +1,18 @@
 import { type Diagnosis, type FaultId, type Ranked, SURE_ENOUGH, tellsNothing, testInfo } from '../diagnosis/index.js'
-import { unseenBelow } from '../proof/index.js'
+import { unseenBelow, type Change } from '../proof/index.js'
 import { isIdleMeasured } from './points.js'
 import { placeOfFind } from './findPlace.js'
-import { proofsOf } from './proofs.js'
+import { proofsOf, type Proof } from './proofs.js'
 import type { VisitFile } from './records.js'
 import { BEYOND_THE_PATH, isProved, LETS_AIR_IN, remediesOf, type Remedy } from './remedies.js'
 import { retestsOf } from './retests.js'
 
 /** What a visit may say of causes: nothing that what was done since has overtaken. */
 export interface VisitCauses {
-  /** Answered by a remedy after which the readings were better, none worse, or a test that had found it finds nothing more. */
+  /** Answered by a remedy after which something told that it is gone. */
   readonly confirmed: readonly FaultId[]
-  /** Of those the ones that only the test made again tells of. */
-  readonly byTest: readonly FaultId[]
+  /** What told of each: readings that were better and none worse, its own test made again, or an idle on less opening for the same air. */
+  readonly told: Readonly<Partial<Record<FaultId, 'readings' | 'test' | 'opening'>>>
   /** What it may have been instead of the confirmed: answered by work of the same time, or by the very same, so that the gain is of either. */
   readonly or: readonly FaultId[]
   /** Leads by the newest readings that count, and nothing has confirmed it. */
@@ -70,6 +70,16 @@ export const isSurelyAir = (d: Diagnosis): boolean =>
 export const spokenForBy = (d: Diagnosis, fault: FaultId): 'readings' | 'codes, signs and tests' =>
   tellsNothing(d) || d.unmarked.includes(fault) ? 'codes, signs and tests' : 'readings'
 
+/** Whether what was cleaned idles on less opening for the same air: deposits are gone, whatever was thought of them before. */
+function opensLess({ remedies, proof }: Proof): boolean {
+  const isCleaned = remedies.some((r) => r.repair === 'clean' && r.answers.includes('throttle-deposits'))
+  const idle = proof?.changes.filter((c) => c.kind === 'idle') ?? []
+  const isSeen = (c: Change): boolean => unseenBelow(c) === undefined
+  const isLess = idle.some((c) => /^(throttle|idle_valve)_pct$/.test(c.quantity) && c.difference < 0 && isSeen(c))
+  const air = idle.filter((c) => /^(maf_gs|map_kpa|gauge_vacuum_kpa)$/.test(c.quantity))
+  return isCleaned && isLess && air.length > 0 && !air.some(isSeen)
+}
+
 /** From this chance that a test finds a cause the test made again tells of it [–]. */
 const TELLS = 0.5
 
@@ -98,10 +108,11 @@ function goneByTest(f: VisitFile, d: Diagnosis): { fault: FaultId; or: readonly 
  * @param now - diagnosis of the last round
  */
 export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCauses {
-  const confirmed = new Set<FaultId>()
+  const told = new Map<FaultId, 'readings' | 'test' | 'opening'>()
   const or = new Set<FaultId>()
-  const confirm = (fault: FaultId, together: readonly Remedy[]): void => {
-    confirmed.add(fault)
+  const confirm = (fault: FaultId, together: readonly Remedy[], how: 'readings' | 'test' | 'opening'): void => {
+    if (told.has(fault)) return
+    told.set(fault, how)
     const other = together.filter((r) => !r.answers.includes(fault)).flatMap((r) => r.answers)
     const alike = together.filter((r) => r.answers.includes(fault)).flatMap((r) => r.answers)
     const isUnsaid = together.some((r) => BEYOND_THE_PATH.every((x) => r.answers.includes(x)))
@@ -121,7 +132,7 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
     const cause = d.ranking.find(
       (r) => r.fault !== 'none' && answers.has(r.fault) && r.probability >= HAD_A_CHANCE && shows(r.fault),
     )
-    if (cause) confirm(cause.fault, p.remedies)
+    if (cause) confirm(cause.fault, p.remedies, 'readings')
   }
   // some changes are neither better nor worse by themselves: then it counts that nothing is left of what led before, and that
   // something was seen to change
@@ -129,11 +140,13 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
   const answer = proofsOf(f).find((p) => p.remedies.some((r) => before && r.answers.includes(before.fault)))
   const moved = answer?.proof?.changes.some((c) => unseenBelow(c) === undefined) ?? false
   if (isProved(f) && answer && moved && shows(before.fault) && (leavesNothing(now) || isGone(before, now)))
-    confirm(before.fault, answer.remedies)
-  // what readings can show is theirs to say: a hole that is gone need not be the one that they showed
-  const gone = goneByTest(f, d).filter((x) => !confirmed.has(x.fault) && !shows(x.fault))
-  for (const x of gone) {
-    confirm(x.fault, x.by)
+    confirm(before.fault, answer.remedies, 'readings')
+  const freed = told.size ? undefined : proofsOf(f).find(opensLess)
+  if (freed) confirm('throttle-deposits', freed.remedies, 'opening')
+  for (const x of goneByTest(f, d)) {
+    // what readings can show is theirs to say: a hole that is gone need not be the one that they showed
+    if (told.has(x.fault) || shows(x.fault)) continue
+    confirm(x.fault, x.by, 'test')
     for (const fault of x.or) or.add(fault)
   }
   // measured again after the work: what the baseline said is overtaken by what the last round says
@@ -141,9 +154,9 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
   const lead = newest.ranking[0]
   const leads = lead !== undefined && lead.fault !== 'none' && lead.probability > WORTH_NAMING && isIdleMeasured(f, 0)
   return {
-    confirmed: [...confirmed],
-    byTest: [...new Set(gone.map((x) => x.fault))],
-    or: [...or].filter((x) => !confirmed.has(x)),
-    ...(leads && !confirmed.has(lead.fault) ? { suspected: lead, suspectedBy: spokenForBy(newest, lead.fault) } : {}),
+    confirmed: [...told.keys()],
+    told: Object.fromEntries(told),
+    or: [...or].filter((x) => !told.has(x)),
+    ...(leads && !told.has(lead.fault) ? { suspected: lead, suspectedBy: spokenForBy(newest, lead.fault) } : {}),
   }
 }

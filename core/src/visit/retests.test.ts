@@ -142,7 +142,7 @@ describe('what confirms a cause', () => {
   it('is its own test, made again', () => {
     const again = { ...f, findings: [crust, tried('egr-passage-look', 'egr', 'pass', 1)] }
     const causes = causesOf(again, diagnoseVisit(again, 0), diagnoseVisit(again, 1))
-    expect(causes).toMatchObject({ confirmed: ['egr-no-flow'], byTest: ['egr-no-flow'] })
+    expect(causes).toMatchObject({ confirmed: ['egr-no-flow'], told: { 'egr-no-flow': 'test' } })
     expect(sheet(again, 1).found[0]).toBe(
       'EGR does not flow. Confirmed: what answers it was done, and the test that found it finds nothing any more.',
     )
@@ -165,6 +165,29 @@ describe('what confirms a cause', () => {
       /^Done: .*Tested again, what was found there is gone\. The readings do not show/,
     )
     expect(nowAct(holes, diagnoseVisit(holes, 1)).why).toMatch(/unmeasured, if what the trims show is air\.$/)
+  })
+  it('is less opening for the same air, of a throttle that was cleaned', () => {
+    const plate = (round: number, pct: number, air: number): VisitFile['readings'] => [
+      ...idleOf(round, { maf: air }).filter((r) => r.channel !== 'throttle_pct'),
+      reading(round, 'idle', 'throttle_pct', pct),
+    ]
+    const cleaned = (after: number, air: number): ReturnType<typeof sheetOf> =>
+      sheet(
+        visitOf({
+          readings: [...plate(0, 6.4, 2.4), ...plate(1, after, air)],
+          repairs: [repairAt('throttle', 0, { kind: 'clean' })],
+        }),
+        1,
+      )
+    expect(cleaned(3.5, 2.41).found[0]).toMatch(
+      /^Deposits in the throttle.* Confirmed: what answers it was done, and it idles on less opening for the same air\./,
+    )
+    expect(cleaned(3.5, 2.41).plain).toMatch(
+      /^Deposits were closing the opening through which your engine idles\. Done/,
+    )
+    // less air needs less opening, and less of it tells nothing
+    expect(cleaned(3.5, 2.0).found.join(' ')).not.toMatch(/Confirmed/)
+    expect(cleaned(6.3, 2.4).found.join(' ')).not.toMatch(/Confirmed/)
   })
   it('nothing read, no size: a cause that these readings cannot show is named without one', () => {
     const maf = diagnoseVisit(f, 0).ranking.find((r) => r.fault === 'maf-under-reads')!

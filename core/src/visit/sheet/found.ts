@@ -60,7 +60,11 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
     const ranked = d.ranking.find((r) => r.fault === fault)
     const size = ranked && ranked.sentence !== faultOf(fault).label ? ` Before: ${lower(ranked.sentence)}` : ''
     const came = judged.every((j) => j.inside) ? 'came back' : 'are better, though not all where they belong'
-    const how = causes.byTest.includes(fault) ? 'the test that found it finds nothing any more' : `the readings ${came}`
+    const how = {
+      readings: `the readings ${came}`,
+      test: 'the test that found it finds nothing any more',
+      opening: 'it idles on less opening for the same air',
+    }[causes.told[fault] ?? 'readings']
     // no size either: it would be of the one or of the other
     if (causes.or.length)
       return `${[fault, ...causes.or].map((x, i) => (i ? lower(faultOf(x).label) : faultOf(x).label)).join(', or ')}. What answers ${causes.or.length > 1 ? 'any of them' : 'either'} was done, and ${how}: which it was is not told apart.`

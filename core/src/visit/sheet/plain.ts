@@ -87,7 +87,7 @@ export function plainLine(
   const idle = speed?.inside ? ` It idles at ${speed.value.toFixed(0)} rpm, where it should.` : ''
   if (!changes.length)
     return `${told} Nothing was read before the work that what was read since could be compared with.${temporary}`
-  const isConfirmedByThem = causes.confirmed.some((x) => !causes.byTest.includes(x))
+  const isConfirmedByThem = causes.confirmed.some((x) => causes.told[x] === 'readings')
   const isStillThere = (causes.suspected?.probability ?? 0) >= SURE_ENOUGH
   const open = isStillThere
     ? ' What the readings point at is still there: see below.'
