@@ -1,5 +1,5 @@
 import { holeDiameterMm } from '../air/index.js'
-import { hasMaf, type Vehicle } from '../engine/index.js'
+import { hasMaf, trimBanksOf, type Vehicle } from '../engine/index.js'
 import type { Interval } from '../statistics/index.js'
 import { faultOf, type FaultId } from './faults.js'
 import type { ObservationSet, ReadingGroup } from './observations.js'
@@ -249,7 +249,10 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
     case 'weak-cylinder':
       return { sentence: `One cylinder gives about ${span(pct)} % less than the others.` }
     case 'ignition-misfire':
-      return { sentence: `One cylinder misses about ${span(pct)} % of its cycles; its oxygen reads as lean.` }
+      return {
+        // on one bank too little fuel is not looked for apart
+        sentence: `One cylinder misses about ${span(pct)} % of its cycles; its oxygen reads as lean.${trimBanksOf(v) === 2 ? ' An injector that gives its cylinder too little looks the same.' : ''}`,
+      }
     default:
       // nothing of it has a size
       return label
