@@ -1,4 +1,4 @@
-import { stationInfo, type StationId, type Vehicle } from '../engine/index.js'
+import { hasController, stationInfo, type StationId, type Vehicle } from '../engine/index.js'
 import { liquidBoundOf } from './bound.js'
 import { BY_PRESSURE, boreMlS, FEED_EQUIPMENT, equipmentRate, pressureFor, type FeedEquipment } from './flow.js'
 import { FEED, filmSeconds, mixtureLimitGS, peakFilmMl, trimRho, type TrimAuthority } from './limits.js'
@@ -147,7 +147,8 @@ export function feedRefusals(q: FeedRequest): FeedRefusal[] {
     )
   if (q.lampFlashing)
     no('lamp-flashing', 'The lamp flashes: it misfires now and would melt the catalyst. Find the misfire first.')
-  if (!q.heldRunning) no('held-running', 'The engine may stop or start by itself: put it into its service mode first.')
+  if (!q.heldRunning && hasController(v))
+    no('held-running', 'The engine may stop or start by itself: put it into its service mode first.')
   if (q.fuelCutAbove !== undefined && q.rpm >= q.fuelCutAbove)
     no(
       'fuel-cut',

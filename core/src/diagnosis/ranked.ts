@@ -164,7 +164,7 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
         p,
         fault,
         (x) => 100 * x[0],
-        (x) => 12 * (Math.abs(x[0]) + Math.abs(x[1])),
+        (x) => 9 * (Math.abs(x[0]) + Math.abs(x[1])),
       )!
       const word = fault === 'maf-under-reads' ? 'low' : 'high'
       return {

@@ -111,5 +111,7 @@ export const hasCable = (v: Vehicle): boolean => (v.pedal ?? (v.throttle === 'ca
 /** True where the mixture is trimmed by a controller: an injected gasoline engine. */
 export const hasTrims = (v: Pick<Vehicle, 'fuel' | 'injection'>): boolean =>
   v.fuel === 'gasoline' && v.injection !== 'carburettor'
+/** True where a controller meters the fuel: it may stop the engine, cut its fuel and flash a lamp; a carburettor does none of it. */
+export const hasController = (v: Pick<Vehicle, 'injection'>): boolean => v.injection !== 'carburettor'
 /** Inlets side by side. */
 export const inletsOf = (v: Pick<Vehicle, 'inlets'>): number => v.inlets ?? 1

@@ -1,11 +1,12 @@
-import type { Diagnosis } from '../diagnosis/index.js'
+import { tellsNothing, type Diagnosis } from '../diagnosis/index.js'
 import { lookItemsOf } from '../engine/index.js'
 import { isIdleMeasured, pointsOfRound } from './points.js'
 import { live, type VisitFile } from './records.js'
 import { isProved, remediesOf, roundToFill } from './remedies.js'
-import { stateOfRun, taughtRuns } from './runs.js'
+import { stateOfRun, taughtRuns, teachAct } from './runs.js'
 import { openThings, poolsUnlooked, restartLocked, runningWaits } from './service.js'
 import type { StageId } from './stages.js'
+import { takenOf } from './taken.js'
 
 /**
  * What this bench wants next, whatever the visit as a whole wants: one sentence, said where the next act of the visit
@@ -23,9 +24,7 @@ export function benchNext(f: VisitFile, stage: StageId, d?: Diagnosis, nowMs = 0
       return left ? `${left} look${left === 1 ? '' : 's'} left along the pipe.` : 'Every look is judged.'
     }
     case 'measure':
-      return pointsOfRound(f, roundToFill(f)).some((p) => p.kind === 'hold')
-        ? 'Idle and a held speed are in.'
-        : 'A held speed beside the idle tells faults apart.'
+      return measureNext(f, d)
     case 'trace':
       return d ? d.stop.because : 'Needs readings at idle.'
     case 'open-up':
@@ -57,11 +56,25 @@ export function benchNext(f: VisitFile, stage: StageId, d?: Diagnosis, nowMs = 0
     case 'learn':
       return taughtRuns(f).some((r) => stateOfRun(f, r)?.status === 'passed')
         ? 'Taught. Read the idle again.'
-        : 'Warm up and see where idle settles before teaching.'
+        : teachAct(f.vehicle.spec)
+          ? 'Warm up and see where idle settles before teaching.'
+          : 'Nothing to teach on this engine.'
     case 'prove':
       if (!remedies.length) return 'No work is entered yet.'
       return isProved(f) ? 'Measured again.' : `Measure round ${roundToFill(f)}: the same points, warm.`
     case 'hand-over':
       return live(f.reports).length ? 'The sheet is issued.' : 'Read the sheet before it is issued.'
   }
+}
+
+/** What more is to be measured: of throttles of each cylinder's own, and of a diesel, no speed held tells a cause from another. */
+function measureNext(f: VisitFile, d?: Diagnosis): string {
+  if (f.vehicle.spec.plenum === 'individual')
+    return takenOf(f.balances, 'throttles').some((b) => b.round === roundToFill(f))
+      ? 'The throttles are read.'
+      : 'Read the vacuum of each throttle.'
+  if (pointsOfRound(f, roundToFill(f)).some((p) => p.kind === 'hold')) return 'Idle and a held speed are in.'
+  return d && tellsNothing(d)
+    ? 'A held speed beside the idle is a "before" for the proof.'
+    : 'A held speed beside the idle tells faults apart.'
 }

@@ -1,7 +1,9 @@
 import { feedRefusals, type FeedRefusal, type FeedRequest } from '../cleaning/index.js'
 import { fedSoFar } from './fedSoFar.js'
+import { hasSteadyVacuum } from '../engine/index.js'
+import { expectedAt } from '../expectation/index.js'
 import { lastRound, pointsOfRound } from './points.js'
-import { visitPressureKpa } from './place.js'
+import { vehicleAtPlace, visitPressureKpa } from './place.js'
 import { FRESH_MS } from './preconditions.js'
 import { live, type VisitFile } from './records.js'
 
@@ -37,6 +39,8 @@ export interface FeedChoices extends Pick<
 export interface FeedMeasured {
   readonly rpm?: number
   readonly airGS?: number
+  /** What tells the airflow: its sensor, or what the engine must swallow at least at the pressure that was read. */
+  readonly airFrom?: 'sensor' | 'pressure'
   readonly coolantC?: number
   readonly boostKpa?: number
   /** Manifold vacuum there [kPa]. */
@@ -45,17 +49,44 @@ export interface FeedMeasured {
   readonly shortTrim?: number
 }
 
-/** The held speed of the last round, else its idle; coolant only while it is fresh. @param nowMs - the present */
-export function measuredForFeed(f: VisitFile, nowMs: number): FeedMeasured {
-  const points = pointsOfRound(f, lastRound(f))
-  const at = points.find((p) => p.kind === 'hold') ?? points.find((p) => p.kind === 'idle')
+/** Speeds as near as this are one [–]: air goes with speed, and the rate of a feed with the air. */
+const SAME_SPEED = 0.1
+
+/**
+ * What the last round knows of the speed that will be held: of its held speed, else of its idle, where none is named; of another
+ * speed than that nothing is known but by reading it there. Coolant only while it is fresh.
+ *
+ * @param nowMs - the present
+ * @param rpm - the speed that will be held, where it is known
+ */
+export function measuredForFeed(f: VisitFile, nowMs: number, rpm?: number): FeedMeasured {
+  const points = pointsOfRound(f, lastRound(f)).filter((p) => p.kind === 'hold' || p.kind === 'idle')
+  const held = points.find((p) => p.kind === 'hold') ?? points.find((p) => p.kind === 'idle')
+  const at = rpm === undefined ? held : points.find((p) => Math.abs(p.rpm - rpm) <= SAME_SPEED * rpm)
   const m = at?.means ?? {}
   const share = (pct: number | undefined): number | undefined => (pct === undefined ? undefined : pct / 100)
+  const v = vehicleAtPlace(f)
+  const ambientKpa = visitPressureKpa(f.visit)
+  const vacuumKpa =
+    m.map_kpa !== undefined ? Math.max(0, ambientKpa - m.map_kpa) : hasSteadyVacuum(v) ? m.gauge_vacuum_kpa : undefined
+  const swallowed =
+    at && m.maf_gs === undefined && vacuumKpa !== undefined
+      ? expectedAt({
+          vehicle: v,
+          kind: 'hold',
+          rpm: at.rpm,
+          manifoldKpa: m.map_kpa ?? ambientKpa - vacuumKpa,
+          ambientC: f.visit.ambientC,
+        })
+      : undefined
   return {
-    rpm: m.rpm,
-    airGS: m.maf_gs,
+    rpm: held?.means.rpm,
+    ...(m.maf_gs !== undefined
+      ? { airGS: m.maf_gs, airFrom: 'sensor' }
+      : // the low end of what it may be: less air bears less
+        swallowed && { airGS: 1000 * swallowed.lowKgS, airFrom: 'pressure' }),
     coolantC: freshCoolant(f, nowMs),
-    vacuumKpa: m.map_kpa === undefined ? m.gauge_vacuum_kpa : Math.max(0, visitPressureKpa(f.visit) - m.map_kpa),
+    vacuumKpa,
     totalTrim: share(m.trim1_pct),
     shortTrim: share(m.stft1_pct),
   }
@@ -92,7 +123,8 @@ export type FeedAsked =
  * @param feedRunning - another feed goes on
  */
 export function feedRequestOf(f: VisitFile, c: FeedChoices, nowMs: number, feedRunning: boolean): FeedAsked {
-  const m = measuredForFeed(f, nowMs)
+  const byEar = BY_EAR.includes(c.speedFrom)
+  const m = measuredForFeed(f, nowMs, c.rpm)
   const unknown: FeedRefusal[] = []
   const ask = (x: number | undefined, rule: string, message: string): number => {
     if (x === undefined || Number.isNaN(x)) unknown.push({ rule, message })
@@ -100,14 +132,14 @@ export function feedRequestOf(f: VisitFile, c: FeedChoices, nowMs: number, feedR
   }
   // by ear the speed is that which was heard, never one from another hour
   const rpm = ask(
-    c.rpm ?? (BY_EAR.includes(c.speedFrom) ? undefined : m.rpm),
+    c.rpm ?? (byEar ? undefined : m.rpm),
     'speed-unknown',
     'The speed that will be held is not known: measure it, or type it.',
   )
   const airGS = ask(
     c.airGS ?? m.airGS,
     'airflow-unknown',
-    'The airflow at the held speed is not known: measure it there, or type it.',
+    `The airflow at ${c.rpm === undefined ? 'the held speed' : `${c.rpm.toFixed(0)} rpm`} is not known: measure it there, or type it.`,
   )
   const coolantC = ask(
     c.coolantC ?? m.coolantC,

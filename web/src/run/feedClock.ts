@@ -92,7 +92,7 @@ export function useFeedWatch(
 ): ReturnType<typeof feedWatch> & { readonly rpm?: number } {
   const live = useLive()
   const { bay } = useBay()
-  const { totalTrim } = measuredForFeed(file, shopNow())
+  const { totalTrim } = measuredForFeed(file, shopNow(), run.feed!.rpm)
   const simulated = live.state?.standIn === true
   if (live.state?.phase !== 'live' || !mayKeepLive(simulated, bay?.shop.demo === true).ok) return {}
   const samples = live.samples.slice(-300)

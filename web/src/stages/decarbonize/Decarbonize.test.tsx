@@ -73,6 +73,21 @@ describe('a feed on its bench', () => {
     })
     expect((run.feed as { trims?: object }).trims).toBeUndefined()
   })
+  it('of another speed than the one that will be held no airflow is taken', async () => {
+    draw({ readings: HELD })
+    type('speed held', '1500')
+    await waitFor(() => expect(rules()).toContain('airflow-unknown'))
+    expect(screen.getByRole<HTMLInputElement>('textbox', { name: 'airflow there' }).placeholder).toBe('not known')
+  })
+  it('asks a carburetted engine for nothing that a controller does', () => {
+    draw({}, { injection: 'carburettor', metering: 'none' })
+    expect(screen.queryByRole('checkbox', { name: 'cannot stop by itself' })).toBeNull()
+    expect(screen.queryByRole('checkbox', { name: /lamp flashes/ })).toBeNull()
+    for (const name of ['trim can take off', 'fuel cut from'])
+      expect(screen.queryByRole('textbox', { name })).toBeNull()
+    expect(rules()).not.toContain('held-running')
+    expect(screen.getByRole('combobox', { name: 'speed read by' }).textContent).toBe('inductive pick-up')
+  })
   it('coolant read just now stands for itself; an old one is asked for again', () => {
     draw({ readings: [...HELD, reading('idle', 'ect_c', 91)] })
     expect(rules()).not.toContain('coolant-unknown')

@@ -7,6 +7,7 @@ import {
   feedOfRun,
   feedRequestOf,
   lastRound,
+  hasController,
   liquidBoundOf,
   live,
   measuredForFeed,
@@ -39,15 +40,15 @@ export function Decarbonize({ file }: { file: VisitFile }) {
   const navigate = useNavigate()
   const vehicle = vehicleAtPlace(file)
   const bound = liquidBoundOf(vehicle)
+  const controlled = hasController(vehicle)
   const now = useNow(5000)
-  const measured = measuredForFeed(file, now)
   const [form, setForm] = useState<FeedChoices>(() => ({
     method: 'metered-port',
     product: { kind: 'combustible', afr: 14.5 },
     doseMl: 60,
     labelMaxMl: 250,
     point: 'plenum',
-    speedFrom: 'scan',
+    speedFrom: controlled ? 'scan' : 'pick-up',
     extraction: false,
     fireCover: false,
     lampFlashing: false,
@@ -55,6 +56,7 @@ export function Decarbonize({ file }: { file: VisitFile }) {
     // a point that this engine has
     ...fitting(vehicle, { method: 'metered-port', point: 'plenum' }),
   }))
+  const measured = measuredForFeed(file, now, form.rpm)
   const going = runsGoingOn(file).find((r) => r.procedure === 'feed')
   const asked = feedRequestOf(file, form, now, going !== undefined)
   const planned: FeedResult = asked.ok ? planFeed({ ...asked.request, vehicle }) : asked
@@ -119,19 +121,21 @@ export function Decarbonize({ file }: { file: VisitFile }) {
           </div>
         )}
         <div className="my-8 flex flex-wrap gap-8">
-          {CONDITIONS.map((x) => (
+          {CONDITIONS.filter((x) => controlled || !x.controlled).map((x) => (
             <Tick key={x.key} checked={form[x.key]} onChange={(on) => set({ [x.key]: on })}>
               {x.label}
             </Tick>
           ))}
         </div>
-        <Tick
-          checked={form.lampFlashing}
-          onChange={(lampFlashing) => set({ lampFlashing })}
-          className="w-full border-4"
-        >
-          {LAMP}
-        </Tick>
+        {controlled && (
+          <Tick
+            checked={form.lampFlashing}
+            onChange={(lampFlashing) => set({ lampFlashing })}
+            className="w-full border-4"
+          >
+            {LAMP}
+          </Tick>
+        )}
         <h2 className="mt-8 text-small text-soft">
           rate against what this engine can burn; film at most {bound.liquidMl.toFixed(1)} mL anywhere
         </h2>

@@ -1,6 +1,7 @@
 import { FeedTypedForm } from '@uvula/contract'
 import {
   feedPointsOf,
+  hasController,
   inletsOf,
   methodInfo,
   METHODS,
@@ -85,7 +86,7 @@ export function FeedFields({
           <Pick
             label="speed read by"
             value={feed.speedFrom}
-            options={SPEED_FROM}
+            options={SPEED_FROM.filter((o) => o.value !== 'scan' || hasController(vehicle))}
             onChange={(speedFrom) => onChange({ speedFrom })}
           />
         </Row>
@@ -108,7 +109,7 @@ export function FeedFields({
       <Numbers
         feed={feed}
         measured={byEar ? { ...measured, rpm: feed.rpm } : measured}
-        turbo={vehicle.induction === 'turbo'}
+        vehicle={vehicle}
         onChange={onChange}
       />
     </>
@@ -128,12 +129,12 @@ function Row({ label, children }: { label: string; children: React.ReactNode }) 
 function Numbers({
   feed,
   measured,
-  turbo,
+  vehicle,
   onChange,
 }: {
   feed: FeedChoices
   measured: FeedMeasured
-  turbo: boolean
+  vehicle: Vehicle
   onChange: (part: Partial<FeedChoices>) => void
 }) {
   const { doseMl, labelMaxMl } = feed
@@ -147,13 +148,22 @@ function Numbers({
   const known: Partial<Record<keyof FeedTypedForm, number>> = measured
   return (
     <form className="grid gap-y-2">
-      {NUMBERS.filter((n) => (turbo || !n.turboOnly) && (!n.ways || n.ways.includes(feed.method))).map((n) => (
+      {NUMBERS.filter(
+        (n) =>
+          (vehicle.induction === 'turbo' || !n.turboOnly) &&
+          (hasController(vehicle) || !n.controlled) &&
+          (!n.ways || n.ways.includes(feed.method)),
+      ).map((n) => (
         <Field
           key={n.label}
           label={n.label}
           unit={n.unit}
           inputMode="decimal"
-          placeholder={known[n.key] === undefined ? 'not known' : `${show(known[n.key]!)} measured`}
+          placeholder={
+            known[n.key] === undefined
+              ? 'not known'
+              : `${show(known[n.key]!)} ${n.key === 'airGS' && measured.airFrom === 'pressure' ? 'at least, by the pressure' : 'measured'}`
+          }
           error={errors[n.key]?.message}
           {...form.register(n.key, { setValueAs: asNumber('number'), onChange: () => void keep(n.key) })}
         />

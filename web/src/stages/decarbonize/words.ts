@@ -8,6 +8,8 @@ export const NUMBERS: readonly {
   readonly label: string
   readonly unit: string
   readonly turboOnly?: true
+  /** Asked only where a controller meters the fuel. */
+  readonly controlled?: true
   /** Asked only of ways that it sets the rate of. */
   readonly ways?: readonly MethodId[]
 }[] = [
@@ -19,22 +21,23 @@ export const NUMBERS: readonly {
   { key: 'airGS', label: 'airflow there', unit: 'g/s' },
   { key: 'coolantC', label: 'coolant', unit: '°C' },
   { key: 'boostKpa', label: 'charge over ambient', unit: 'kPa', turboOnly: true },
-  { key: 'trimStopPct', label: 'trim can take off', unit: '%' },
+  { key: 'trimStopPct', label: 'trim can take off', unit: '%', controlled: true },
   { key: 'labelRateMlS', label: 'label rate', unit: 'mL/s' },
   { key: 'nozzleMm', label: 'narrowest bore', unit: 'mm', ways: ['gravity-bleed', 'drip-line'] },
   { key: 'massG', label: 'can lost, weighed', unit: 'g', ways: ['aerosol-ahead-of-plate', 'mist-raised-idle'] },
   { key: 'overS', label: 'sprayed for', unit: 's', ways: ['aerosol-ahead-of-plate', 'mist-raised-idle'] },
-  { key: 'fuelCutAbove', label: 'fuel cut from', unit: 'rpm' },
+  { key: 'fuelCutAbove', label: 'fuel cut from', unit: 'rpm', controlled: true },
 ]
 
 /** What must be so before anything is fed. */
 export const CONDITIONS: readonly {
   readonly key: 'extraction' | 'fireCover' | 'heldRunning'
   readonly label: string
+  readonly controlled?: true
 }[] = [
   { key: 'extraction', label: 'extraction on' },
   { key: 'fireCover', label: 'extinguisher at hand' },
-  { key: 'heldRunning', label: 'cannot stop by itself' },
+  { key: 'heldRunning', label: 'cannot stop by itself', controlled: true },
 ]
 
 /** What can be fed, as it is chosen. */
