@@ -110,7 +110,9 @@ test('the bakery van: coated bore off the car, then a canister set by pressure a
   await expect(page.getByText('must be between 0.1 and 1.2 mm')).toBeVisible()
   await page.getByLabel('regulator at most').fill('4')
   await page.getByLabel('nozzle').fill('0.2')
-  // no airflow sensor: what it draws there is asked for, not guessed
+  // no airflow sensor: what it swallows at the least is worked out from its pressure, at the speed it was read at and no other
+  await expect(page.getByLabel('airflow there')).toHaveAttribute('placeholder', /by pressure$/)
+  await page.getByLabel('speed held').fill('2000')
   await expect(page.locator('[data-rule=airflow-unknown]')).toBeVisible()
   await page.getByLabel('airflow there').fill('12')
   await page.getByLabel('dose wanted').fill('1')

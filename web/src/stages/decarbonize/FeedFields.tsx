@@ -112,6 +112,11 @@ export function FeedFields({
         vehicle={vehicle}
         onChange={onChange}
       />
+      {measured.airFrom === 'pressure' && feed.airGS === undefined && (
+        <p className="text-small text-soft">
+          No airflow sensor: by the pressure that was read there it draws {show(measured.airGS!)} g/s at the least.
+        </p>
+      )}
     </>
   )
 }
@@ -162,7 +167,7 @@ function Numbers({
           placeholder={
             known[n.key] === undefined
               ? 'not known'
-              : `${show(known[n.key]!)} ${n.key === 'airGS' && measured.airFrom === 'pressure' ? 'at least, by the pressure' : 'measured'}`
+              : `${show(known[n.key]!)} ${n.key === 'airGS' && measured.airFrom === 'pressure' ? 'by pressure' : 'measured'}`
           }
           error={errors[n.key]?.message}
           {...form.register(n.key, { setValueAs: asNumber('number'), onChange: () => void keep(n.key) })}
