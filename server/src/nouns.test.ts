@@ -32,7 +32,7 @@ const NOUNS: Readonly<Record<string, Noun>> = {
     ],
   },
   findings: {
-    good: { visitId: VISIT, test: 'look', station: 'duct', outcome: 'fail', note: 'split below', value: 12, unit: '%' },
+    good: { visitId: VISIT, test: 'look', station: 'duct', outcome: 'fail', note: 'split below', value: 12, unit: '%', afterWork: 1 },
     bad: [
       [{ test: 'guess' }, 'test'],
       [{ station: 'boot' }, 'station'],
@@ -40,6 +40,7 @@ const NOUNS: Readonly<Record<string, Noun>> = {
       [{ note: long(1001) }, 'note'],
       [{ value: 1e9 }, 'value'],
       [{ unit: 'inch' }, 'unit'],
+      [{ afterWork: 0.5 }, 'afterWork'],
     ],
   },
   balances: {

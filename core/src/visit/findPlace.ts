@@ -24,9 +24,9 @@ function worksOn(f: VisitFile, done: readonly Remedy[], x: Pick<FindingRecord, '
 
 const pieces = (works: readonly Remedy[]): number => works.reduce((n, r) => n + r.ids.length, 0)
 
-/** Pieces of work so far on what a test looks at: from the first on it is made again, beside what it found before. */
+/** Pieces of work so far on what a test or a look sees: from the first on it is made again, beside what it found before. */
 export const workOn = (f: VisitFile, x: Pick<FindingRecord, 'test' | 'station'>): number =>
-  x.test === 'look' || x.test === 'note' ? 0 : pieces(worksOn(f, remediesOf(f), x))
+  pieces(worksOn(f, remediesOf(f), x))
 
 /** Which findings tell of what has been worked on since. */
 export function overtaken(f: VisitFile): (x: FindingRecord) => boolean {

@@ -182,7 +182,9 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       failed.place === 'beyond' ? 'Mend what the test found' : `Mend the ${stationInfo(failed.place).label}`,
       failed.find.note ??
         (failed.find.afterWork
-          ? `${testInfo(failed.find.test).label}, tried again after the work, still finds something.`
+          ? failed.find.test === 'look'
+            ? 'Looked at again after the work: still not in order.'
+            : `${testInfo(failed.find.test).label}, tried again after the work, still finds something.`
           : failed.place === 'beyond'
             ? `${testInfo(failed.find.test).label}: found; beyond the air path.`
             : 'Found there; choose how by price and risk.'),

@@ -74,6 +74,21 @@ describe('a test made again after the work', () => {
     expect(retestsOwed(more)).toEqual([still])
     expect(sheet(more, 1).left.join(' ')).not.toMatch(/still finds/)
   })
+  it('a look is made anew as well, and what was seen first stays', () => {
+    const [first, again] = [
+      tried('look', 'duct', 'fail', 0, { item: 'duct.1', note: 'off its clip' }),
+      tried('look', 'duct', 'fail', 1, { item: 'duct.1' }),
+    ]
+    const f = visitOf({ readings: [...AIRY, ...TIGHT], findings: [first], repairs: [repairAt('duct', 0)] })
+    expect(workOn(f, first)).toBe(1)
+    expect(nowAct(f).id).not.toBe('mend')
+    const seen = { ...f, findings: [first, again] }
+    expect(nowAct(seen)).toMatchObject({ id: 'mend', why: 'Looked at again after the work: still not in order.' })
+    expect(sheet(seen, 1).left.join(' ')).toMatch(/Duct: looked at again after the work, still not in order\./)
+    expect(evidenceOf(seen, 0).findings).toHaveLength(1)
+    // what a look sees is mended in sight: nobody is sent to look once more
+    expect(retestsOwed(f)).toEqual([])
+  })
   it('is open before its proof is asked for', () => {
     const f = visitOf({ readings: AIRY, findings: [SMOKE, tried('smoke', 'booster', 'fail', 1)], repairs: [MENDED] })
     expect(nowAct(f).id).toBe('mend')

@@ -48,7 +48,7 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
     .filter((x) => x.outcome === 'fail' && x.test !== 'note' && !(x.afterWork && isPast(x)))
     .map((x) => {
       const place = placeOfFind(x)
-      const again = x.afterWork ? ', tried again after the work' : ''
+      const again = x.afterWork ? `, ${x.test === 'look' ? 'looked at' : 'tried'} again after the work` : ''
       if (place && place !== 'beyond') return line(`${stationInfo(place).label}${again}: ${x.note ?? foundBy(f, x)}`)
       const said = figuresSaid(f, x)?.said
       return line(`${testInfo(x.test).label}${again}: ${x.note ?? (said ? lower(said) : 'it found something')}`)

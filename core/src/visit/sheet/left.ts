@@ -10,7 +10,7 @@ import { reachedLines } from '../reached.js'
 import { ARRIVALS, type ItemRecord } from '../itemRecords.js'
 import { lastRound, pointsOfRound } from '../points.js'
 import { worseSince } from '../proofs.js'
-import { type VisitFile, live } from '../records.js'
+import { type FindingRecord, type VisitFile, live } from '../records.js'
 import { LETS_AIR_IN, isProved, lackingSince, leftStations, remediesOf } from '../remedies.js'
 import { openThings } from '../service.js'
 import { andList, line, lower } from '../words.js'
@@ -99,6 +99,12 @@ function beyondSaid(f: VisitFile, test: string): string {
     : ': whether what was done there answers this is not written down'
 }
 
+/** How a find stands that was made again after the work. */
+const againSaid = (find: FindingRecord): string =>
+  find.test === 'look'
+    ? 'looked at again after the work, still not in order'
+    : `${lower(testInfo(find.test).label)}, tried again after the work, still finds something`
+
 /** What of the account of unmetered air is open. */
 function accountLeft(is?: 'is' | 'may be'): string[] {
   if (!is) return []
@@ -114,9 +120,7 @@ export function leftLines(f: VisitFile, unaccounted?: 'is' | 'may be'): string[]
   const byChoice = leftStations(f)
   const finds = openFinds(f, false).map(({ find, place }) =>
     find.afterWork
-      ? line(
-          `${stationInfo(place).label}: ${lower(testInfo(find.test).label)}, tried again after the work, still finds something`,
-        )
+      ? line(`${stationInfo(place).label}: ${againSaid(find)}`)
       : place === 'beyond'
         ? line(`${stationInfo(place).label} (${lower(testInfo(find.test).label)})${beyondSaid(f, find.test)}`)
         : line(`${stationInfo(place).label}, not mended${byChoice.has(place) ? ': left as it is, as agreed' : ''}`),

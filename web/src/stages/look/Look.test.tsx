@@ -3,7 +3,7 @@ import { beforeEach, describe, expect, it } from '@jest/globals'
 import { PlayedServer } from '../../test/browser.js'
 import { act, fireEvent, screen, waitFor } from '@testing-library/react'
 import { useState } from 'react'
-import type { Diagnosis, VisitFile } from '@uvula/core'
+import type { Diagnosis, FindingRecord, RepairRecord, VisitFile } from '@uvula/core'
 import { drawOnVisit } from '../../test/draw.js'
 import { keepsAll, written } from '../../test/hand.js'
 import { aVisit } from '../../test/visit.fixture.js'
@@ -56,6 +56,40 @@ describe('the first look', () => {
     expect(await written(server, 'findings')).toMatchObject([{ item: 'duct.2', outcome: 'fail' }])
     await waitFor(() => expect(screen.getByRole('textbox', { name: 'what was seen' })).toBeTruthy())
     expect(screen.getByTestId('photo-input')).toBeTruthy()
+  })
+  it('what was seen before the work stays as it was seen', async () => {
+    const meta = { version: 1, by: 'R', at: '2026-01-01T09:00:00Z', visitId: 'v' }
+    const seen: FindingRecord = {
+      ...meta,
+      id: 'v:look:duct.2',
+      test: 'look',
+      station: 'duct',
+      item: 'duct.2',
+      outcome: 'fail',
+      note: 'split on the underside',
+      afterWork: 0,
+    }
+    const repair: RepairRecord = {
+      ...meta,
+      id: 'r',
+      station: 'duct',
+      kind: 'replace',
+      state: 'done',
+      afterRound: 0,
+      temporary: false,
+      minutes: 5,
+      partsPrice: 1,
+      conditions: [],
+    }
+    draw(aVisit({ findings: [seen], repairs: [repair] }))
+    const ring = (state: string) => screen.getByRole('radio', { name: new RegExp(`^Split in the bends.*: ${state}$`) })
+    expect(ring('failed').getAttribute('aria-checked')).toBe('true')
+    fireEvent.click(ring('sound'))
+    const [again] = await written(server, 'findings')
+    expect(again).toMatchObject({ item: 'duct.2', outcome: 'pass', afterWork: 1 })
+    expect(again.note).toBeUndefined()
+    expect(server.writes.some((w) => w.path.endsWith(encodeURIComponent(seen.id)))).toBe(false)
+    await waitFor(() => expect(ring('sound').getAttribute('aria-checked')).toBe('true'))
   })
 })
 

@@ -11,6 +11,7 @@ import {
   type Outcome,
   type StationId,
   type VisitFile,
+  workOn,
 } from '@uvula/core'
 import { Choose } from '../../kit/Choose.js'
 import { StuckHere } from '../../parts/Undelivered.js'
@@ -37,7 +38,8 @@ function inColumns(items: readonly Asked[]): StationId[][] {
   return out
 }
 
-const looksJudged = (file: VisitFile): number => live(file.findings).filter((x) => x.test === 'look').length
+const looksJudged = (file: VisitFile): number =>
+  new Set(live(file.findings).flatMap((x) => (x.test === 'look' ? [x.item] : []))).size
 
 /** The free checks, one tap each: those that find most in a minute first, or as one walks along the pipe. */
 export function Look({
@@ -115,29 +117,43 @@ interface LookItemProps {
 }
 
 const lookId = (p: LookItemProps): string => `${p.file.visit.id}:look:${p.item.id}`
-const findingOf = (p: LookItemProps): FindingRecord | undefined => live(p.file.findings).find((x) => x.id === lookId(p))
+/** How a look stands: as it was judged last, after the work where that was. */
+const findingOf = (p: LookItemProps): FindingRecord | undefined => {
+  const mine = live(p.file.findings).filter((x) => x.test === 'look' && x.item === p.item.id)
+  return mine.reduce<FindingRecord | undefined>(
+    (a, x) => (a && (a.afterWork ?? 0) > (x.afterWork ?? 0) ? a : x),
+    undefined,
+  )
+}
+/** Lists that work is entered in: once its place was worked on a look is made anew. */
+const WORK = ['repairs', 'steps', 'runs'] as const
 /** Of a visit a look shows its own finding: one that stands as it stood is not drawn anew by what another look said. */
 const standsAsItDid = (a: LookItemProps, b: LookItemProps): boolean =>
   a.item === b.item &&
   a.name === b.name &&
   a.onOpen === b.onOpen &&
   lookId(a) === lookId(b) &&
-  findingOf(a) === findingOf(b)
+  findingOf(a) === findingOf(b) &&
+  WORK.every((noun) => a.file[noun] === b.file[noun])
 
 export const LookItem = memo(function LookItem(props: LookItemProps) {
   const { file, item, name, onOpen } = props
   const { write, remove } = useWriter(file)
-  const id = lookId(props)
   const found = findingOf(props)
+  const id = found?.id ?? lookId(props)
   const judge = (outcome: Outcome | undefined): void => {
-    if (!outcome) return remove('findings', id)
-    write('findings', id, {
+    const afterWork = workOn(file, { test: 'look', station: item.station })
+    const isAnew = found !== undefined && (found.afterWork ?? 0) < afterWork
+    if (!outcome && !isAnew) return remove('findings', id)
+    // what was seen before the work stays as it was seen
+    write('findings', isAnew ? `${lookId(props)}:${afterWork}` : id, {
       visitId: file.visit.id,
       test: 'look',
       station: item.station,
       item: item.id,
-      outcome,
-      ...(found?.note ? { note: found.note } : {}),
+      outcome: outcome ?? found!.outcome,
+      afterWork: isAnew ? afterWork : (found?.afterWork ?? afterWork),
+      ...(found?.note && !isAnew ? { note: found.note } : {}),
     })
   }
   return (
