@@ -32,7 +32,16 @@ const NOUNS: Readonly<Record<string, Noun>> = {
     ],
   },
   findings: {
-    good: { visitId: VISIT, test: 'look', station: 'duct', outcome: 'fail', note: 'split below', value: 12, unit: '%', afterWork: 1 },
+    good: {
+      visitId: VISIT,
+      test: 'look',
+      station: 'duct',
+      outcome: 'fail',
+      note: 'split below',
+      value: 12,
+      unit: '%',
+      afterWork: 1,
+    },
     bad: [
       [{ test: 'guess' }, 'test'],
       [{ station: 'boot' }, 'station'],
