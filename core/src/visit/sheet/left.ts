@@ -120,7 +120,9 @@ export function leftLines(f: VisitFile, unaccounted?: 'is' | 'may be'): string[]
   const byChoice = leftStations(f)
   const finds = openFinds(f, false).map(({ find, place }) =>
     find.afterWork
-      ? line(`${stationInfo(place).label}: ${againSaid(find)}`)
+      ? line(
+          `${stationInfo(place).label}: ${againSaid(find)}${byChoice.has(place) ? '; left as it is, as agreed' : ''}`,
+        )
       : place === 'beyond'
         ? line(`${stationInfo(place).label} (${lower(testInfo(find.test).label)})${beyondSaid(f, find.test)}`)
         : line(`${stationInfo(place).label}, not mended${byChoice.has(place) ? ': left as it is, as agreed' : ''}`),

@@ -3,6 +3,7 @@ import { stationInfo } from '../../engine/index.js'
 import { type VisitCauses } from '../causes.js'
 import { type Judged } from '../judged.js'
 import { openCodes } from '../codes.js'
+import { findsDirt, placeOfFind } from '../findPlace.js'
 import { isIdleMeasured, lastRound, pointsOfRound } from '../points.js'
 import { proofBetween } from '../proofs.js'
 import { type VisitFile, live } from '../records.js'
@@ -37,9 +38,12 @@ function plainWork(r: Remedy): string {
 
 /** How tests ended that were made again on what was done. */
 function triedAgain(f: VisitFile): string {
-  const ends = retestsOf(f).map((r) => r.after.outcome)
-  if (ends.includes('fail')) return 'Tested again, what was found is still there: see below.'
-  return ends.length && ends.every((x) => x === 'pass') ? 'Tested again, what was found there is gone.' : ''
+  const again = retestsOf(f).map((r) => r.after)
+  const still = again.filter((x) => x.outcome === 'fail')
+  // what names no place stands under nothing that is left
+  if (still.length)
+    return `Tested again, what was found is still there${still.some((x) => placeOfFind(x) ?? findsDirt(x)) ? ': see below' : ''}.`
+  return again.length && again.every((x) => x.outcome === 'pass') ? 'Tested again, what was found there is gone.' : ''
 }
 
 /**
