@@ -167,6 +167,9 @@ function CauseRow({
   )
 }
 
+/** Whether nothing that was read tells how large a cause is: its sentence is its name. */
+const isUnsized = (r: Ranked): boolean => r.fault !== 'none' && r.sentence === faultOf(r.fault).label
+
 function Size({ file, lead, top }: { file: VisitFile; lead?: Ranked; top?: Ranked }) {
   const round = roundToFill(file)
   const points = pointsOfRound(file, round > 0 && !pointsOfRound(file, round).length ? 0 : round)
@@ -176,8 +179,11 @@ function Size({ file, lead, top }: { file: VisitFile; lead?: Ranked; top?: Ranke
   const told = area ? lead : top
   return (
     <>
-      {told && told.fault !== 'none' && told.probability < SURE_ENOUGH && (
-        <h2 className="text-soft text-small">{faultOf(told.fault).label}?</h2>
+      {told && told.fault !== 'none' && (told.probability < SURE_ENOUGH || isUnsized(told)) && (
+        <h2 className="text-soft text-small">
+          {faultOf(told.fault).label}
+          {told.probability < SURE_ENOUGH && '?'}
+        </h2>
       )}
       {area ? (
         <>
@@ -194,7 +200,13 @@ function Size({ file, lead, top }: { file: VisitFile; lead?: Ranked; top?: Ranke
           </p>
         </>
       ) : (
-        top && <p className="size-sentence mb-14 text-lead">{supposed(top)}</p>
+        top && (
+          <p className="size-sentence mb-14 text-lead">
+            {isUnsized(top)
+              ? 'Nothing that was read can show it, or its size: it stands by how often it comes, by codes, signs and tests.'
+              : supposed(top)}
+          </p>
+        )
       )}
       {hasTrims(file.vehicle.spec) && (
         <>
