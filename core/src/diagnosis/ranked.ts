@@ -54,6 +54,10 @@ const span = (i: Interval, decimals = 0): string => {
   return `${n(i.median, decimals)} (${a.toFixed(decimals)} to ${b.toFixed(decimals)})`
 }
 
+/** Whether not even its direction is known. */
+const isEither = (i: Interval): boolean => i.low < 0 && i.high > 0
+const mostOf = (i: Interval): string => n(Math.max(-i.low, i.high), 1)
+
 /** A loss as a share that is told up to a bound [%]: beyond it no reading says how much. */
 const lossUpTo = (i: Interval, most: number): string => {
   const ends = [i.low, i.median, i.high].map((x) => Math.min(most, x).toFixed(0))
@@ -191,10 +195,9 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
     case 'map-sensor-offset': {
       const kpa = of((x) => x[0] / 1000)!
       return {
-        sentence:
-          kpa.low < 0 && kpa.high > 0
-            ? `The manifold pressure sensor reads up to ${n(Math.max(-kpa.low, kpa.high), 1)} kPa too high or too low.`
-            : `The manifold pressure sensor reads about ${span(kpa, 1)} kPa too ${kpa.median > 0 ? 'high' : 'low'}.`,
+        sentence: isEither(kpa)
+          ? `The manifold pressure sensor reads up to ${mostOf(kpa)} kPa too high or too low.`
+          : `The manifold pressure sensor reads about ${span(kpa, 1)} kPa too ${kpa.median > 0 ? 'high' : 'low'}.`,
       }
     }
     case 'throttle-deposits':
@@ -225,7 +228,9 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
       return { sentence: `One runner has lost about ${span(pct)} % of its air.` }
     case 'oxygen-sensor-biased':
       return {
-        sentence: `The oxygen sensor settles the mixture about ${span(pct, 1)} % ${pct.median > 0 ? 'rich' : 'lean'} of where it should.`,
+        sentence: isEither(pct)
+          ? `The oxygen sensor settles the mixture up to ${mostOf(pct)} % rich or lean of where it should.`
+          : `The oxygen sensor settles the mixture about ${span(pct, 1)} % ${pct.median > 0 ? 'rich' : 'lean'} of where it should.`,
       }
     case 'oxygen-sensors-crossed': {
       const lean = (of((x) => x[1])?.median ?? 0) >= 0 ? 1 : 2

@@ -109,7 +109,7 @@ export const SCATTER = {
   /** Consumers of the day that nobody has written down, per litre swept: a torque, so alike at every speed. */
   consumers: 0.06,
   /** Consumers that switch by themselves while a held speed is typed, fan and compressor, per litre swept. */
-  consumersTyped: 0.1,
+  consumersTyped: 0.2,
   /** Load of the road or of consumers that nobody knows. */
   someLoad: 0.5,
   idleLoad: 0.22,

@@ -17,6 +17,8 @@ export interface VisitCauses {
   readonly or: readonly FaultId[]
   /** Leads by the newest readings that count, and nothing has confirmed it. */
   readonly suspected?: Ranked
+  /** Whether it was named before the work too, or shows only since. */
+  readonly suspectedFirst?: 'before' | 'since'
   /** Whether readings speak for the suspected, or codes, signs and tests alone. */
   readonly suspectedBy?: 'readings' | 'codes, signs and tests'
 }
@@ -157,6 +159,14 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
     confirmed: [...told.keys()],
     told: Object.fromEntries(told),
     or: [...or].filter((x) => !told.has(x)),
-    ...(leads && !told.has(lead.fault) ? { suspected: lead, suspectedBy: spokenForBy(newest, lead.fault) } : {}),
+    ...(leads && !told.has(lead.fault)
+      ? {
+          suspected: lead,
+          suspectedBy: spokenForBy(newest, lead.fault),
+          suspectedFirst: d.ranking.some((r) => r.fault === lead.fault && r.probability > WORTH_NAMING)
+            ? 'before'
+            : 'since',
+        }
+      : {}),
   }
 }

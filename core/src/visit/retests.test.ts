@@ -204,6 +204,18 @@ describe('what confirms a cause', () => {
     expect(cleaned(3.5, 2.0).found.join(' ')).not.toMatch(/Confirmed/)
     expect(cleaned(6.3, 2.4).found.join(' ')).not.toMatch(/Confirmed/)
   })
+  it('what the readings point at only since the work was not there before', () => {
+    const [fuel, still] = [16, 15].map((idle, i) => {
+      const f = visitOf({
+        readings: [...AIRY, ...idleOf(1, { trim: idle }), ...holdOf(1, i ? 5 : 19, 8.2)],
+        repairs: [MENDED],
+      })
+      return causesOf(f, diagnoseVisit(f, 0), diagnoseVisit(f, 1))
+    })
+    expect(fuel.suspected?.fault).not.toBe('unmetered-air')
+    expect(fuel.suspectedFirst).toBe('since')
+    expect(still).toMatchObject({ suspected: { fault: 'unmetered-air' }, suspectedFirst: 'before' })
+  })
   it('nothing read, no size: a cause that these readings cannot show is named without one', () => {
     const maf = diagnoseVisit(f, 0).ranking.find((r) => r.fault === 'maf-under-reads')!
     expect(maf.mafErrorPct).toBeUndefined()

@@ -94,7 +94,9 @@ export function plainLine(
   const isConfirmedByThem = causes.confirmed.some((x) => causes.told[x] === 'readings')
   const isStillThere = (causes.suspected?.probability ?? 0) >= SURE_ENOUGH
   const open = isStillThere
-    ? ' What the readings point at is still there: see below.'
+    ? causes.suspectedFirst === 'since'
+      ? ' The readings point at something now that they did not show before: see below.'
+      : ' What the readings point at is still there: see below.'
     : out.length
       ? ' Not every figure stands where it belongs yet: see below.'
       : openCodes(f).length
