@@ -48,6 +48,27 @@ describe('the air that a feed is rated by', () => {
     expect(airGS).toBeLessThan(6.6)
     expect(asked(map)).toEqual([])
   })
+  it('is never more than the engine swallows, whatever its sensor reads', () => {
+    const both = (maf: number): ReturnType<typeof measuredForFeed> =>
+      measuredForFeed(
+        visitOf(
+          {
+            readings: [
+              reading(0, 'hold-2500', 'rpm', 2500),
+              reading(0, 'hold-2500', 'map_kpa', 34),
+              reading(0, 'hold-2500', 'maf_gs', maf),
+            ],
+          },
+          { ...pattern('four-map'), displacementL: 1.4, metering: 'maf+map' },
+        ),
+        NOW,
+      )
+    expect(both(6.6)).toMatchObject({ airGS: 6.6, airFrom: 'sensor' })
+    // 6.6 g/s and a sixth
+    expect(both(12).airFrom).toBe('most')
+    expect(both(12).airGS).toBeGreaterThan(6.6)
+    expect(both(12).airGS).toBeLessThan(8.5)
+  })
   it('is asked for where no steady pressure tells it', () => {
     const gauge = [reading(0, 'hold-2500', 'rpm', 2500), reading(0, 'hold-2500', 'gauge_vacuum_kpa', 40)]
     const throttles = visitOf({ readings: gauge }, pattern('four-bodies'))

@@ -1,7 +1,7 @@
 import { feedRefusals, type FeedRefusal, type FeedRequest } from '../cleaning/index.js'
 import { fedSoFar } from './fedSoFar.js'
 import { hasSteadyVacuum } from '../engine/index.js'
-import { expectedAt } from '../expectation/index.js'
+import { expectedAt, type ExpectedAirflow } from '../expectation/index.js'
 import { lastRound, pointsOfRound } from './points.js'
 import { vehicleAtPlace, visitPressureKpa } from './place.js'
 import { FRESH_MS } from './preconditions.js'
@@ -39,8 +39,11 @@ export interface FeedChoices extends Pick<
 export interface FeedMeasured {
   readonly rpm?: number
   readonly airGS?: number
-  /** What tells the airflow: its sensor, or what the engine must swallow at least at the pressure that was read. */
-  readonly airFrom?: 'sensor' | 'pressure'
+  /**
+   * What tells the airflow: its sensor; what the engine must swallow at least at the pressure that was read; or, of a sensor
+   * that reads more than that, what it can swallow at most.
+   */
+  readonly airFrom?: 'sensor' | 'pressure' | 'most'
   readonly coolantC?: number
   readonly boostKpa?: number
   /** Manifold vacuum there [kPa]. */
@@ -70,7 +73,7 @@ export function measuredForFeed(f: VisitFile, nowMs: number, rpm?: number): Feed
   const vacuumKpa =
     m.map_kpa !== undefined ? Math.max(0, ambientKpa - m.map_kpa) : hasSteadyVacuum(v) ? m.gauge_vacuum_kpa : undefined
   const swallowed =
-    at && m.maf_gs === undefined && vacuumKpa !== undefined
+    at && vacuumKpa !== undefined
       ? expectedAt({
           vehicle: v,
           kind: 'hold',
@@ -81,15 +84,22 @@ export function measuredForFeed(f: VisitFile, nowMs: number, rpm?: number): Feed
       : undefined
   return {
     rpm: held?.means.rpm,
-    ...(m.maf_gs !== undefined
-      ? { airGS: m.maf_gs, airFrom: 'sensor' }
-      : // the low end of what it may be: less air bears less
-        swallowed && { airGS: 1000 * swallowed.lowKgS, airFrom: 'pressure' }),
+    ...airOf(m.maf_gs, swallowed),
     coolantC: freshCoolant(f, nowMs),
     vacuumKpa,
     totalTrim: share(m.trim1_pct),
     shortTrim: share(m.stft1_pct),
   }
+}
+
+/** The airflow that a feed is rated by, never more than the engine can swallow: less air bears less. */
+function airOf(
+  sensorGS: number | undefined,
+  swallowed: ExpectedAirflow | undefined,
+): Pick<FeedMeasured, 'airGS' | 'airFrom'> {
+  if (sensorGS === undefined) return swallowed ? { airGS: 1000 * swallowed.lowKgS, airFrom: 'pressure' } : {}
+  const mostGS = swallowed ? 1000 * swallowed.highKgS : Infinity
+  return sensorGS > mostGS ? { airGS: mostGS, airFrom: 'most' } : { airGS: sensorGS, airFrom: 'sensor' }
 }
 
 function freshCoolant(f: VisitFile, nowMs: number): number | undefined {

@@ -47,6 +47,7 @@ describe('a test made again after the work', () => {
     const again = { ...f, findings: [SMOKE, tried('smoke', 'booster', 'pass', 1)] }
     expect(retestsOf(again).map((r) => [r.before.outcome, r.after.outcome])).toEqual([['fail', 'pass']])
     expect(retestsOwed(again)).toEqual([])
+    expect(retestsOf({ ...again, repairs: [] })).toEqual([])
     expect(stationStates(again).get('booster')).toBe('mended')
     expect(sheet(again, 0).plain).toMatch(/Tested again, what was found there is gone\./)
     expect(sheet(again, 0).technical!.tests.join(' ')).toMatch(/, after the work: nothing found/)

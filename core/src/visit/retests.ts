@@ -1,4 +1,4 @@
-import { overtaken } from './findPlace.js'
+import { overtaken, workOn } from './findPlace.js'
 import { live, type FindingRecord, type VisitFile } from './records.js'
 
 /** A test that found something, and how it ended when it was made again on what was done since. */
@@ -27,7 +27,8 @@ export function retestsOf(f: VisitFile): Retest[] {
   const isPast = overtaken(f)
   return madeOnce(f).flatMap((list) => {
     const after = list.at(-1)!
-    if (!after.afterWork || isPast(after)) return []
+    // work that was taken back since was not what it was made on
+    if (!after.afterWork || isPast(after) || workOn(f, after) < after.afterWork) return []
     const before = list.filter((x) => x.outcome === 'fail' && (x.afterWork ?? 0) < after.afterWork!).at(-1)
     return before ? [{ before, after }] : []
   })

@@ -22,6 +22,13 @@ import { NUMBERS, PRODUCTS, SPEED_FROM } from './words.js'
 
 const WAYS: readonly Option<MethodId>[] = METHODS.filter((m) => m.feeds).map((m) => ({ value: m.id, label: m.label }))
 
+/** Where the airflow of a feed comes from, where no sensor's word is taken for it. */
+const AIR_SAID = {
+  pressure: (gS: string) => `No airflow sensor: by the pressure that was read there it draws ${gS} g/s at the least.`,
+  most: (gS: string) =>
+    `The airflow sensor reads more than the engine can swallow at the pressure that was read there: ${gS} g/s is taken, the most it can.`,
+} as const
+
 /** Points that go with a way, the most even first. */
 const pointsFor = (v: Vehicle, method: MethodId, together: boolean): FeedPoint[] =>
   feedPointsOf(v, together).filter((p) => {
@@ -112,10 +119,8 @@ export function FeedFields({
         vehicle={vehicle}
         onChange={onChange}
       />
-      {measured.airFrom === 'pressure' && feed.airGS === undefined && (
-        <p className="text-small text-soft">
-          No airflow sensor: by the pressure that was read there it draws {show(measured.airGS!)} g/s at the least.
-        </p>
+      {measured.airFrom && measured.airFrom !== 'sensor' && feed.airGS === undefined && (
+        <p className="text-small text-soft">{AIR_SAID[measured.airFrom](show(measured.airGS!))}</p>
       )}
     </>
   )
@@ -167,7 +172,7 @@ function Numbers({
           placeholder={
             known[n.key] === undefined
               ? 'not known'
-              : `${show(known[n.key]!)} ${n.key === 'airGS' && measured.airFrom === 'pressure' ? 'by pressure' : 'measured'}`
+              : `${show(known[n.key]!)} ${n.key === 'airGS' && measured.airFrom !== 'sensor' ? 'by pressure' : 'measured'}`
           }
           error={errors[n.key]?.message}
           {...form.register(n.key, { setValueAs: asNumber('number'), onChange: () => void keep(n.key) })}
