@@ -145,6 +145,18 @@ describe('other evidence', () => {
     expect(three).toBeLessThan(one)
     expect(five).toBeCloseTo(three, 6)
     expect(whole).toBeCloseTo(three, 6)
+    // and stand among the reasons once, as that, whether there are three of them or five
+    const fading = typed([
+      { kind: 'idle', values: { rpm: 700, maf_gs: 2.2, stft1_pct: 2, ltft1_pct: 14 } },
+      { kind: 'hold', values: { rpm: 2500, maf_gs: 7.6, stft1_pct: 0, ltft1_pct: 5 } },
+    ])
+    const told = (n: number): number[] =>
+      diagnose(v, { ...fading, findings: held.slice(0, n) }).reasons['unmetered-air']!.flatMap((r) =>
+        r.source === 'finding' ? [r.bits] : [],
+      )
+    expect(told(5)).toHaveLength(1)
+    expect(told(5)[0]).toBeLessThan(0)
+    expect(told(5)[0]).toBeCloseTo(told(3)[0], 6)
     // where one of them does not hold, the others say nothing
     const found: Finding = { test: 'pinch', outcome: 'fail', station: 'booster' }
     expect(air([found, ...held.slice(1)])).toBeCloseTo(air([found]), 6)

@@ -85,15 +85,18 @@ interface Answer {
   readonly share: number
 }
 
+/** Whether a finding counts with the other places of its test, and not by itself. */
+export const isPlaced = (f: Finding): boolean =>
+  f.test !== 'look' && PLACING.includes(f.test) && f.station !== undefined && f.outcome !== 'unclear'
+
 /** What tests say that place air, each once: where one found it, its other places say nothing; where none did, together no more than the whole test. */
 function onePlacing(findings: readonly Finding[]): Answer[] {
-  const placed = (f: Finding): boolean => f.test !== 'look' && PLACING.includes(f.test) && f.station !== undefined
-  const rest = findings.filter((f) => !placed(f)).map((finding) => ({ finding, share: 1 }))
-  const tests = [...new Set(findings.filter(placed).map((f) => f.test))]
+  const rest = findings.filter((f) => !isPlaced(f)).map((finding) => ({ finding, share: 1 }))
+  const tests = [...new Set(findings.filter(isPlaced).map((f) => f.test))]
   return [
     ...rest,
     ...tests.flatMap((test): Answer[] => {
-      const mine = findings.filter((f) => f.test === test && placed(f))
+      const mine = findings.filter((f) => f.test === test && isPlaced(f))
       const failed = mine.filter((f) => f.outcome === 'fail')
       if (failed.length) return failed.map((finding) => ({ finding, share: 1 }))
       const isWhole = mine.some((f) => !f.here && !FROM_PLACE_TO_PLACE.includes(f.test))

@@ -1,6 +1,6 @@
 import { stationInfo } from '../engine/index.js'
 import { codeMeaning } from './codes.js'
-import { discreteEvidence } from './discrete.js'
+import { discreteEvidence, isPlaced } from './discrete.js'
 import type { Evidence, Finding } from './evidence.js'
 import type { FaultId } from './faults.js'
 import { LOOKS } from './looks.js'
@@ -86,8 +86,11 @@ export function explain(
     const walk = f.test === 'look' && f.outcome === 'pass' && !alone
     const first = (x: Finding): boolean =>
       x.test === 'look' && x.outcome === 'pass' && !(x.item && LOOKS[x.item]?.alone)
-    if (walk && e.findings.findIndex(first) !== i) return
-    const dropped = walk ? e.findings.filter((x) => !first(x)) : e.findings.filter((_, j) => j !== i)
+    // places that count together are left out together: one of many would change nothing
+    const passed = (x: Finding): boolean => x.test === f.test && x.outcome === 'pass' && isPlaced(x)
+    const together = walk ? first : passed(f) ? passed : undefined
+    if (together && e.findings.findIndex(together) !== i) return
+    const dropped = e.findings.filter((x, j) => (together ? !together(x) : j !== i))
     const what =
       f.test === 'look'
         ? f.outcome === 'fail'

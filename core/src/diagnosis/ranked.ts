@@ -68,9 +68,12 @@ const lossUpTo = (i: Interval, most: number): string => {
 /** Probability from which a cause is worth acting on without another test, and its sentence is told as a fact. */
 export const SURE_ENOUGH = 0.85
 
+/** Whether nothing that was read tells how large a cause is: its sentence is its name. */
+export const isUnsized = (r: Ranked): boolean => r.fault !== 'none' && r.sentence === faultOf(r.fault).label
+
 /** A cause's sentence as its probability allows: told as a fact where it is all but sure, and else as what would follow. */
 export const supposed = (r: Ranked): string =>
-  r.fault === 'none' || r.probability >= SURE_ENOUGH || r.sentence === faultOf(r.fault).label
+  r.fault === 'none' || r.probability >= SURE_ENOUGH || isUnsized(r)
     ? r.sentence
     : `If so, ${r.sentence.charAt(0).toLowerCase()}${r.sentence.slice(1)}`
 

@@ -7,20 +7,24 @@ import type { VisitFile } from './records.js'
 import { BEYOND_THE_PATH, isProved, LETS_AIR_IN, remediesOf, type Remedy } from './remedies.js'
 import { retestsOf } from './retests.js'
 
+/** What told that a cause is gone: readings, its own test made again, or an idle on less opening for the same air. */
+type Teller = 'readings' | 'test' | 'opening'
+
+/** What speaks for a cause, in words. */
+type SpokenBy = 'the readings' | 'codes, signs and tests'
+
 /** What a visit may say of causes: nothing that what was done since has overtaken. */
 export interface VisitCauses {
   /** Answered by a remedy after which something told that it is gone. */
   readonly confirmed: readonly FaultId[]
-  /** What told of each: readings that were better and none worse, its own test made again, or an idle on less opening for the same air. */
-  readonly told: Readonly<Partial<Record<FaultId, 'readings' | 'test' | 'opening'>>>
+  readonly told: Readonly<Partial<Record<FaultId, Teller>>>
   /** What it may have been instead of the confirmed: answered by work of the same time, or by the very same, so that the gain is of either. */
   readonly or: readonly FaultId[]
   /** Leads by the newest readings that count, and nothing has confirmed it. */
   readonly suspected?: Ranked
   /** Whether it was named before the work too, or shows only since. */
   readonly suspectedFirst?: 'before' | 'since'
-  /** Whether readings speak for the suspected, or codes, signs and tests alone. */
-  readonly suspectedBy?: 'readings' | 'codes, signs and tests'
+  readonly suspectedBy?: SpokenBy
 }
 
 /** From this probability at the baseline a cause counts as the one that a remedy answered [–]. */
@@ -69,8 +73,8 @@ export const isSurelyAir = (d: Diagnosis): boolean =>
   d.ranking.reduce((sum, r) => sum + (LETS_AIR_IN.includes(r.fault) ? r.probability : 0), 0) >= SURE_ENOUGH
 
 /** What speaks for a cause: readings only where they tell anything and it leaves its mark in them. */
-export const spokenForBy = (d: Diagnosis, fault: FaultId): 'readings' | 'codes, signs and tests' =>
-  tellsNothing(d) || d.unmarked.includes(fault) ? 'codes, signs and tests' : 'readings'
+export const spokenForBy = (d: Diagnosis, fault: FaultId): SpokenBy =>
+  tellsNothing(d) || d.unmarked.includes(fault) ? 'codes, signs and tests' : 'the readings'
 
 /** Whether what was cleaned idles on less opening for the same air: deposits are gone, whatever was thought of them before. */
 function opensLess({ remedies, proof }: Proof): boolean {
@@ -110,9 +114,9 @@ function goneByTest(f: VisitFile, d: Diagnosis): { fault: FaultId; or: readonly 
  * @param now - diagnosis of the last round
  */
 export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCauses {
-  const told = new Map<FaultId, 'readings' | 'test' | 'opening'>()
+  const told = new Map<FaultId, Teller>()
   const or = new Set<FaultId>()
-  const confirm = (fault: FaultId, together: readonly Remedy[], how: 'readings' | 'test' | 'opening'): void => {
+  const confirm = (fault: FaultId, together: readonly Remedy[], how: Teller): void => {
     if (told.has(fault)) return
     told.set(fault, how)
     const other = together.filter((r) => !r.answers.includes(fault)).flatMap((r) => r.answers)

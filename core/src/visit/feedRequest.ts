@@ -39,11 +39,8 @@ export interface FeedChoices extends Pick<
 export interface FeedMeasured {
   readonly rpm?: number
   readonly airGS?: number
-  /**
-   * What tells the airflow: its sensor; what the engine must swallow at least at the pressure that was read; or, of a sensor
-   * that reads more than that, what it can swallow at most.
-   */
-  readonly airFrom?: 'sensor' | 'pressure' | 'most'
+  /** What tells the airflow: its sensor, or what the engine must swallow at least at the pressure, for want of one or against its word. */
+  readonly airFrom?: 'sensor' | 'pressure' | 'pressure-against-sensor'
   readonly coolantC?: number
   readonly boostKpa?: number
   /** Manifold vacuum there [kPa]. */
@@ -92,14 +89,17 @@ export function measuredForFeed(f: VisitFile, nowMs: number, rpm?: number): Feed
   }
 }
 
-/** The airflow that a feed is rated by, never more than the engine can swallow: less air bears less. */
+/** The airflow that a feed is rated by: a sensor that reads more than the engine can swallow is not believed. Less air bears less. */
 function airOf(
   sensorGS: number | undefined,
   swallowed: ExpectedAirflow | undefined,
 ): Pick<FeedMeasured, 'airGS' | 'airFrom'> {
-  if (sensorGS === undefined) return swallowed ? { airGS: 1000 * swallowed.lowKgS, airFrom: 'pressure' } : {}
-  const mostGS = swallowed ? 1000 * swallowed.highKgS : Infinity
-  return sensorGS > mostGS ? { airGS: mostGS, airFrom: 'most' } : { airGS: sensorGS, airFrom: 'sensor' }
+  if (swallowed && !(sensorGS! <= 1000 * swallowed.highKgS))
+    return {
+      airGS: 1000 * swallowed.lowKgS,
+      airFrom: sensorGS === undefined ? 'pressure' : 'pressure-against-sensor',
+    }
+  return sensorGS === undefined ? {} : { airGS: sensorGS, airFrom: 'sensor' }
 }
 
 function freshCoolant(f: VisitFile, nowMs: number): number | undefined {

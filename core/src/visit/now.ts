@@ -19,11 +19,11 @@ import { isProved, lackingSince, plannedRepairs, remediesOf, LETS_AIR_IN, type R
 import { CLEAR_OUT } from '../procedures/index.js'
 import { closeDownRefusals } from './afterFeed.js'
 import { procedureOfRun, runsGoingOn, stateOfRun, taughtRuns, teachAct } from './runs.js'
-import { retestsOwed } from './retests.js'
+import { againSaid, retestsOwed } from './retests.js'
 import { openThings, poolsUnlooked, restartLocked, runningWaits } from './service.js'
 import type { StageId } from './stages.js'
 import { cylinderUnlike, throttlesUnlike } from './taken.js'
-import { andList, share } from './words.js'
+import { andList, line, share } from './words.js'
 import { visitLedger } from './unmetered.js'
 
 /** What to do now, why, and on which bench. */
@@ -182,9 +182,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       failed.place === 'beyond' ? 'Mend what the test found' : `Mend the ${stationInfo(failed.place).label}`,
       failed.find.note ??
         (failed.find.afterWork
-          ? failed.find.test === 'look'
-            ? 'Looked at again after the work: still not in order.'
-            : `${testInfo(failed.find.test).label}, tried again after the work, still finds something.`
+          ? line(againSaid(failed.find))
           : failed.place === 'beyond'
             ? `${testInfo(failed.find.test).label}: found; beyond the air path.`
             : 'Found there; choose how by price and risk.'),
@@ -224,7 +222,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
         'still-there',
         'trace',
         whatIsLeftToDo(still.fault, done),
-        `${faultOf(still.fault).label}, ${share(still.probability)} % by ${spokenForBy(d!, still.fault) === 'readings' ? 'the readings' : 'codes, signs and tests'} after the work.`,
+        `${faultOf(still.fault).label}, ${share(still.probability)} % by ${spokenForBy(d!, still.fault)} after the work.`,
         ['Print the sheet', ...nextTitles(d)],
       )
     if (out.length)

@@ -84,7 +84,7 @@ describe('a test made again after the work', () => {
     expect(workOn(f, first)).toBe(1)
     expect(nowAct(f).id).not.toBe('mend')
     const seen = { ...f, findings: [first, again] }
-    expect(nowAct(seen)).toMatchObject({ id: 'mend', why: 'Looked at again after the work: still not in order.' })
+    expect(nowAct(seen)).toMatchObject({ id: 'mend', why: 'Looked at again after the work, still not in order.' })
     expect(sheet(seen, 1).left.join(' ')).toMatch(/Duct: looked at again after the work, still not in order\./)
     expect(evidenceOf(seen, 0).findings).toHaveLength(1)
     // what a look sees is mended in sight: nobody is sent to look once more

@@ -1,5 +1,7 @@
+import { testInfo } from '../diagnosis/index.js'
 import { overtaken, workOn } from './findPlace.js'
 import { live, type FindingRecord, type VisitFile } from './records.js'
+import { lower } from './words.js'
 
 /** A test that found something, and how it ended when it was made again on what was done since. */
 export interface Retest {
@@ -42,3 +44,9 @@ export const retestsOwed = (f: VisitFile): FindingRecord[] => {
     return last.outcome === 'fail' && isPast(last) ? [last] : []
   })
 }
+
+/** How a find stands that was made again after the work, to go on with. */
+export const againSaid = (find: FindingRecord): string =>
+  find.test === 'look'
+    ? 'looked at again after the work, still not in order'
+    : `${lower(testInfo(find.test).label)}, tried again after the work, still finds something`

@@ -1,4 +1,4 @@
-import { type Diagnosis, NEEDLES, faultOf, supposed, testInfo } from '../../diagnosis/index.js'
+import { type Diagnosis, NEEDLES, faultOf, isUnsized, supposed, testInfo } from '../../diagnosis/index.js'
 import { airPathOf, lookItemsOf, maybeStation, stationInfo } from '../../engine/index.js'
 import { PUMP_PARTS, SPREAD_LIMIT_KPA, pumpSaid, spreadOf } from '../../vacuum/index.js'
 import { spokenForBy, type VisitCauses } from '../causes.js'
@@ -35,9 +35,6 @@ function foundBy(f: VisitFile, x: FindingRecord): string {
     : 'looked at, not in order'
 }
 
-const byWhat = (by: VisitCauses['suspectedBy']): string =>
-  by === 'readings' ? 'the readings' : 'codes, signs and tests'
-
 /** From this probability a cause that nothing has confirmed is named [–]. */
 const WORTH_NAMING = 0.3
 
@@ -58,7 +55,7 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
     .map((x) => line(`${stationInfo(x.station).label}: ${x.note}`))
   const confirmed = causes.confirmed.map((fault) => {
     const ranked = d.ranking.find((r) => r.fault === fault)
-    const size = ranked && ranked.sentence !== faultOf(fault).label ? ` Before: ${lower(ranked.sentence)}` : ''
+    const size = ranked && !isUnsized(ranked) ? ` Before: ${lower(ranked.sentence)}` : ''
     const came = judged.every((j) => j.inside) ? 'came back' : 'are better, though not all where they belong'
     const how = {
       readings: `the readings ${came}`,
@@ -70,11 +67,10 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
       return `${[fault, ...causes.or].map((x, i) => (i ? lower(faultOf(x).label) : faultOf(x).label)).join(', or ')}. What answers ${causes.or.length > 1 ? 'any of them' : 'either'} was done, and ${how}: which it was is not told apart.`
     return `${line(faultOf(fault).label)} Confirmed: what answers it was done, and ${how}.${size}`
   })
-  const sentence = causes.suspected ? supposed(causes.suspected) : ''
-  const own = causes.suspected && sentence !== faultOf(causes.suspected.fault).label ? ` ${sentence}` : ''
+  const own = causes.suspected && !isUnsized(causes.suspected) ? ` ${supposed(causes.suspected)}` : ''
   const suspected = causes.suspected
     ? [
-        `${faultOf(causes.suspected.fault).label}, ${share(causes.suspected.probability)} % by ${byWhat(causes.suspectedBy)}${isProved(f) ? ' after the work' : ''}, not confirmed.${own}`,
+        `${faultOf(causes.suspected.fault).label}, ${share(causes.suspected.probability)} % by ${causes.suspectedBy}${isProved(f) ? ' after the work' : ''}, not confirmed.${own}`,
       ]
     : []
   // what led before the work, was answered, and is neither confirmed nor left: it is not forgotten
@@ -83,7 +79,7 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
   const past =
     isAnswered && !causes.confirmed.length && !causes.suspected && isProved(f)
       ? [
-          `Before the work: ${lower(faultOf(led.fault).label)}, ${share(led.probability)} % by ${byWhat(spokenForBy(d, led.fault))}. What was read since does not confirm it.`,
+          `Before the work: ${lower(faultOf(led.fault).label)}, ${share(led.probability)} % by ${spokenForBy(d, led.fault)}. What was read since does not confirm it.`,
         ]
       : []
   // once what made it high is confirmed and it stands where it belongs, it does not stand high any more

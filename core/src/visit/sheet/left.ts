@@ -10,8 +10,9 @@ import { reachedLines } from '../reached.js'
 import { ARRIVALS, type ItemRecord } from '../itemRecords.js'
 import { lastRound, pointsOfRound } from '../points.js'
 import { worseSince } from '../proofs.js'
-import { type FindingRecord, type VisitFile, live } from '../records.js'
+import { type VisitFile, live } from '../records.js'
 import { LETS_AIR_IN, isProved, lackingSince, leftStations, remediesOf } from '../remedies.js'
+import { againSaid } from '../retests.js'
 import { openThings } from '../service.js'
 import { andList, line, lower } from '../words.js'
 
@@ -98,12 +99,6 @@ function beyondSaid(f: VisitFile, test: string): string {
     ? ': mended, or left as it is, as agreed; which is not written down'
     : ': whether what was done there answers this is not written down'
 }
-
-/** How a find stands that was made again after the work. */
-const againSaid = (find: FindingRecord): string =>
-  find.test === 'look'
-    ? 'looked at again after the work, still not in order'
-    : `${lower(testInfo(find.test).label)}, tried again after the work, still finds something`
 
 /** What of the account of unmetered air is open. */
 function accountLeft(is?: 'is' | 'may be'): string[] {

@@ -25,8 +25,8 @@ const WAYS: readonly Option<MethodId>[] = METHODS.filter((m) => m.feeds).map((m)
 /** Where the airflow of a feed comes from, where no sensor's word is taken for it. */
 const AIR_SAID = {
   pressure: (gS: string) => `No airflow sensor: by the pressure that was read there it draws ${gS} g/s at the least.`,
-  most: (gS: string) =>
-    `The airflow sensor reads more than the engine can swallow at the pressure that was read there: ${gS} g/s is taken, the most it can.`,
+  'pressure-against-sensor': (gS: string) =>
+    `The airflow sensor reads more than the engine can swallow at the pressure that was read there: ${gS} g/s is taken, what it draws at the least.`,
 } as const
 
 /** Points that go with a way, the most even first. */

@@ -9,6 +9,7 @@ import {
   live,
   pointsOfRound,
   roundToFill,
+  isUnsized,
   supposed,
   SURE_ENOUGH,
   visitLedger,
@@ -166,9 +167,6 @@ function CauseRow({
     </li>
   )
 }
-
-/** Whether nothing that was read tells how large a cause is: its sentence is its name. */
-const isUnsized = (r: Ranked): boolean => r.fault !== 'none' && r.sentence === faultOf(r.fault).label
 
 function Size({ file, lead, top }: { file: VisitFile; lead?: Ranked; top?: Ranked }) {
   const round = roundToFill(file)
