@@ -90,13 +90,14 @@ export interface FeedPlan {
 export type FeedResult =
   { readonly ok: true; readonly plan: FeedPlan } | { readonly ok: false; readonly refusals: readonly FeedRefusal[] }
 
-export const STOP_SIGNS = [
-  'the lamp flashes',
+/** What the feed is stopped for. @param v - an engine with no controller has no lamp to flash */
+const stopSigns = (v: Pick<Vehicle, 'injection'>): readonly string[] => [
+  ...(hasController(v) ? ['the lamp flashes'] : []),
   'speed falls more than 200 rpm and does not come back',
   'the engine stalls',
   'knock, or the starter sounds slow afterwards',
   'coolant leaves its band',
-] as const
+]
 
 /** Shortest and longest pause tried [s], and shots tried [s]. */
 const PAUSES = [10, 12, 15, 20, 25, 30, 40, 50, 60, 80, 100, 120] as const
@@ -342,7 +343,7 @@ export function planFeed(q: FeedRequest): FeedResult {
       ...(said === undefined ? {} : { guess: said }),
       tenSecondGS: used.tenGS,
       dipRpm: Math.round((120 * best.rate) / Math.max(0.1, equipment) / 10) * 10,
-      stopSigns: STOP_SIGNS,
+      stopSigns: stopSigns(q.vehicle),
       reaches: m.reaches,
       misses: m.misses,
     },

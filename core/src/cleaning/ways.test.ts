@@ -65,6 +65,14 @@ describe('ways to feed', () => {
     expect(rules(ask({ method: 'canister', product: { kind: 'water', afr: 14.5 } }))).toContain('method-product')
     expect(rules(ask({ method: 'water-mist', point: 'duct', product: { kind: 'water', afr: 14.5 } }))).toEqual([])
   })
+  it('no lamp is watched on an engine that has no controller', () => {
+    const signs = (q: FeedRequest): string => {
+      const r = planFeed(q)
+      return r.ok ? r.plan.stopSigns.join(' ') : r.refusals.map((x) => x.rule).join(' ')
+    }
+    expect(signs(ask())).toMatch(/lamp/)
+    expect(signs(ask({ vehicle: vehicle({ injection: 'carburettor' }) }))).toMatch(/^speed falls/)
+  })
   it('a way that takes hundreds of shots is told to be too small, with one that is not', () => {
     const q = ask({ method: 'drip-line', doseMl: 200, airGS: 14 })
     const r = planFeed(q)

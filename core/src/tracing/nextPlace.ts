@@ -21,21 +21,23 @@ const shows = (test: string): number => 1 - (TELLS[test]?.pass ?? 1)
 
 /**
  * Tests that find the place, that which names it soonest first: the chance of a find in a minute. A hose is pinched where
- * the air most likely comes in, as long as that beats smoke through the whole of it; each place once.
+ * the air most likely comes in, as long as that beats smoke through the whole of it; each place once, and none where air was found.
  *
- * @param tried - tests done already, by id and station; one that looks everywhere has no station
+ * @param tried - tests done already, by id and station, and whether they found it; one that looks everywhere has no station
  * @param has - whether the equipment of a test is at hand
  */
 export function nextPlaces(
   path: AirPath,
   sites: readonly SiteShare[],
-  tried: readonly { readonly test: string; readonly station: StationId }[],
+  tried: readonly { readonly test: string; readonly station: StationId; readonly found?: boolean }[],
   has: (test: PlaceTest['test']) => boolean = () => true,
 ): readonly PlaceTest[] {
   const out: PlaceTest[] = []
   const done = (test: string, station?: StationId): boolean =>
     tried.some((t) => t.test === test && (station === undefined || t.station === station))
+  const named = new Set(tried.flatMap((t) => (t.found && t.test in MINUTES ? [t.station] : [])))
   for (const s of sites) {
+    if (named.has(s.station)) continue
     const info = path.stations.find((x) => x.info.id === s.station)?.info
     if (info?.pinchable && !done('pinch', s.station) && has('pinch'))
       out.push({ test: 'pinch', station: s.station, chance: s.probability * shows('pinch'), minutes: MINUTES.pinch })

@@ -58,6 +58,10 @@ describe('the test that names the place soonest', () => {
     expect(nextPlaces(path, at(0.1), [], (t) => t !== 'smoke').map((t) => t.test)).not.toContain('smoke')
     expect(nextPlaces(path, [], [])).toEqual([])
   })
+  it('a place where air was found is not asked to be named once more', () => {
+    const tried = [{ test: 'smoke', station: 'booster' as const, found: true }]
+    expect(nextPlaces(path, at(0.9), tried).map((t) => t.test)).toEqual(['enrichment'])
+  })
 })
 
 describe('where it comes in', () => {

@@ -28,6 +28,10 @@ const pieces = (works: readonly Remedy[]): number => works.reduce((n, r) => n + 
 export const workOn = (f: VisitFile, x: Pick<FindingRecord, 'test' | 'station'>): number =>
   pieces(worksOn(f, remediesOf(f), x))
 
+/** The id that a test's or a look's finding is kept under; after work on what it sees it is another one. @param work - pieces of it */
+export const findingId = (f: VisitFile, of: Pick<FindingRecord, 'test' | 'station' | 'item'>, work: number): string =>
+  [f.visit.id, of.test, of.item ?? of.station, ...(work ? [work] : [])].join(':')
+
 /** Which findings tell of what has been worked on since. */
 export function overtaken(f: VisitFile): (x: FindingRecord) => boolean {
   const done = remediesOf(f)
@@ -80,16 +84,28 @@ export function beyondAnswers(f: VisitFile): BeyondAnswers {
   }
 }
 
+/** Whether somebody decided to leave what a find showed, once it was found. */
+export const leftSince = (f: VisitFile, { find, place }: PlacedFind): boolean =>
+  live(f.repairs).some(
+    (r) =>
+      r.kind === 'leave' &&
+      r.state === 'done' &&
+      r.station === place &&
+      r.at > find.at &&
+      (place !== 'beyond' || (f.findings.find((x) => x.id === r.finding)?.test ?? find.test) === find.test),
+  )
+
 /** Finds that nothing done has answered. @param byWord - whether what is left by a person's word counts as answered */
 export function openFinds(f: VisitFile, byWord: boolean): readonly PlacedFind[] {
   const isPast = overtaken(f)
   const byChoice = byWord ? leftStations(f) : new Set<StationId>()
   const { named, found, mended, left } = beyondAnswers(f)
   const openUnnamed = mended + (byWord ? left : 0) < found
-  return findsToMend(f).filter(({ find, place }) => {
+  return findsToMend(f).filter((x) => {
+    const { find, place } = x
+    // found again after what was done: neither that nor an older choice has answered it
+    if (find.afterWork) return !isPast(find) && !(byWord && leftSince(f, x))
     if (place !== 'beyond') return !isPast(find) && !byChoice.has(place)
-    // found again after what was done: that has not answered it
-    if (find.afterWork) return !isPast(find)
     const how = named.get(find.test)
     return how ? how === 'left' && !byWord : openUnnamed
   })

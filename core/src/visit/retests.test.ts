@@ -5,6 +5,7 @@ import {
   dirtLeft,
   evidenceOf,
   nowAct,
+  openFinds,
   retestsOf,
   retestsOwed,
   sheetOf,
@@ -74,6 +75,28 @@ describe('a test made again after the work', () => {
     expect(stationStates(more).get('booster')).toBe('mended')
     expect(retestsOwed(more)).toEqual([still])
     expect(sheet(more, 1).left.join(' ')).not.toMatch(/still finds/)
+  })
+  it('that finds something once more is left by a word given since, and by no older one', () => {
+    const low = tried('fuel-pressure', 'beyond', 'fail', 0)
+    const weak = tried('compression', 'beyond', 'fail', 0)
+    const still = tried('fuel-pressure', 'beyond', 'fail', 1)
+    const pump = repairAt('beyond', 0, { kind: 'replace', note: 'the fuel pump renewed', finding: low.id })
+    const word = (of: FindingRecord, minutes: number): ReturnType<typeof repairAt> => ({
+      ...repairAt('beyond', 0, { kind: 'leave', note: 'left', finding: of.id }, minutes),
+      id: `word ${of.id}`,
+    })
+    const f = visitOf({ readings: [...AIRY, ...TIGHT], findings: [low, weak, still], repairs: [pump, word(weak, 50)] })
+    const toMend = (x: VisitFile): string[] => openFinds(x, true).map(({ find }) => find.id)
+    expect(toMend(f)).toEqual([still.id])
+    const left = { ...f, repairs: [...f.repairs, word(still, 60)] }
+    expect(toMend(left)).toEqual([])
+    expect(nowAct(left).id).not.toBe('mend')
+    expect(sheet(left, 1).left.join(' ')).toMatch(/tried again after the work, still finds something; left as it is/)
+    const early = repairAt('booster', 0, { kind: 'leave' }, 5)
+    const again = tried('smoke', 'booster', 'fail', 1)
+    const hose = visitOf({ readings: [...AIRY, ...TIGHT], findings: [SMOKE, again], repairs: [early, MENDED] })
+    expect(toMend(hose)).toEqual([again.id])
+    expect(sheet(hose, 1).left.join(' ')).not.toMatch(/as agreed/)
   })
   it('a look is made anew as well, and what was seen first stays', () => {
     const [first, again] = [

@@ -2,7 +2,7 @@ import { openCodes } from '../codes.js'
 import { SIGNS, testInfo } from '../../diagnosis/index.js'
 import { atStation, lookItemsOf, stationInfo } from '../../engine/index.js'
 import { type VisitCauses } from '../causes.js'
-import { beyondAnswers, dirtLeft, openFinds } from '../findPlace.js'
+import { beyondAnswers, dirtLeft, leftSince, openFinds } from '../findPlace.js'
 import { unprovedSaid } from '../gates.js'
 import { piecesOf } from '../items.js'
 import { judgedIdle } from '../judged.js'
@@ -113,15 +113,14 @@ function accountLeft(is?: 'is' | 'may be'): string[] {
 /** @param unaccounted - whether what an account that is not closed tells of is air; left out where none is told */
 export function leftLines(f: VisitFile, unaccounted?: 'is' | 'may be'): string[] {
   const byChoice = leftStations(f)
-  const finds = openFinds(f, false).map(({ find, place }) =>
-    find.afterWork
-      ? line(
-          `${stationInfo(place).label}: ${againSaid(find)}${byChoice.has(place) ? '; left as it is, as agreed' : ''}`,
-        )
+  const finds = openFinds(f, false).map((x) => {
+    const { find, place } = x
+    return find.afterWork
+      ? line(`${stationInfo(place).label}: ${againSaid(find)}${leftSince(f, x) ? '; left as it is, as agreed' : ''}`)
       : place === 'beyond'
         ? line(`${stationInfo(place).label} (${lower(testInfo(find.test).label)})${beyondSaid(f, find.test)}`)
-        : line(`${stationInfo(place).label}, not mended${byChoice.has(place) ? ': left as it is, as agreed' : ''}`),
-  )
+        : line(`${stationInfo(place).label}, not mended${byChoice.has(place) ? ': left as it is, as agreed' : ''}`)
+  })
   const came = live(f.items).flatMap(cameLines)
   const remedies = remediesOf(f)
   const lacking = lackingSince(f)

@@ -5,6 +5,7 @@ import {
   lookItemsOf,
   lookOrder,
   type Diagnosis,
+  findingId,
   type FindingRecord,
   maybeStation,
   type LookItem as Asked,
@@ -116,7 +117,8 @@ interface LookItemProps {
   readonly onOpen?: (id: StationId) => void
 }
 
-const lookId = (p: LookItemProps): string => `${p.file.visit.id}:look:${p.item.id}`
+const lookOf = (item: Asked) => ({ test: 'look', station: item.station, item: item.id })
+const lookId = (p: LookItemProps, work = 0): string => findingId(p.file, lookOf(p.item), work)
 /** How a look stands: as it was judged last, after the work where that was. */
 const findingOf = (p: LookItemProps): FindingRecord | undefined => {
   const mine = live(p.file.findings).filter((x) => x.test === 'look' && x.item === p.item.id)
@@ -142,15 +144,13 @@ export const LookItem = memo(function LookItem(props: LookItemProps) {
   const found = findingOf(props)
   const id = found?.id ?? lookId(props)
   const judge = (outcome: Outcome | undefined): void => {
-    const afterWork = workOn(file, { test: 'look', station: item.station })
+    const afterWork = workOn(file, lookOf(item))
     const isAnew = found !== undefined && (found.afterWork ?? 0) < afterWork
     if (!outcome && !isAnew) return remove('findings', id)
     // what was seen before the work stays as it was seen
-    write('findings', isAnew ? `${lookId(props)}:${afterWork}` : id, {
+    write('findings', isAnew ? lookId(props, afterWork) : id, {
       visitId: file.visit.id,
-      test: 'look',
-      station: item.station,
-      item: item.id,
+      ...lookOf(item),
       outcome: outcome ?? found!.outcome,
       afterWork: isAnew ? afterWork : (found?.afterWork ?? afterWork),
       ...(found?.note && !isAnew ? { note: found.note } : {}),

@@ -82,7 +82,6 @@ export function Prove({
           >
             live data
           </Link>
-          <Marks />
         </div>
         <Readings key={slot} file={file} slot={slot} round={round} channels={slotChannels(slot, file.vehicle.spec)} />
         {(!DRIVEN.includes(slot) || stopSeen(file, 'road-test')) && <RoadTest file={file} />}
@@ -99,6 +98,7 @@ export function Prove({
             </ul>
           </>
         )}
+        {changes.length > 0 && <Marks />}
         <ol>
           {changes.map((c) => (
             <ChangeRow key={`${c.kind}${c.rpm}${c.label}`} change={c} />

@@ -2,6 +2,7 @@ import { Toggle } from 'radix-ui'
 import { useState } from 'react'
 import {
   figuresSaid,
+  findingId,
   formatIn,
   live,
   parseTyped,
@@ -37,7 +38,7 @@ export function StationTest(p: StationTestProps) {
 /** How, its caution, its figures where it has any, and how it ended. @param done - pieces of work on what it looks at, so far */
 function OneTest({ file, station, test, done }: StationTestProps & { readonly done: number }) {
   const { write, remove } = useWriter(file)
-  const id = [file.visit.id, test.id, station, ...(done ? [done] : [])].join(':')
+  const id = findingId(file, { test: test.id, station }, done)
   const earlier = live(file.findings)
     .filter((x) => x.test === test.id && x.station === station && (x.afterWork ?? 0) < done)
     .sort((a, b) => (a.afterWork ?? 0) - (b.afterWork ?? 0))

@@ -49,7 +49,9 @@ export function Place({
     ? nextPlaces(
         airPathOf(file.vehicle.spec),
         sites,
-        findings.flatMap((x) => (x.outcome === 'unclear' ? [] : [{ test: x.test, station: x.station }])),
+        findings.flatMap((x) =>
+          x.outcome === 'unclear' ? [] : [{ test: x.test, station: x.station, found: x.outcome === 'fail' }],
+        ),
         (t) => !missing.includes(testInfo(t).needs ?? ''),
       )
     : []
