@@ -71,7 +71,7 @@ describe('ways to feed', () => {
       return r.ok ? r.plan.stopSigns.join(' ') : r.refusals.map((x) => x.rule).join(' ')
     }
     expect(signs(ask())).toMatch(/lamp/)
-    expect(signs(ask({ vehicle: vehicle({ injection: 'carburettor' }) }))).toMatch(/^speed falls/)
+    expect(signs(ask({ vehicle: vehicle('four-maf', { injection: 'carburettor' }) }))).toMatch(/^speed falls/)
   })
   it('a way that takes hundreds of shots is told to be too small, with one that is not', () => {
     const q = ask({ method: 'drip-line', doseMl: 200, airGS: 14 })
