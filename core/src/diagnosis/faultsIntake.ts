@@ -1,4 +1,4 @@
-import { hasMaf, hasMap, trimBanksOf, hasIdleValve } from '../engine/index.js'
+import { hasController, hasMaf, hasMap, trimBanksOf, hasIdleValve } from '../engine/index.js'
 import { STEADY } from '../signals/index.js'
 import type { PointContext } from './effect.js'
 import { cross, flowRatio, flowShare, gasoline, logGrid, signed, trimmed, type Fault } from './faultKit.js'
@@ -149,7 +149,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     id: 'temperature-sensor-implausible',
     label: 'Intake or coolant temperature not to be believed',
     weight: 0.4,
-    admissible: () => true,
+    admissible: hasController,
     // a controller may take the reading as it is, or a default; a warm engine that is taken for a frozen one is fed and held faster
     grid: () => cross([0, 0.5, 1], [0, 0.5, 1]),
     effect: ([taken, frozen], c) => {
@@ -221,7 +221,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     id: 'egr-open-at-idle',
     label: 'EGR valve leaks at idle',
     weight: 1,
-    admissible: (v) => v.injection !== 'carburettor' && v.egr === 'valve',
+    admissible: (v) => hasController(v) && v.egr === 'valve',
     // a diluted charge burns slower: more of it for the same work; one that burns well all the same only pumps less
     grid: (v) => cross(logGrid(0.35 * v.displacementL, 5 * v.displacementL, 12), [0.8, -0.3]),
     // hot exhaust at about 600 K behind the cooler: the same area passes about 0.7 of the mass of cold air

@@ -1,12 +1,21 @@
 import { CAUTIONS } from '../cautions/index.js'
-import { hasIdleValve, hasMaf, hasMap, hasSteadyVacuum, hasTrims, trimBanksOf, type Vehicle } from '../engine/index.js'
+import {
+  hasController,
+  hasIdleValve,
+  hasMaf,
+  hasMap,
+  hasSteadyVacuum,
+  hasTrims,
+  trimBanksOf,
+  type Vehicle,
+} from '../engine/index.js'
 import type { TestInfo } from './tests.js'
 
 const leaks = { 'unmetered-air': 0.85, 'unmetered-air-bank': 0.8 } as const
 const always = (): boolean => true
 const gasoline = (v: Vehicle): boolean => v.fuel === 'gasoline'
 /** Where something counts what each cylinder does. */
-const counted = (v: Vehicle): boolean => gasoline(v) && v.injection !== 'carburettor'
+const counted = (v: Vehicle): boolean => gasoline(v) && hasController(v)
 
 /** Detection shares are ours, from what each test can see; a look is weak evidence either way. */
 export const TESTS: readonly TestInfo[] = [
@@ -179,7 +188,7 @@ export const TESTS: readonly TestInfo[] = [
     at: 'beyond',
     minutes: 1,
     invasive: 0,
-    admissible: always,
+    admissible: hasController,
     finds: { 'temperature-sensor-implausible': 0.9 },
     otherwise: 0.03,
     reason: 'A cold car has one temperature.',
@@ -207,7 +216,7 @@ export const TESTS: readonly TestInfo[] = [
     needs: 'fuel gauge',
     caution: CAUTIONS['test-fuel-line'],
     invasive: 1,
-    admissible: (v) => v.injection !== 'carburettor',
+    admissible: hasController,
     finds: { 'fuel-delivery-low': 0.8, 'fuel-delivery-high': 0.55 },
     otherwise: 0.05,
     reason: 'Pump, filter and regulator show; clogged or dripping injectors do not all.',
@@ -221,7 +230,7 @@ export const TESTS: readonly TestInfo[] = [
     minutes: 6,
     caution: CAUTIONS['test-oxygen-sensor-swing'],
     invasive: 1,
-    admissible: (v) => gasoline(v) && v.injection !== 'carburettor',
+    admissible: counted,
     finds: { 'oxygen-sensor-biased': 0.6, 'exhaust-leak': 0.2 },
     otherwise: 0.06,
     reason: 'A lazy sensor shows; one that is only shifted may swing well.',
@@ -235,7 +244,7 @@ export const TESTS: readonly TestInfo[] = [
     minutes: 5,
     caution: CAUTIONS['test-hot-exhaust'],
     invasive: 1,
-    admissible: (v) => gasoline(v) && v.injection !== 'carburettor' && trimBanksOf(v) === 2,
+    admissible: (v) => counted(v) && trimBanksOf(v) === 2,
     finds: { 'oxygen-sensors-crossed': 0.97 },
     otherwise: 0.01,
     reason: 'The one that is unplugged falls silent; under the wrong bank’s name it can only be crossed.',

@@ -1,4 +1,4 @@
-import { CONFIRMED_FIELDS, inletsOf, trimBanksOf, type ConfirmedField, type Vehicle } from './vehicle.js'
+import { CONFIRMED_FIELDS, hasController, inletsOf, trimBanksOf, type ConfirmedField, type Vehicle } from './vehicle.js'
 import { VEHICLE_RANGES } from './checkVehicle.js'
 
 /** Where a question stands on the form. */
@@ -145,7 +145,6 @@ const idleBound = (end: 'min' | 'max', label: string): NumberQuestion => ({
 })
 
 const gasoline = (v: Vehicle): boolean => v.fuel === 'gasoline'
-const injected = (v: Vehicle): boolean => v.injection !== 'carburettor'
 const turbo = (v: Vehicle): boolean => v.induction === 'turbo'
 
 /** A diesel in place of a gasoline engine, and back: what goes with it. */
@@ -236,14 +235,14 @@ export const QUESTIONS: readonly EngineQuestion[] = [
     'air and fuel',
     { maf: 'airflow sensor', map: 'pressure sensor', 'maf+map': 'both', none: 'neither' },
     undefined,
-    injected,
+    hasController,
   ),
   {
     kind: 'choice',
     id: 'trimBanks',
     label: 'sets of trims',
     group: 'air and fuel',
-    applies: (v) => gasoline(v) && injected(v),
+    applies: (v) => gasoline(v) && hasController(v),
     choices: [
       { value: '1', label: 'one' },
       { value: '2', label: 'two' },
@@ -279,7 +278,7 @@ export const QUESTIONS: readonly EngineQuestion[] = [
     'throttle and idle',
     { electronic: 'motor', cable: 'cable' },
     undefined,
-    (v) => gasoline(v) && injected(v),
+    (v) => gasoline(v) && hasController(v),
     (_, value) => ({
       pedal: undefined,
       idleControl: value === 'cable' ? 'idle-valve' : 'electronic-throttle',
@@ -317,7 +316,7 @@ export const QUESTIONS: readonly EngineQuestion[] = [
     id: 'idleControl',
     label: 'idle held by',
     group: 'throttle and idle',
-    applies: (v) => gasoline(v) && injected(v),
+    applies: (v) => gasoline(v) && hasController(v),
     choices: [
       { value: 'electronic-throttle', label: 'throttle' },
       { value: 'idle-valve', label: 'idle valve' },
@@ -370,13 +369,7 @@ export const QUESTIONS: readonly EngineQuestion[] = [
     () => false,
     (v) => v.egr === 'valve',
   ),
-  flag(
-    'purge',
-    'tank purge',
-    'what hangs on it',
-    (v) => injected(v),
-    (v) => gasoline(v) && injected(v),
-  ),
+  flag('purge', 'tank purge', 'what hangs on it', hasController, (v) => gasoline(v) && hasController(v)),
   flag('booster', 'brake booster on it', 'what hangs on it', gasoline),
   flag('flaps', 'manifold flaps', 'what hangs on it', () => false),
   flag('chargeSensor', 'charge sensor', 'what hangs on it', () => false, turbo),

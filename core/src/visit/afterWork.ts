@@ -1,4 +1,4 @@
-import { inletsOf, kindOfStation } from '../engine/index.js'
+import { hasController, inletsOf, kindOfStation } from '../engine/index.js'
 import { ADAPTATIONS } from '../procedures/index.js'
 import { batteryWasOff } from './codes.js'
 import { COOLANT_BLED, COOLANT_FILLED, coolantSeen } from './closing.js'
@@ -43,7 +43,7 @@ export function afterWorkOf(f: VisitFile): AfterAct[] {
   const ticked = (id: string): boolean => live(f.ticks).some((t) => t.caution === afterTick(id) && t.at >= since)
   const carries = (what: string): boolean => items.some((i) => i.more?.carries === what)
   const battery = batteryWasOff(f)
-  const learns = v.injection !== 'carburettor'
+  const learns = hasController(v)
   const throttleTouched =
     items.some((i) => kindOfStation(i.station) === 'throttle') ||
     live(f.steps).some((s) => kindOfStation(s.station) === 'throttle')

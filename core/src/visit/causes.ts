@@ -119,6 +119,8 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
   const confirm = (fault: FaultId, together: readonly Remedy[], how: Teller): void => {
     if (told.has(fault)) return
     told.set(fault, how)
+    // what else could have gone would have opened it further, or not moved it
+    if (how === 'opening') return
     const other = together.filter((r) => !r.answers.includes(fault)).flatMap((r) => r.answers)
     const alike = together.filter((r) => r.answers.includes(fault)).flatMap((r) => r.answers)
     const isUnsaid = together.some((r) => BEYOND_THE_PATH.every((x) => r.answers.includes(x)))

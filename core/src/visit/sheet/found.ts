@@ -1,4 +1,4 @@
-import { type Diagnosis, NEEDLES, faultOf, isUnsized, supposed, testInfo } from '../../diagnosis/index.js'
+import { type Diagnosis, type FaultId, NEEDLES, faultOf, isUnsized, supposed, testInfo } from '../../diagnosis/index.js'
 import { airPathOf, lookItemsOf, maybeStation, stationInfo } from '../../engine/index.js'
 import { PUMP_PARTS, SPREAD_LIMIT_KPA, pumpSaid, spreadOf } from '../../vacuum/index.js'
 import { spokenForBy, type VisitCauses } from '../causes.js'
@@ -9,6 +9,8 @@ import { vehicleAtPlace } from '../place.js'
 import { channelList, isIdleRead, missingAtIdle } from '../points.js'
 import { type FindingRecord, type VisitFile, live } from '../records.js'
 import { LETS_AIR_IN, isProved, remediesOf, roundToFill } from '../remedies.js'
+import { proofsOf } from '../proofs.js'
+import { retestsOwed } from '../retests.js'
 import { takenOf } from '../taken.js'
 import { figuresSaid } from '../testForms.js'
 import { line, lower, share } from '../words.js'
@@ -33,6 +35,16 @@ function foundBy(f: VisitFile, x: FindingRecord): string {
   return asked
     ? `looked at “${asked.charAt(0).toLowerCase()}${asked.slice(1)}”, not in order`
     : 'looked at, not in order'
+}
+
+/** What was read since a cause was answered that nothing has confirmed: where it leaves no mark of its own better readings need not be its. */
+function sinceSaid(f: VisitFile, fault: FaultId): string {
+  const isBetter = proofsOf(f).some(
+    (p) => p.proof?.verdict === 'better' && p.remedies.some((r) => r.answers.includes(fault)),
+  )
+  if (!isBetter) return 'What was read since does not confirm it.'
+  const owed = retestsOwed(f).find((x) => testInfo(x.test).finds[fault])
+  return `The readings are better since${owed ? `; ${lower(testInfo(owed.test).label)}, made again, would tell whether it was that` : ', and do not tell whether it was that'}.`
 }
 
 /** From this probability a cause that nothing has confirmed is named [–]. */
@@ -79,7 +91,7 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
   const past =
     isAnswered && !causes.confirmed.length && !causes.suspected && isProved(f)
       ? [
-          `Before the work: ${lower(faultOf(led.fault).label)}, ${share(led.probability)} % by ${spokenForBy(d, led.fault)}. What was read since does not confirm it.`,
+          `Before the work: ${lower(faultOf(led.fault).label)}, ${share(led.probability)} % by ${spokenForBy(d, led.fault)}. ${sinceSaid(f, led.fault)}`,
         ]
       : []
   // once what made it high is confirmed and it stands where it belongs, it does not stand high any more

@@ -1,6 +1,6 @@
-import { CAUSES, SURE_ENOUGH } from '../../diagnosis/index.js'
+import { CAUSES, SURE_ENOUGH, tellsNothing, type Diagnosis } from '../../diagnosis/index.js'
 import { stationInfo } from '../../engine/index.js'
-import { type VisitCauses } from '../causes.js'
+import { leavesNothing, type VisitCauses } from '../causes.js'
 import { type Judged } from '../judged.js'
 import { openCodes } from '../codes.js'
 import { findsDirt, placeOfFind } from '../findPlace.js'
@@ -48,14 +48,14 @@ function triedAgain(f: VisitFile): string {
 
 /**
  * What a customer reads first.
- * @param unread - nothing of what was measured tells of its air by itself, as with a diesel that mixes in exhaust gas
+ * @param now - diagnosis of the last round
  */
 export function plainLine(
   f: VisitFile,
   remedies: readonly Remedy[],
   causes: VisitCauses,
   judged: readonly Judged[],
-  unread: boolean,
+  now: Diagnosis,
 ): string {
   if (!remedies.length) {
     if (pointsOfRound(f, 0).length && !isIdleMeasured(f, 0))
@@ -71,9 +71,12 @@ export function plainLine(
       return 'We measured your engine and found where to look; nothing has been mended yet.'
     if (judged.some((j) => !j.inside))
       return 'We measured your engine. Not every figure stands where it belongs, and no cause has been found yet.'
-    return unread
-      ? `We measured your engine ${whereMeasured(f)}. Nothing stands out there, and how well it breathes cannot be told from that alone.`
-      : `We measured your engine ${whereMeasured(f)} and found nothing wrong with the way it breathes there.`
+    // as with a diesel that mixes in exhaust gas
+    if (tellsNothing(now))
+      return `We measured your engine ${whereMeasured(f)}. Nothing stands out there, and how well it breathes cannot be told from that alone.`
+    return leavesNothing(now)
+      ? `We measured your engine ${whereMeasured(f)} and found nothing wrong with the way it breathes there.`
+      : `We measured your engine ${whereMeasured(f)}. Nothing stands out there; that alone does not rule out every cause.`
   }
   const work = line(`done: ${andList([...new Set(remedies.map(plainWork))])}`)
   const temporary = remedies.some((r) => r.temporary)

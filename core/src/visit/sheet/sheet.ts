@@ -1,4 +1,4 @@
-import { type Diagnosis, codeMeaning, tellsNothing } from '../../diagnosis/index.js'
+import { type Diagnosis, codeMeaning } from '../../diagnosis/index.js'
 import { describeEngine } from '../../engine/index.js'
 import { type Change, provedSaid } from '../../proof/index.js'
 import { causesOf, isSurelyAir } from '../causes.js'
@@ -94,7 +94,7 @@ export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number, now: 
     place: `${f.visit.altitudeM} m, ${visitPressureKpa(f.visit).toFixed(1)} kPa, ${f.visit.ambientC} °C`,
     complaint: cap(complaintOf(f.visit)),
     codes: cameWith(f),
-    plain: plainLine(f, remedies, causes, judged, tellsNothing(now)),
+    plain: plainLine(f, remedies, causes, judged, now),
     found: foundLines(f, d, causes, judged),
     done: [...doneLines(remedies, proofs), ...reachedLines(f).done, ...sealLines(f), ...openWork(f), ...codesOfOurs(f)],
     left: leftLines(f, account?.accounted === false && air ? (sure ? 'is' : 'may be') : undefined),
