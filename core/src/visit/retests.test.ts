@@ -14,6 +14,7 @@ import {
 } from './index.js'
 import type { FindingRecord, VisitFile } from './index.js'
 import { ENGINE_PATTERNS } from '../engine/index.js'
+import type { ChannelId } from '../signals/index.js'
 import { fed, holdOf, idleOf, meta, reading, repairAt, visitOf } from './remedies.fixture.js'
 
 const tried = (
@@ -227,6 +228,42 @@ describe('what confirms a cause', () => {
     // less air needs less opening, and less of it tells nothing
     expect(cleaned(3.5, 2.0).found.join(' ')).not.toMatch(/Confirmed/)
     expect(cleaned(6.3, 2.4).found.join(' ')).not.toMatch(/Confirmed/)
+  })
+  it('is no air that was stopped: its throttle would have opened further', () => {
+    const three = { ...ENGINE_PATTERNS.find((p) => p.id === 'three-map')!.vehicle }
+    const idle = (round: number, pct: number, kpa: number): VisitFile['readings'] =>
+      Object.entries({ rpm: 825, map_kpa: kpa, stft1_pct: 0, ltft1_pct: 3, throttle_pct: pct, battery_v: 14.1 }).map(
+        ([channel, value]) => reading(round, 'idle', channel as ChannelId, value),
+      )
+    const f = visitOf(
+      {
+        readings: [...idle(0, 16, 31.7), ...idle(1, 2.3, 32.2)],
+        repairs: [repairAt('throttle', 0, { kind: 'clean' })],
+      },
+      three,
+    )
+    expect(sheet({ ...f, repairs: [], readings: idle(0, 16, 31.7) }, 0).plain).not.toMatch(/nothing wrong/)
+    expect(sheet(f, 1).found[0]).not.toMatch(/, or /)
+  })
+  it('what is mended where a test found it, with better readings that tell no cause, is not denied', () => {
+    const carb = { ...ENGINE_PATTERNS.find((p) => p.id === 'carb-one')!.vehicle }
+    const read = (round: number, rpm: number, kpa: number): VisitFile['readings'] => [
+      reading(round, 'idle', 'rpm', rpm),
+      reading(round, 'idle', 'map_kpa', kpa),
+      reading(round, 'hold-2500', 'rpm', 2500),
+      reading(round, 'hold-2500', 'map_kpa', 37),
+    ]
+    const f = visitOf(
+      {
+        readings: [...read(0, 650, 52), ...read(1, 830, 36)],
+        findings: [tried('enrichment', 'gaskets', 'fail', 0)],
+        repairs: [repairAt('gaskets', 0, { kind: 'replace' })],
+      },
+      carb,
+    )
+    expect(sheet(f, 1).found[0]).toMatch(
+      /The readings are better since; gas at the joints.*, made again, would tell whether it was that\.$/,
+    )
   })
   it('what the readings point at only since the work was not there before', () => {
     const [fuel, still] = [16, 15].map((idle, i) => {
