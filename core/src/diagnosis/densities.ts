@@ -39,13 +39,13 @@ export interface Densities {
 
 /**
  * @param sound - observations of this car's own sound records and of its model's, where there are any
- * @param worked - its idle opening was worked on
+ * @param worked - whether its idle opening was worked on; undefined where nobody knows
  */
 export function prepare(
   set: ObservationSet,
   v: Vehicle,
   sound: readonly SoundObservations[] = [],
-  worked = false,
+  worked?: boolean,
 ): Prepared {
   const first: Prepared = {
     set,

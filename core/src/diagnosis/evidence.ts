@@ -53,7 +53,7 @@ export interface Evidence {
   readonly sound?: readonly SoundPoints[]
   /** Confirmed outcomes of this shop, counted by cause; left out, every cause counts alike. */
   readonly outcomes?: Readonly<Partial<Record<FaultId, number>>>
-  /** Throttle or idle valve were worked on and the idle has not been taught since. */
+  /** Whether throttle or idle valve were worked on and the idle has not been taught since; left out where nobody knows. */
   readonly worked?: boolean
   /** Closed-plate throttle reading [%], where the recording shows it. */
   readonly closedThrottlePct?: number

@@ -40,8 +40,8 @@ export interface Fault {
   /** Prior share among the faults of an engine, 1 unless a reason is stated. */
   readonly weight: number
   readonly admissible: (v: Vehicle) => boolean
-  /** Only a car whose idle opening was worked on can have it. */
-  readonly afterWorkOnly?: boolean
+  /** Comes of work on the idle opening: its weight is that after such work. */
+  readonly afterWork?: true
   /**
    * Parameter grid; every point stands for an equal share of a log-uniform or uniform prior.
    * @param finer - so many times as many steps of the size itself, where readings tell it closer than the grid's steps lie; 1 when left out

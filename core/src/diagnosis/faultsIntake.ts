@@ -79,7 +79,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     weight: 0.25,
     admissible: (v) => gasoline(v) && v.idleControl !== 'none',
     // the vent's own orifice bounds it; the crankcase is sealed, so that its air is metered
-    grid: (v) => logGrid(0.4 * v.displacementL, 3.5 * v.displacementL, 10).map((mm2) => [mm2]),
+    grid: (v) => logGrid(0.4 * v.displacementL, 9 * v.displacementL, 14).map((mm2) => [mm2]),
     effect: ([mm2], c) => ({ spareKgS: through(mm2, c) }),
   },
   {
@@ -175,10 +175,10 @@ export const INTAKE_FAULTS: readonly Fault[] = [
   },
   {
     id: 'idle-learnt-past',
-    label: 'Idle learnt to an opening that has changed',
+    label: 'Idle control opens too far',
     // after the opening was cleaned it is what a high idle most often is
     weight: 1.5,
-    afterWorkOnly: true,
+    afterWork: true,
     admissible: (v) => gasoline(v) && (v.idleControl === 'electronic-throttle' || v.idleControl === 'idle-valve'),
     // the share of the opening that it still allows for; how much of the air too much is burnt late and how much lifts the speed
     grid: () => cross(logGrid(0.12, 0.7, 8), [0.15, 0.5]),

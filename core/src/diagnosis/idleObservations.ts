@@ -49,10 +49,10 @@ const FOLLOWS = { least: 0.8, most: 1.2 } as const
 
 /**
  * What a surplus of air makes of the speed: a part of it, the nearest to what is read. How much late spark takes back is each
- * control's own affair; where a sensor meters the air the mixture runs lean besides, and the middle of both is taken.
+ * control's own affair; where the air comes in past a sensor that meters it the mixture runs lean besides, and the middle of both is taken.
  */
-function nearest(read: number, surplus: number, metered: boolean, loaded: boolean): number {
-  if (metered) return loaded ? 0 : SPEED_PER_AIR * surplus
+function nearest(read: number, surplus: number, isUnmetered: boolean, loaded: boolean): number {
+  if (isUnmetered) return loaded ? 0 : SPEED_PER_AIR * surplus
   const { most } = SPEED_PER_AIR_WITHIN
   // what a load takes of it nobody knows
   const least = loaded ? 0 : SPEED_PER_AIR_WITHIN.least
@@ -77,7 +77,7 @@ export function idleSpeed(p: OperatingPoint, i: number, v: Vehicle, k: Basics): 
         const surplus = surplusOverBand(e, p, v, k)
         const byAir =
           surplus > 0
-            ? nearest(Math.log(p.rpm / inside), surplus, hasMaf(v), loaded)
+            ? nearest(Math.log(p.rpm / inside), surplus, hasMaf(v) && e.leakKgS > 0, loaded)
             : e.lostShare > 0.75 && !loaded
               ? SPEED_PER_AIR * Math.log(0.25 + 1 - e.lostShare) * 0.3
               : 0

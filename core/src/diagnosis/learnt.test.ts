@@ -24,8 +24,18 @@ describe('learnt to deposits that are gone', () => {
   const four = car('four-maf')
   /** Half as fast again as it should idle, all of its air metered. */
   const fast = { rpm: 1060, maf_gs: 3.6, throttle_pct: 3.4 }
-  it('is no cause of a car that nobody worked on', () =>
-    expect(weigh(four, fast).ranking.map((r) => r.fault)).not.toContain('idle-learnt-past'))
+  it('of a car of which no work is told it is a cause of an idle that stands high, and of no other', () => {
+    const d = weigh(four, fast)
+    expect(d.ranking[0].fault).toBe('idle-learnt-past')
+    expect(chance(d, 'idle-learnt-past')).toBeLessThan(chance(weigh(four, fast, { worked: true }), 'idle-learnt-past'))
+    for (const known of [weigh(four, { rpm: 690, maf_gs: 2.4 }), weigh(four, fast, { worked: false })])
+      expect(known.ranking.map((r) => r.fault)).not.toContain('idle-learnt-past')
+  })
+  it('where pressure meters the air a leak lifts the idle far more often', () => {
+    const d = weigh(car('four-map'), { rpm: 1100, map_kpa: 34 })
+    expect(d.ranking[0].fault).toBe('unmetered-air')
+    expect(chance(d, 'idle-learnt-past')).toBeLessThan(0.2)
+  })
   it('leads after the throttle was cleaned, where the idle is high and the air is metered', () => {
     const d = weigh(four, fast, { worked: true })
     expect(d.ranking[0].fault).toBe('idle-learnt-past')

@@ -4,7 +4,7 @@ import { CAUSES } from './causeFacts.js'
 import type { Evidence } from './evidence.js'
 import type { FaultId } from './faultKit.js'
 import type { Posterior } from './posterior.js'
-import { SURE_ENOUGH } from './ranked.js'
+import { MISFIT, SURE_ENOUGH } from './ranked.js'
 import { findChance, testInfo, TESTS, type TestInfo } from './tests.js'
 
 /** A cause and its probability after an outcome. */
@@ -61,9 +61,15 @@ interface Beliefs {
 /** Probability of a hypothesis below which it changes no choice of a test. */
 const NEGLIGIBLE = 1e-4
 
+/** Where nothing explains the readings they may be wrong, and the causes are still there to be told apart: they keep their part. */
 function beliefsOf(p: Posterior): Beliefs {
-  const held = p.hypotheses.filter((h) => h.probability > NEGLIGIBLE)
-  return { faults: [...held.map((h) => h.faults), []], ps: [...held.map((h) => h.probability), p.unexplained] }
+  const unexplained = Math.min(MISFIT, p.unexplained)
+  const part = (1 - unexplained) / Math.max(Number.EPSILON, 1 - p.unexplained)
+  const held = p.hypotheses.filter((h) => part * h.probability > NEGLIGIBLE)
+  return {
+    faults: [...held.map((h) => h.faults), []],
+    ps: [...held.map((h) => part * h.probability), unexplained],
+  }
 }
 
 /** P(find) under every hypothesis. */
@@ -198,10 +204,14 @@ export const inSentence = (s: string): string => (/^[A-Z]{2}/.test(s) ? s : s.ch
  */
 export function stopRule(p: Posterior, next: readonly NextTest[], measured: 'no' | 'tells nothing' | 'yes'): Stop {
   if (measured === 'no') return { verdict: 'measure', because: 'Nothing is measured yet: idle and 2500 rpm first.' }
+  if (p.unexplained > MISFIT)
+    return {
+      verdict: 'measure',
+      because:
+        'What was measured fits neither a sound engine nor any cause: read it once more before anything is done about it.',
+    }
   const beliefs = beliefsOf(p)
-  const lead = leadersOf(beliefs, beliefs.ps).at(0)
-  if (!lead)
-    return { verdict: 'measure', because: 'No cause explains these readings: check them before anything else.' }
+  const [lead] = leadersOf(beliefs, beliefs.ps)
   if (measured === 'tells nothing' && lead.probability < SURE_ENOUGH && next.length)
     return { verdict: 'test', because: 'What was measured does not tell one cause from another: the tests do.' }
   if (lead.probability >= CERTAIN)

@@ -40,7 +40,7 @@ export function rankingOf(p: Posterior, set: ObservationSet, v: Vehicle, unmarke
     .map(([fault, probability]) => ({
       fault,
       probability,
-      ...(probability < WORTH_SIZING || unmarked.includes(fault)
+      ...(fault !== 'none' && (probability < WORTH_SIZING || unmarked.includes(fault))
         ? { sentence: faultOf(fault).label }
         : figures(fault, p, set, v)),
     }))
@@ -206,7 +206,10 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
     case 'throttle-deposits':
       return { sentence: `Deposits have closed about ${span(pct)} % of the idle opening.` }
     case 'idle-learnt-past':
-      return { sentence: 'Idle control opens further than its opening now needs.' }
+      return {
+        sentence:
+          'Idle control opens further than its opening now needs: learnt to one that has changed, or held open.',
+      }
     case 'pcv-blocked':
       return { sentence: `The vent no longer brings its part of the idle air, about ${span(pct)} %.` }
     case 'idle-valve-stuck':

@@ -21,6 +21,10 @@ export interface DiagnosisWarning {
 export const tellsNothing = (d: { readonly warnings: readonly DiagnosisWarning[] }): boolean =>
   d.warnings.some((w) => w.code === 'nothing-to-judge')
 
+/** Whether what was read fits neither a sound engine nor any cause. */
+export const fitsNothing = (d: { readonly warnings: readonly DiagnosisWarning[] }): boolean =>
+  d.warnings.some((w) => w.code === 'none-of-these-explains-it')
+
 /** Everything that must be said beside a ranking. */
 export function warningsOf(p: Posterior, set: ObservationSet, v: Vehicle): DiagnosisWarning[] {
   const out: DiagnosisWarning[] = []

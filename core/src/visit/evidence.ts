@@ -45,7 +45,7 @@ export function evidenceOf(f: VisitFile, round: number): Evidence {
     ],
     closedThrottlePct: closedThrottleOf(f, round),
     codes: baseline ? codesOf(f) : undefined,
-    ...(untaught(f, round) ? { worked: true } : {}),
+    worked: untaught(f, round),
   }
 }
 
@@ -57,12 +57,14 @@ function spentSince(f: VisitFile): (x: FindingRecord) => boolean {
 
 /**
  * Whether the idle opening was cleaned before a round and the idle not taught between: then it may be learnt to what is gone.
- * With idle control at its shut stop it is not: it asks for less air than comes, so the air comes from elsewhere.
+ * With idle control at its shut stop it is not: it asks for less air than comes, so the air comes from elsewhere. Undefined
+ * where nobody knows: what was done elsewhere is not always told.
  */
-const untaught = (f: VisitFile, round: number): boolean =>
-  cleanedBefore(f, round) &&
-  !remediesOf(f).some((r) => r.kind === 'relearn' && r.afterRound < round) &&
-  visitDeposits(f, round)?.near !== 'shut'
+function untaught(f: VisitFile, round: number): boolean | undefined {
+  const isTaught = remediesOf(f).some((r) => r.kind === 'relearn' && r.afterRound < round)
+  if (isTaught || visitDeposits(f, round)?.near === 'shut') return false
+  return cleanedBefore(f, round) || undefined
+}
 
 /** What needle and waveform of a round say; of several waveforms of the intake the newest. */
 function balanceFindings(f: VisitFile, round: number): Finding[] {

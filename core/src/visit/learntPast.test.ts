@@ -41,7 +41,7 @@ describe('after the throttle was cleaned', () => {
   it('is no cause of the readings from before the work', () => expect(evidenceOf(visit(), 0).worked).toBeUndefined())
   it('is none with the plate at its shut stop: that air comes from elsewhere', () => {
     const f = visit({ readings: [...idleOf(0), ...high(1, 0.2)], recordings: [closed(1)] })
-    expect(evidenceOf(f, 1).worked).toBeUndefined()
+    expect(evidenceOf(f, 1).worked).toBe(false)
     expect(diagnoseVisit(f, 1).ranking.map((r) => r.fault)).not.toContain('idle-learnt-past')
   })
   it('once taught and back in its band it is named as what it was', () => {
@@ -49,7 +49,7 @@ describe('after the throttle was cleaned', () => {
       readings: [...idleOf(0, { rpm: 620 }), ...high(1), ...idleOf(2)],
       runs: [{ ...taught(), afterRound: 1 } as never],
     })
-    expect(evidenceOf(f, 2).worked).toBeUndefined()
+    expect(evidenceOf(f, 2).worked).toBe(false)
     expect(causesOf(f, diagnoseVisit(f, 1), diagnoseVisit(f, 2)).confirmed).toContain('idle-learnt-past')
   })
   it('a sheet does not say of an idle that was taught that it still stands high, and ranks what leads as it leaves', () => {
@@ -60,12 +60,12 @@ describe('after the throttle was cleaned', () => {
     })
     const worked = { ...came, visit: { ...came.visit, conditions: ['after-work'] } }
     const sheet = sheetOf(worked, diagnoseVisit(worked, 0), 60, diagnoseVisit(worked, 1))
-    expect(sheet.found.join(' ')).toMatch(/^Idle learnt to an opening that has changed\. Confirmed/)
+    expect(sheet.found.join(' ')).toMatch(/^Idle control opens too far\. Confirmed/)
     expect(sheet.found.join(' ')).not.toMatch(/until it is taught/)
     expect(sheet.plain).toMatch(/opened further than it needs to\. Done: the idle taught/)
     // cleaned in this visit, it leads only afterwards: it is in the table all the same
     const f = visit()
     const { technical } = sheetOf(f, diagnoseVisit(f, 0), 60, diagnoseVisit(f, 1))
-    expect(technical!.causes[0].label).toBe('Idle learnt to an opening that has changed')
+    expect(technical!.causes[0].label).toBe('Idle control opens too far')
   })
 })

@@ -1,6 +1,7 @@
 import {
   CAUSES,
   faultOf,
+  fitsNothing,
   SURE_ENOUGH,
   testInfo,
   type Diagnosis,
@@ -275,11 +276,17 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
   const isWorthIt = test !== undefined && (lead?.probability ?? 0) < SURE_ENOUGH
   if (isSound && !(isWorthIt && isUnexplained && d?.stop.verdict === 'test'))
     return act('sheet', 'hand-over', 'Print the sheet', soundWhy(f))
+  const isStrange = d !== undefined && fitsNothing(d)
+  if (isStrange && !test) return act('undecided', 'measure', 'Read it once more', d.stop.because, ['Print the sheet'])
   if (isWorthIt) {
     const info = testInfo(test.test)
     const takes = `${info.minutes} minute${info.minutes === 1 ? '' : 's'}.`
     // where something stands out, that is what it is for; how it is done stands at its bench
-    const why = isSound && isOutside ? `${soundWhy(f)} ${takes}` : `${takes} ${info.how}`
+    const why = isStrange
+      ? `${d.stop.because} ${takes}`
+      : isSound && isOutside
+        ? `${soundWhy(f)} ${takes}`
+        : `${takes} ${info.how}`
     return act('test', 'trace', info.label, why, [...(isSound ? ['Print the sheet'] : []), ...nextTitles(d).slice(1)])
   }
   return act(
