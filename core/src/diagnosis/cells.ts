@@ -67,10 +67,10 @@ export function candidateOf(fault: Fault, set: ObservationSet, v: Vehicle, finer
 /** What is left of the weight of a cause that comes of work where nobody tells of any: a battery was off, or somebody cleaned and did not say [–]. */
 const UNTOLD = 0.02
 
-/** The same fault as it may be in this car; undefined where it cannot be. An idle that is not too high was learnt to no opening that has gone. */
-function asWorked(f: Fault, set: ObservationSet, v: Vehicle, worked: boolean | undefined): Fault | undefined {
-  if (!f.afterWork || worked) return f
+/** A fault as it may be in this car; undefined where it cannot be: an idle that is not too high was learnt to no opening that has gone. */
+function inCar(f: Fault, set: ObservationSet, v: Vehicle, worked: boolean | undefined): Fault | undefined {
   const isHigh = set.observations.some((o) => o.group === 'idle-speed' && o.residual > 0)
+  if (!f.afterWork || worked) return isHigh && f.gridHigh ? { ...f, grid: f.gridHigh } : f
   // a valve finds its own way back, a plate keeps what it was taught
   const keeps = v.idleControl === 'electronic-throttle'
   return worked === undefined && isHigh && keeps ? { ...f, weight: UNTOLD * f.weight } : undefined
@@ -79,6 +79,6 @@ function asWorked(f: Fault, set: ObservationSet, v: Vehicle, worked: boolean | u
 /** Every fault that this engine can have. @param worked - whether its idle opening was worked on and may be learnt wrong; undefined where nobody knows */
 export const candidates = (set: ObservationSet, v: Vehicle, worked?: boolean): Candidate[] =>
   FAULTS.filter((f) => f.id !== 'none' && f.admissible(v)).flatMap((f) => {
-    const fault = asWorked(f, set, v, worked)
+    const fault = inCar(f, set, v, worked)
     return fault ? [candidateOf(fault, set, v)] : []
   })

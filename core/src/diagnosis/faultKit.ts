@@ -40,6 +40,8 @@ export interface Fault {
   /** Prior share among the faults of an engine, 1 unless a reason is stated. */
   readonly weight: number
   readonly admissible: (v: Vehicle) => boolean
+  /** The same where idle stands above its band: sizes that would lift it and nothing else. */
+  readonly gridHigh?: Fault['grid']
   /** Comes of work on the idle opening: its weight is that after such work. */
   readonly afterWork?: true
   /**
