@@ -10,6 +10,7 @@ import { observe } from './observations.js'
 import { leavesMark, prepare } from './densities.js'
 import { posterior, type Posterior } from './posterior.js'
 import { rankingOf, tellsOfAir, type Ranked } from './ranked.js'
+import { deadSensors, withoutDead } from './deadSensors.js'
 import { warningsOf, type DiagnosisWarning } from './warnings.js'
 
 /** What the readings say, likeliest first. */
@@ -43,7 +44,9 @@ const otherZero = (a: number | undefined, b: number | undefined): boolean =>
 
 /** Weighs all evidence on one car. Pure and deterministic; some 0.07 s for a recording's points, half of it for typed ones. */
 export function diagnose(v: Vehicle, evidence: Evidence): Diagnosis {
-  const points = mergePoints(evidence.points)
+  const read = mergePoints(evidence.points)
+  const dead = deadSensors(read, v)
+  const points = withoutDead(read, dead)
   const set = observe(points, v, evidence.closedThrottlePct)
   const discrete = discreteEvidence(evidence)
   const sound = evidence.sound?.map((s) => ({
@@ -72,7 +75,7 @@ export function diagnose(v: Vehicle, evidence: Evidence): Diagnosis {
     nextTests: next,
     plan: testPlan(p, next),
     stop: stopRule(p, next, !evidence.points.length ? 'no' : tellsOfAir(p, set) ? 'yes' : 'tells nothing'),
-    warnings: warningsOf(p, set, v),
+    warnings: warningsOf(p, set, v, dead),
     ambiguous: ambiguous(p, v),
     unexplained: p.unexplained,
     basis: basisOf(set, evidence, v, missingReading(points, set, p, v, evidence.closedThrottlePct)),

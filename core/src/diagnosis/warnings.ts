@@ -1,5 +1,6 @@
 import { MISFIT, tellsOfAir } from './ranked.js'
 import { hasMaf, hasMap, type Vehicle, trimBanksOf } from '../engine/index.js'
+import type { DeadSensor } from './deadSensors.js'
 import type { ObservationSet } from './observations.js'
 import type { Posterior } from './posterior.js'
 
@@ -14,7 +15,12 @@ export interface DiagnosisWarning {
     | 'trim-at-its-stop'
     | 'bank-not-here'
     | 'channel-not-here'
+    | 'sensor-dead'
   readonly message: string
+  /** What is to be done about it first, where that is one thing. */
+  readonly act?: string
+  /** What of it is a finding, as the customer reads it. */
+  readonly said?: string
 }
 
 /** Whether nothing that was read tells one cause from another. */
@@ -25,9 +31,23 @@ export const tellsNothing = (d: { readonly warnings: readonly DiagnosisWarning[]
 export const fitsNothing = (d: { readonly warnings: readonly DiagnosisWarning[] }): boolean =>
   d.warnings.some((w) => w.code === 'none-of-these-explains-it')
 
+/** What is said of sensors of air that cannot be telling of this running engine. */
+export const deadSaid = (d: { readonly warnings: readonly DiagnosisWarning[] }): readonly string[] =>
+  d.warnings.flatMap((w) => (w.said ? [w.said] : []))
+
 /** Everything that must be said beside a ranking. */
-export function warningsOf(p: Posterior, set: ObservationSet, v: Vehicle): DiagnosisWarning[] {
-  const out: DiagnosisWarning[] = []
+export function warningsOf(
+  p: Posterior,
+  set: ObservationSet,
+  v: Vehicle,
+  dead: readonly DeadSensor[],
+): DiagnosisWarning[] {
+  const out: DiagnosisWarning[] = dead.map(({ act, said, mayBe }) => ({
+    code: 'sensor-dead',
+    act,
+    said,
+    message: `${said} What it reads is left aside. ${mayBe}`,
+  }))
   const any = tellsOfAir(p, set)
   const read = (id: 'gauge_vacuum_kpa' | 'map_kpa' | 'maf_gs' | 'trim2_pct'): boolean =>
     set.points.some((x) => x.means[id] !== undefined)

@@ -198,7 +198,11 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       dirt.note ?? `${testInfo(dirt.test).label}: found. Fed off, or cleaned with the manifold off.`,
       ['Measure the same points again'],
     )
+  const deadSensor = d?.warnings.find((w) => w.act)
+  const dead = deadSensor && act('cause', 'trace', deadSensor.act!, deadSensor.message, nextTitles(d))
   if (done.length) {
+    // a plug that was left off shows as this
+    if (dead) return dead
     const out = outsideNow(f)
     if (out.length && d?.ranking[0]?.fault === 'idle-learnt-past')
       return act('settle', 'learn', CAUSES['idle-learnt-past'].act, likely(d.ranking[0]), [
@@ -269,6 +273,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       'No cause fits the readings, though one cylinder differs from the others.',
       ['Print the sheet', ...nextTitles(d)],
     )
+  if (dead) return dead
   // somebody complains, or a figure stands outside its band: that is worth a test as long as the stop rule says so
   const isOutside = outsideNow(f).length > 0
   const isUnexplained = f.visit.intent === 'complaint' || isOutside

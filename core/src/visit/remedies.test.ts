@@ -307,7 +307,9 @@ describe('a relearn alone', () => {
     const speed = sheet(f).changes.find((c) => c.quantity === 'rpm')!
     expect(speed.verdict).toBe('better')
     expect(sheet(f).judged![0]).toMatch(/^Speed 690 rpm, inside \d+ to \d+\.$/)
-    expect(sheet(f).plain).toMatch(/^The idle control .* Done: the idle taught again\..*It idles at 690 rpm, where it should\./)
+    expect(sheet(f).plain).toMatch(
+      /^The idle control .* Done: the idle taught again\..*It idles at 690 rpm, where it should\./,
+    )
   })
   it('an idle that is not in its band is never called so', () => {
     const high = visitOf({ readings: [...idleOf(0, { rpm: 1240 }), ...idleOf(1, { rpm: 1240 })], runs: [taught()] })

@@ -1,4 +1,13 @@
-import { type Diagnosis, type FaultId, NEEDLES, faultOf, isUnsized, supposed, testInfo } from '../../diagnosis/index.js'
+import {
+  deadSaid,
+  type Diagnosis,
+  type FaultId,
+  NEEDLES,
+  faultOf,
+  isUnsized,
+  supposed,
+  testInfo,
+} from '../../diagnosis/index.js'
 import { airPathOf, lookItemsOf, maybeStation, stationInfo } from '../../engine/index.js'
 import { PUMP_PARTS, SPREAD_LIMIT_KPA, pumpSaid, spreadOf } from '../../vacuum/index.js'
 import { spokenForBy, type VisitCauses } from '../causes.js'
@@ -100,6 +109,7 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
   const taughtWrong = answered || bringsAir(causes) ? undefined : learntPast(f)
   const lines = [
     ...new Set([
+      ...deadSaid(d),
       ...confirmed,
       ...suspected,
       ...past,

@@ -1,4 +1,4 @@
-import { CAUSES, SURE_ENOUGH, tellsNothing, type Diagnosis } from '../../diagnosis/index.js'
+import { CAUSES, SURE_ENOUGH, deadSaid, tellsNothing, type Diagnosis } from '../../diagnosis/index.js'
 import { stationInfo } from '../../engine/index.js'
 import { leavesNothing, type VisitCauses } from '../causes.js'
 import { type Judged } from '../judged.js'
@@ -67,7 +67,12 @@ export function plainLine(
     if (!bringsAir(causes) && learntPast(f))
       return 'Your engine idles too fast: its control must be taught the idle anew, or it draws air from elsewhere. Which of them it is has not been found out yet.'
     const unlike = cylinderUnlike(f.balances) || throttlesUnlike(f.balances) !== undefined
-    if (causes.suspected || unlike || live(f.findings).some((x) => x.outcome === 'fail' && x.test !== 'note'))
+    if (
+      causes.suspected ||
+      unlike ||
+      deadSaid(now).length ||
+      live(f.findings).some((x) => x.outcome === 'fail' && x.test !== 'note')
+    )
       return 'We measured your engine and found where to look; nothing has been mended yet.'
     if (judged.some((j) => !j.inside))
       return 'We measured your engine. Not every figure stands where it belongs, and no cause has been found yet.'
@@ -100,7 +105,7 @@ export function plainLine(
     ? causes.suspectedFirst === 'since'
       ? ' The readings point at something now that they did not show before: see below.'
       : ' What the readings point at is still there: see below.'
-    : out.length
+    : out.length || deadSaid(now).length
       ? ' Not every figure stands where it belongs yet: see below.'
       : openCodes(f).length
         ? ' A fault code has been read since: see below.'

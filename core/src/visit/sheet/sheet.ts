@@ -1,4 +1,4 @@
-import { type Diagnosis, codeMeaning } from '../../diagnosis/index.js'
+import { type Diagnosis, codeMeaning, deadSaid } from '../../diagnosis/index.js'
 import { describeEngine } from '../../engine/index.js'
 import { type Change, provedSaid } from '../../proof/index.js'
 import { causesOf, isSurelyAir } from '../causes.js'
@@ -11,7 +11,7 @@ import { besidesTheWork, proofBetween, proofsOf } from '../proofs.js'
 import { reachedLines } from '../reached.js'
 import { type VisitFile, live } from '../records.js'
 import { quoteOf } from '../quote.js'
-import { idleSince, LETS_AIR_IN, remediesOf } from '../remedies.js'
+import { idleSince, isProved, LETS_AIR_IN, remediesOf } from '../remedies.js'
 import { type UnmeteredAir, visitLedger } from '../unmetered.js'
 import { codesOfOurs, doneLines, openWork, sealLines } from './done.js'
 import { foundLines } from './found.js'
@@ -97,7 +97,10 @@ export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number, now: 
     plain: plainLine(f, remedies, causes, judged, now),
     found: foundLines(f, d, causes, judged),
     done: [...doneLines(remedies, proofs), ...reachedLines(f).done, ...sealLines(f), ...openWork(f), ...codesOfOurs(f)],
-    left: leftLines(f, account?.accounted === false && air ? (sure ? 'is' : 'may be') : undefined),
+    left: [
+      ...leftLines(f, account?.accounted === false && air ? (sure ? 'is' : 'may be') : undefined),
+      ...(remedies.length && isProved(f) ? deadSaid(now) : []),
+    ],
     advised: advice(f),
     ...gainOf(f, now),
     judged: judged.map((j) => `${cap(j.label)} ${j.words}.`),

@@ -1,0 +1,71 @@
+import { describe, expect, it } from '@jest/globals'
+import { ENGINE_PATTERNS, type Vehicle } from '../engine/index.js'
+import { totalTrimPct } from '../signals/index.js'
+import { deadSaid, diagnose, pointFromTyped, type Diagnosis, type TypedPoint } from './index.js'
+
+const car = (id: string): Vehicle => ({
+  ...ENGINE_PATTERNS.find((p) => p.id === id)!.vehicle,
+  name: id,
+  altitudeM: 0,
+})
+type Values = TypedPoint['values']
+/** An idle at 720 and a hold at 2500, trims as given. */
+const at = (id: string, idle: Values, hold: Values, trim: number | null = 2): Diagnosis =>
+  diagnose(car(id), {
+    intent: 'complaint',
+    signs: [],
+    findings: [],
+    points: (
+      [
+        ['idle', { rpm: 720, ...idle }],
+        ['hold', { rpm: 2500, ...hold }],
+      ] as const
+    ).map(([kind, values]) =>
+      pointFromTyped(
+        { kind, values: { ...values, ...(trim === null ? {} : { stft1_pct: 0, ltft1_pct: trim }) } },
+        totalTrimPct,
+      ),
+    ),
+  })
+const chance = (d: Diagnosis, fault: string): number => d.ranking.find((r) => r.fault === fault)?.probability ?? 0
+
+describe('a sensor of air that cannot be telling of a running engine', () => {
+  it.each([
+    ['unplugged', 0, 0],
+    ['stuck', 0.6, 0.6],
+  ])('airflow, %s: told with its figure, and left aside', (_, idle, hold) => {
+    const d = at('four-maf', { maf_gs: idle }, { maf_gs: hold })
+    expect(deadSaid(d)[0]).toMatch(
+      /^The airflow sensor reads 0\.\d g\/s at 720 rpm, where this engine needs about 2\.6/,
+    )
+    expect(d.warnings[0]).toMatchObject({ code: 'sensor-dead', act: 'Look at the airflow sensor’s plug and supply' })
+    expect(d.unexplained).toBeLessThan(0.1)
+    // the other readings are weighed without it
+    const alone = at('four-maf', {}, {})
+    expect(chance(d, 'none')).toBeCloseTo(chance(alone, 'none'), 6)
+  })
+  it('one that the trims make good for reads low, and is weighed', () => {
+    const d = at('four-maf', { maf_gs: 1.2 }, { maf_gs: 3.9 }, 40)
+    expect(deadSaid(d)).toEqual([])
+  })
+  it('one that tells at one point is not dead', () =>
+    expect(deadSaid(at('four-maf', { maf_gs: 0.6 }, { maf_gs: 8.2 }))).toEqual([]))
+  it('without trims only what is far below any need is called so', () => {
+    expect(deadSaid(at('four-maf', { maf_gs: 1.1 }, { maf_gs: 3.6 }, null))).toEqual([])
+    expect(deadSaid(at('four-maf', { maf_gs: 0.2 }, { maf_gs: 0.2 }, null))).toHaveLength(1)
+  })
+  it.each([
+    [101, /as with the engine standing\.$/],
+    [3, /which no engine draws\.$/],
+    [0, /which no engine draws\.$/],
+  ])('manifold pressure of %d kPa', (kpa, said) => {
+    const d = at('four-map', { map_kpa: kpa }, { map_kpa: kpa })
+    expect(deadSaid(d)[0]).toMatch(said)
+    expect(d.unexplained).toBeLessThan(0.1)
+  })
+  it('a pressure that is high, and one of an engine that draws none, are read as they are', () => {
+    expect(deadSaid(at('four-map', { map_kpa: 60 }, { map_kpa: 40 }))).toEqual([])
+    expect(deadSaid(at('diesel-four', { map_kpa: 101, maf_gs: 7 }, { map_kpa: 103, maf_gs: 25 }, null))).toEqual([])
+    expect(deadSaid(at('four-maf', { maf_gs: 2.5 }, { maf_gs: 8.3 }))).toEqual([])
+  })
+})
