@@ -4,6 +4,9 @@ import { STEADY, type OperatingPoint } from '../signals/index.js'
 import type { Observation } from './observation.js'
 import { SCATTER } from './scatter.js'
 
+/** Least pressure that is told from none [Pa]. */
+const NOTHING_PA = 1000
+
 /** Pressure of a standing engine: the place's own. */
 export function keyOn(p: OperatingPoint, i: number, v: Vehicle): Observation[] {
   const kPa = p.means.map_kpa
@@ -13,7 +16,8 @@ export function keyOn(p: OperatingPoint, i: number, v: Vehicle): Observation[] {
     {
       group: 'barometer',
       point: i,
-      residual: Math.log((1000 * kPa) / ambientPa),
+      // a sensor that reads nothing at all is off by all there is
+      residual: Math.log(Math.max(NOTHING_PA, 1000 * kPa) / ambientPa),
       ownSd: 0.003,
       shared: { map: SCATTER.mapPa / ambientPa, baro: SCATTER.weather },
       predict: (e) => Math.log1p(e.mapOffsetPa / ambientPa),
@@ -30,7 +34,7 @@ export function barometer(points: readonly OperatingPoint[], v: Vehicle): Observ
     {
       group: 'barometer',
       point: at,
-      residual: Math.log((1000 * points[at].means.baro_kpa!) / ambientPa),
+      residual: Math.log(Math.max(NOTHING_PA, 1000 * points[at].means.baro_kpa!) / ambientPa),
       ownSd: 0.005,
       shared: { baro: SCATTER.weather },
       predict: (e) => Math.log1p(e.baroShare / ambientPa),

@@ -13,7 +13,7 @@ import { expectedAirflow, manifoldFromAirflowPa } from '../expectation/index.js'
 import { live, type VisitFile } from './records.js'
 import { remediesOf } from './remedies.js'
 import { placeOf, vehicleAtPlace } from './place.js'
-import { pointsOfRound } from './points.js'
+import { manifoldKpaOf, pointsOfRound } from './points.js'
 
 /** Opening at which an electronic throttle's idle control gives up [%], and a valve's [%]; ours. */
 const LIMIT = { plate: 12, valve: 85 } as const
@@ -48,7 +48,8 @@ export function visitDeposits(f: VisitFile, round: number): VisitDeposits | unde
   const { pressurePa: ambientPa, intakeC: atIntakeC } = placeOf(f.visit)
   const intakeC = idle.means.iat_c ?? atIntakeC
   const measured = hasMaf(v) ? idle.means.maf_gs : undefined
-  const mapPa = idle.means.map_kpa === undefined ? undefined : idle.means.map_kpa * 1000
+  const mapKpa = manifoldKpaOf(idle)
+  const mapPa = mapKpa === undefined ? undefined : mapKpa * 1000
   const kgS =
     measured !== undefined
       ? measured * 1e-3

@@ -2,7 +2,7 @@ import { feedRefusals, type FeedRefusal, type FeedRequest } from '../cleaning/in
 import { fedSoFar } from './fedSoFar.js'
 import { hasSteadyVacuum } from '../engine/index.js'
 import { expectedAt, type ExpectedAirflow } from '../expectation/index.js'
-import { lastRound, pointsOfRound } from './points.js'
+import { lastRound, manifoldKpaOf, pointsOfRound } from './points.js'
 import { vehicleAtPlace, visitPressureKpa } from './place.js'
 import { FRESH_MS } from './preconditions.js'
 import { live, type VisitFile } from './records.js'
@@ -64,18 +64,19 @@ export function measuredForFeed(f: VisitFile, nowMs: number, rpm?: number): Feed
   const held = points.find((p) => p.kind === 'hold') ?? points.find((p) => p.kind === 'idle')
   const at = rpm === undefined ? held : points.find((p) => Math.abs(p.rpm - rpm) <= SAME_SPEED * rpm)
   const m = at?.means ?? {}
+  const mapKpa = at && manifoldKpaOf(at)
   const share = (pct: number | undefined): number | undefined => (pct === undefined ? undefined : pct / 100)
   const v = vehicleAtPlace(f)
   const ambientKpa = visitPressureKpa(f.visit)
   const vacuumKpa =
-    m.map_kpa !== undefined ? Math.max(0, ambientKpa - m.map_kpa) : hasSteadyVacuum(v) ? m.gauge_vacuum_kpa : undefined
+    mapKpa !== undefined ? Math.max(0, ambientKpa - mapKpa) : hasSteadyVacuum(v) ? m.gauge_vacuum_kpa : undefined
   const swallowed =
     at && vacuumKpa !== undefined
       ? expectedAt({
           vehicle: v,
           kind: 'hold',
           rpm: at.rpm,
-          manifoldKpa: m.map_kpa ?? ambientKpa - vacuumKpa,
+          manifoldKpa: mapKpa ?? ambientKpa - vacuumKpa,
           ambientC: f.visit.ambientC,
         })
       : undefined

@@ -4,7 +4,7 @@ import { stationInfo, type Driving, type Vehicle } from '../engine/index.js'
 import { visitDeposits } from './deposits.js'
 import { complaintOf } from './figures.js'
 import { placeOf, vehicleAtPlace } from './place.js'
-import { isIdleMeasured, pointsOfRound } from './points.js'
+import { isIdleMeasured, manifoldKpaOf, pointsOfRound } from './points.js'
 import { live, type VisitFile } from './records.js'
 import { remediesOf, repairWords } from './remedies.js'
 
@@ -64,7 +64,8 @@ function figuresOf(f: VisitFile): HistoryRow['figures'] {
   const { pressurePa, intakeC } = placeOf(f.visit)
   const deposits = visitDeposits(f, 0)
   const trims = [idle.means.trim1_pct, idle.means.trim2_pct].filter((x) => x !== undefined)
-  const { maf_gs: maf, map_kpa: map, gauge_vacuum_kpa: vacuum } = idle.means
+  const { maf_gs: maf, gauge_vacuum_kpa: vacuum } = idle.means
+  const map = manifoldKpaOf(idle)
   const expected =
     maf === undefined
       ? undefined

@@ -4,7 +4,7 @@ import { trimBand } from '../proof/index.js'
 import { maybeChannel, type ChannelId, type TotalTrim } from '../signals/index.js'
 import { figureText, QUANTITIES } from '../units/index.js'
 import { vehicleAtPlace } from './place.js'
-import { lastRound, missingAgainstBaseline, pointsOfRound } from './points.js'
+import { lastRound, missingAgainstBaseline, manifoldKpaOf, pointsOfRound } from './points.js'
 import type { VisitFile } from './records.js'
 
 /** A figure of the warm idle, and whether it stands where it belongs. */
@@ -38,7 +38,7 @@ export function judgedIdle(f: VisitFile, round = newestMeasured(f)): Judged[] {
     vehicle: vehicleAtPlace(f),
     kind: 'idle' as const,
     rpm: idle.rpm,
-    manifoldKpa: idle.means.map_kpa,
+    manifoldKpa: manifoldKpaOf(idle),
     ambientC: f.visit.ambientC,
   }
   const out = JUDGED.flatMap((channel): Judged[] => {

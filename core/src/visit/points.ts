@@ -118,3 +118,7 @@ export function neededAtIdle(v: Vehicle): ChannelId[] {
     (id) => !['battery_v', 'gauge_vacuum_kpa', 'throttle_pct', 'idle_valve_pct'].includes(id),
   )
 }
+
+/** Manifold pressure of a point as its sensor reads it [kPa]; undefined without one, and where it reads nothing at all. */
+export const manifoldKpaOf = ({ means }: Pick<OperatingPoint, 'means'>): number | undefined =>
+  (means.map_kpa ?? 0) > 0 ? means.map_kpa : undefined

@@ -3,7 +3,7 @@ import { hasMaf, trimBanksOf } from '../engine/index.js'
 import { trimBand } from '../proof/index.js'
 import type { OperatingPoint } from '../signals/index.js'
 import { vehicleAtPlace } from './place.js'
-import { pointsOfRound } from './points.js'
+import { manifoldKpaOf, pointsOfRound } from './points.js'
 import type { VisitFile } from './records.js'
 
 /** One point of the trim sheet; percent, g/s, what nobody read is left out. */
@@ -54,7 +54,7 @@ export function trimSheet(f: VisitFile, round: number): TrimRow[] {
               vehicle,
               kind: p.kind as 'idle',
               rpm: p.rpm,
-              manifoldKpa: m.map_kpa,
+              manifoldKpa: manifoldKpaOf(p),
               ambientC: f.visit.ambientC,
             })
       const expectedGS = e && { low: e.lowKgS * 1e3, high: e.highKgS * 1e3 }
