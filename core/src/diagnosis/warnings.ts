@@ -31,6 +31,10 @@ export const tellsNothing = (d: { readonly warnings: readonly DiagnosisWarning[]
 export const fitsNothing = (d: { readonly warnings: readonly DiagnosisWarning[] }): boolean =>
   d.warnings.some((w) => w.code === 'none-of-these-explains-it')
 
+/** Whether a warning puts the ranking beside it in doubt. */
+export const isGrave = (w: DiagnosisWarning): boolean =>
+  w.code === 'sensor-dead' || w.code === 'none-of-these-explains-it'
+
 /** What is said of sensors of air that cannot be telling of this running engine. */
 export const deadSaid = (d: { readonly warnings: readonly DiagnosisWarning[] }): readonly string[] =>
   d.warnings.flatMap((w) => (w.said ? [w.said] : []))

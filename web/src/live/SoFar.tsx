@@ -1,4 +1,4 @@
-import { faultOf, holeDiameterMm, type Diagnosis, type OperatingPoint } from '@uvula/core'
+import { faultOf, holeDiameterMm, isGrave, type Diagnosis, type OperatingPoint } from '@uvula/core'
 import { Working } from '../kit/Working.js'
 import { TrimChart } from '../charts/TrimChart.js'
 import { sayShare } from '../words/format.js'
@@ -7,7 +7,7 @@ import { sayShare } from '../words/format.js'
 export function SoFar({ diagnosis, points }: { diagnosis: Diagnosis | undefined; points: readonly OperatingPoint[] }) {
   if (!diagnosis) return <Working label="working it out" />
   const area = diagnosis.ranking[0].effectiveAreaMm2
-  const warning = diagnosis.warnings.find((w) => w.code === 'none-of-these-explains-it')
+  const warning = diagnosis.warnings.find(isGrave)
   return (
     <section className="so-far" aria-label="what it most likely is" data-points={points.length}>
       <ol>

@@ -4,6 +4,7 @@ import {
   faultOf,
   hasTrims,
   findsToMend,
+  isGrave,
   holeDiameterMm,
   leakAtIdle,
   live,
@@ -82,7 +83,7 @@ function Cause({ file, diagnosis, sound }: { file: VisitFile; diagnosis?: Diagno
     <div className="trace-cause pt-6 gap-28 grid grid-cols-[minmax(0,1fr)_310px] narrow:grid-cols-1">
       <section>
         {diagnosis.warnings.map((w) => (
-          <p key={w.code} className={w.code === 'none-of-these-explains-it' ? 'wrong' : 'text-soft text-small'}>
+          <p key={w.message} className={isGrave(w) ? 'wrong' : 'text-soft text-small'}>
             {w.message}
           </p>
         ))}
