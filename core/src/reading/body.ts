@@ -1,4 +1,4 @@
-import { readClock, readNumber } from './cells.js'
+import { readClock, readNumber, readSeconds } from './cells.js'
 import { textOf } from './encoding.js'
 import { newGrid, readGrid, type Grid } from './grid.js'
 import type { Column, Layout } from './sniff.js'
@@ -10,7 +10,7 @@ export interface Body {
   readonly columns: readonly Float64Array[]
   /** Times as they stand, before they are put in order; seconds, milliseconds or a clock's. */
   readonly times: Float64Array
-  /** Some time was written as a clock's. */
+  /** Some time was written as a clock's, or with its unit: it is in seconds. */
   clock: boolean
   /** Cells outside physics or not understood, rows without a time, rows that break off, headers that come again. */
   dropped: number
@@ -258,7 +258,7 @@ class BodyReader {
     if (text === '') return NaN
     const plain = readNumber(text, this.layout.decimalComma)
     if (!Number.isNaN(plain)) return plain
-    const clock = readClock(text)
+    const clock = Number.isNaN(readClock(text)) ? readSeconds(text, this.layout.decimalComma) : readClock(text)
     this.clock ||= !Number.isNaN(clock)
     return clock
   }

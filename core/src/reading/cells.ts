@@ -67,6 +67,13 @@ export function readClock(text: string): number {
   return hour * 3600 + Number(m[2]) * 60 + Number(m[3].replace(/[,:]/, '.'))
 }
 
+/** Seconds of a time that is written with its unit: "350 ms"; NaN when it is none. */
+export function readSeconds(text: string, decimalComma: boolean): number {
+  const m = /^([\d.,]+)\s*(ms|msec|s|sec|secs|seconds?|min)$/i.exec(text.trim())
+  const scale = m && (/^ms/i.test(m[2]) ? 1e-3 : /^min/i.test(m[2]) ? 60 : 1)
+  return m ? scale! * readNumber(m[1], decimalComma) : NaN
+}
+
 /** mm:ss.s, as stop watches write it. */
 function shortClock(text: string): number {
   const m = /^"?(\d{1,3}):(\d{2}(?:[.,]\d+)?)"?$/.exec(text.trim())

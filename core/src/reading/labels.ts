@@ -1,4 +1,5 @@
-import type { ChannelId } from '../signals/index.js'
+import { maybeChannel, type ChannelId } from '../signals/index.js'
+import { unitNamed } from './cells.js'
 import { inOurWords, labelWords } from './vocabulary.js'
 
 /** Phrases by which tools name a channel. Words in any order; all of a phrase must be there. */
@@ -19,12 +20,38 @@ export const LABELS: readonly LabelRow[] = [
   {
     channel: 'time_s',
     phrases: ['time', 'elapsed', 'elapsed time', 'time stamp', 'timestamp', 'seconds', 'offset', 'datetime', 'clock'],
-    beside: ['date', 'stamp', 'local', 'log', 'sample', 'clock', 'relative', 'device', 'system', 'gps', 'day', 'ms'],
+    beside: [
+      'date',
+      'stamp',
+      'local',
+      'log',
+      'sample',
+      'clock',
+      'relative',
+      'device',
+      'system',
+      'gps',
+      'day',
+      'ms',
+      'frame',
+    ],
     not: ['run', 'since', 'injection', 'dwell', 'delay', 'response'],
   },
   {
     channel: 'rpm',
-    phrases: ['rpm', 'engine speed', 'engine rpm', 'revs', 'crank speed', 'crankshaft speed', 'speed', 'n engine'],
+    phrases: [
+      'rpm',
+      'engine speed',
+      'engine rpm',
+      'revs',
+      'crank speed',
+      'crankshaft speed',
+      'speed',
+      'n engine',
+      'rotational speed',
+      'rev min',
+      'tr min',
+    ],
     beside: ['engine', 'crank', 'crankshaft', 'speed', 'min', 'revolutions'],
     not: ['target', 'desired', 'turbine', 'output', 'input', 'fan', 'idle', 'vehicle', 'wheel', 'road', 'turbo'],
   },
@@ -80,7 +107,7 @@ export const LABELS: readonly LabelRow[] = [
       'charge air temperature',
       'air temperature',
     ],
-    beside: ['intake', 'manifold', 'engine', 'temperature'],
+    beside: ['intake', 'manifold', 'engine', 'temperature', '1'],
     not: ['ambient', 'outside', 'exhaust', 'cabin'],
   },
   {
@@ -118,6 +145,7 @@ export const LABELS: readonly LabelRow[] = [
       'air mass flow',
       'mass flow',
       'intake air flow',
+      'air quantity',
     ],
     beside: ['air', 'mass', 'flow', 'rate', 'intake', 'engine', 'airflow', 'g', 's', 'sec'],
     not: ['target', 'desired', 'voltage', 'frequency', 'temperature', 'idle', 'bypass', 'fuel', 'egr', 'exhaust', 'hz'],
@@ -285,9 +313,11 @@ export const LABELS: readonly LabelRow[] = [
       'closed loop',
       'fuel loop',
       'fuel system 1 status',
+      'fuel system',
+      'fuel system 1',
       'loop state',
     ],
-    not: ['2'],
+    not: ['2', 'pressure', 'voltage'],
   },
   {
     channel: 'battery_v',
@@ -353,9 +383,23 @@ export const LABELS: readonly LabelRow[] = [
       'ignition timing',
       'ignition advance',
       'ignition timing advance',
+      'ignition angle',
+      'timing',
     ],
     beside: ['advance', 'timing', 'angle', 'cylinder', '1'],
-    not: ['retard', 'knock', 'injection', 'valve', 'cam'],
+    not: [
+      'retard',
+      'knock',
+      'injection',
+      'valve',
+      'cam',
+      'camshaft',
+      'variable',
+      'intake',
+      'exhaust',
+      'vvt',
+      'desired',
+    ],
   },
   {
     channel: 'run_time_s',
@@ -392,6 +436,50 @@ const PHRASES = LABELS.map((row) => ({
 const known = new Map<string, readonly LabelMatch[]>()
 const KNOWN_MOST = 2000
 
+/** Words that a name may be made of where only its unit says what of it is measured. */
+const BY_UNIT: readonly { readonly channel: ChannelId; readonly words: readonly string[] }[] = [
+  { channel: 'iat_c', words: ['intake', 'air', 'charge', 'manifold'] },
+  { channel: 'maf_gs', words: ['intake', 'air', 'engine'] },
+  { channel: 'map_kpa', words: ['intake', 'manifold', 'air', 'absolute'] },
+  { channel: 'rpm', words: ['engine', 'crank', 'crankshaft'] },
+  { channel: 'speed_kph', words: ['vehicle', 'road', 'car'] },
+]
+
+/** What a name means that its unit completes; nothing where its words say more than that, or the unit is none of ours. */
+export function byUnit(label: string, unit: string): readonly LabelMatch[] {
+  const words = labelWords(label)
+  if (unit === '' || !words.length) return []
+  return BY_UNIT.filter(
+    (row) => words.every((w) => row.words.includes(w)) && unitNamed(maybeChannel(row.channel)!.quantity, unit)?.symbol,
+  ).map(({ channel }) => ({ channel, score: SURE_SCORE, phrase: `${words.join(' ')}, ${unit}` }))
+}
+
+/** Parameters of SAE J1979, service 01, by their number. */
+const BY_NUMBER: Readonly<Record<string, ChannelId>> = {
+  '04': 'load_pct',
+  '05': 'ect_c',
+  '06': 'stft1_pct',
+  '07': 'ltft1_pct',
+  '08': 'stft2_pct',
+  '09': 'ltft2_pct',
+  '0B': 'map_kpa',
+  '0C': 'rpm',
+  '0D': 'speed_kph',
+  '0E': 'spark_deg',
+  '0F': 'iat_c',
+  '10': 'maf_gs',
+  '11': 'throttle_pct',
+  '1F': 'run_time_s',
+  '2C': 'egr_pct',
+  '2E': 'purge_pct',
+  '33': 'baro_kpa',
+  '42': 'battery_v',
+}
+/** A label that is nothing but such a number: "0x0C", "$10", "PID 05", "01 0F". */
+const NUMBERED = /^\s*(?:\$|0x|pid[\s_:-]*(?:0x|\$)?|01[\s_:-])([0-9a-f]{2})\s*(?:[([{][^)\]}]*[)\]}])?\s*$/i
+/** A label that is nothing but a unit of time. */
+const TIME_ALONE = /^\s*[([{]?\s*(t|s|secs?|ms|msec|millis|milliseconds?)\s*[)\]}]?\s*$/i
+
 /** Channels that a label may mean, the best first. An empty label means none. */
 export function matchesOf(label: string): readonly LabelMatch[] {
   const before = known.get(label)
@@ -403,6 +491,9 @@ export function matchesOf(label: string): readonly LabelMatch[] {
 }
 
 function match(label: string): LabelMatch[] {
+  const numbered = BY_NUMBER[NUMBERED.exec(label)?.[1].toUpperCase() ?? '']
+  if (numbered) return [{ channel: numbered, score: 1, phrase: label }]
+  if (TIME_ALONE.test(label)) return [{ channel: 'time_s', score: 0.9, phrase: label }]
   const words = labelWords(label)
   if (!words.length) return []
   const has = new Set(words)

@@ -13,6 +13,7 @@ import { readBody } from './body.js'
 import { isCandump, readCandump } from './candump.js'
 import { encodingOf, textOf, toUtf8 } from './encoding.js'
 import { intervalAbove, withTabs, withTimes } from './loose.js'
+import { fromJson } from './json.js'
 import { readLong } from './longForm.js'
 import { inRounds } from './rounds.js'
 import { unitByValue } from './sanity.js'
@@ -53,8 +54,9 @@ export function readRecording(bytes: Uint8Array, options: ReadOptions = {}): Rec
       'not-text',
       'This file is not a table of text: it looks like a picture or a program. Export the recording as CSV.',
     )
-  const utf8 = toUtf8(bytes, encoding)
-  if (isCandump(utf8)) return fromCandump(utf8)
+  const text = toUtf8(bytes, encoding)
+  if (isCandump(text)) return fromCandump(text)
+  const utf8 = fromJson(text) ?? text
   const layout = sniff(utf8, options.mapping)
   if (layout) return fromLayout(utf8, layout, options)
   // columns that stand under each other and are parted by spaces

@@ -57,6 +57,44 @@ describe('tables of any tool', () => {
     ['named', 'Time (ms),RPM\n0,700\n250,701\n500,700\n'],
     ['by their steps', 'Time,RPM\n1700000000000,700\n1700000000250,701\n1700000000500,700\n'],
   ])('milliseconds, %s', (_, text) => expect([...read(text).columns.time_s!]).toEqual([0, 0.25, 0.5]))
+  it('every cell with its unit, the time too', () => {
+    const r = read('Time,Engine speed,MAF\n0.00 s,700 rpm,2.5 g/s\n0.50 s,701 rpm,9 kg/h\n')
+    expect([...r.columns.time_s!]).toEqual([0, 0.5])
+    expect([...r.columns.rpm!]).toEqual([700, 701])
+    expect([...r.columns.maf_gs!]).toEqual([2.5, 2.5])
+    expect([...read('Time,RPM\n0 ms,700\n250 ms,701\n').columns.time_s!]).toEqual([0, 0.25])
+  })
+  it('parameters by their numbers in J1979, and a time that is only a unit', () => {
+    const r = read('#,ms,0x0C,PID 10,$05,0x06 (%)\n1,0,700,2.5,88,-1\n2,250,701,2.5,88,-1\n')
+    expect([...r.columns.time_s!]).toEqual([0, 0.25])
+    expect(Object.keys(r.columns).sort()).toEqual(['ect_c', 'maf_gs', 'rpm', 'stft1_pct', 'time_s'])
+  })
+  it('a name that its unit completes', () => {
+    const r = read('Time (s);Engine [rpm];Intake Air [°C];Intake [kPa];Vehicle [km/h]\n0;700;31;34;0\n1;700;31;34;0\n')
+    expect([r.columns.iat_c![0], r.columns.map_kpa![0], r.columns.speed_kph![0]]).toEqual([31, 34, 0])
+    // nothing is guessed of it without
+    expect(read('Time,RPM,Intake Air\n0,700,31\n1,700,31\n').columns.iat_c).toBeUndefined()
+  })
+  it.each([
+    ['a list', '[{"time":0,"rpm":700,"maf":2.5},\n{"time":0.5,"rpm":701,"maf":2.5}]'],
+    ['one object a line', '{"time":0,"rpm":700,"maf":2.5}\n{"time":0.5,"rpm":701,"maf":2.5}\n{"time":1,"rp'],
+    ['a list under a name', '{"car":"x","samples":[{"time":0,"rpm":700,"maf":2.5},{"time":0.5,"rpm":701,"maf":2.5}]}'],
+    ['lists side by side', '{"data":{"time":[0,0.5],"rpm":[700,701],"maf":[2.5,2.5]}}'],
+    [
+      'values with their units',
+      '[{"time":0,"values":{"rpm":{"value":700},"maf":{"value":9,"unit":"kg/h"}}},{"time":0.5,"values":{"rpm":{"value":701},"maf":{"value":9,"unit":"kg/h"}}}]',
+    ],
+  ])('JSON: %s', (_, text) => {
+    const r = read(text)
+    expect([...r.columns.time_s!]).toEqual([0, 0.5])
+    expect([...r.columns.rpm!]).toEqual([700, 701])
+    expect([...r.columns.maf_gs!]).toEqual([2.5, 2.5])
+  })
+  it('JSON that is no recording is refused like any other text', () => {
+    expect(code('{"a":1}')).toBe('no-header')
+    expect(code('[1,2,3]')).toBe('no-header')
+    expect(code('{"a":')).toBe('no-header')
+  })
   it('numbers with their unit in the cell, words for what is missing', () => {
     const r = read(
       'Time,RPM,Coolant,Supply voltage,MAF\n0,700 rpm,194 °F,14.2 V,2.5\n1,N/A,194 °F,---,NaN\n2,701 rpm,90 °C,14.1 V,2.5\n',

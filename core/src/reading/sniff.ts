@@ -3,7 +3,8 @@ import { QUANTITIES, type Unit } from '../units/index.js'
 import { maybeChannel, type Channel, type ChannelId } from '../signals/index.js'
 import { readClock, readNumber, unitNamed } from './cells.js'
 import { encodingOf, textOf, toUtf8 } from './encoding.js'
-import { CLOSE_SCORE, matchesOf, SURE_SCORE, type LabelMatch } from './labels.js'
+import { fromJson } from './json.js'
+import { byUnit, CLOSE_SCORE, matchesOf, SURE_SCORE, type LabelMatch } from './labels.js'
 
 /** What a person said a label means: a channel, or nothing. Kept for a header and used again. */
 export type Mapping = Readonly<Record<string, ChannelId | 'none'>>
@@ -88,7 +89,8 @@ const KNOWN_LEAST = 2
 export const columnsToAsk = (bytes: Uint8Array): readonly ColumnGuess[] => {
   const encoding = encodingOf(bytes)
   if (encoding === 'empty' || encoding === 'zip' || encoding === 'not-text') return []
-  const guesses = sniff(toUtf8(bytes, encoding), {}, 0)?.guesses ?? []
+  const text = toUtf8(bytes, encoding)
+  const guesses = sniff(fromJson(text) ?? text, {}, 0)?.guesses ?? []
   // when every name is understood there is nothing to ask
   if (guesses.every((g) => g.channel)) return []
   if (guesses.some((g) => g.channel === 'time_s')) return guesses
@@ -139,15 +141,20 @@ function namesAt(lines: readonly Line[], i: number): (readonly string[])[] {
   return [own, own.map((c, k) => `${above[k]} ${c}`.trim())]
 }
 
+/** How well a cell of a header names a channel, 0..1. */
+function nameScore(cell: string, mapping: Mapping): number {
+  if (PLAIN.test(cell)) return 0
+  if (mapping[cell] || maybeChannel(cell.toLowerCase())) return 1
+  return (matchesOf(cell)[0] ?? byUnit(cell, unitText(cell, undefined))[0])?.score ?? 0
+}
+/** What is surely no name. */
+const PLAIN = /^[-+\d.,:]*$/
+
 /** How many cells of a line name channels; a line of figures names none. */
 function headerScore(cells: readonly string[], mapping: Mapping): number {
   const long = longForm(cells)
   if (long) return 3
-  if (cells.length < 2) return 0
-  return cells.reduce(
-    (sum, c) => sum + (mapping[c] ? 1 : maybeChannel(c.toLowerCase()) ? 1 : (matchesOf(c)[0]?.score ?? 0)),
-    0,
-  )
+  return cells.length < 2 ? 0 : cells.reduce((sum, c) => sum + nameScore(c, mapping), 0)
 }
 
 function longForm(cells: readonly string[]): Layout['long'] {
@@ -191,8 +198,13 @@ function layoutAt(
   }
 }
 
-const isFigure = (cell: string): boolean =>
-  /\d/.test(cell) && (Number.isFinite(readNumber(cell, true)) || Number.isFinite(readClock(cell)))
+const isFigure = (cell: string): boolean => {
+  if (!/\d/.test(cell)) return false
+  if (Number.isFinite(readNumber(cell, true)) || Number.isFinite(readClock(cell))) return true
+  // "680 rpm", and not "1/min"
+  const unit = /^[+\-\u2212]?[\d.,]+\s*([^\d\s].*)$/.exec(cell)?.[1]
+  return unit !== undefined && isUnitWord(unit, '') && !isUnitWord(cell, '')
+}
 
 function isUnitWord(word: string, label: string): boolean {
   const channel = matchesOf(label)[0]?.channel
@@ -251,7 +263,9 @@ function guess(
     return { label, at, by: 'told', candidates: [], preview, ...(told === 'none' ? {} : { channel: told }) }
   const exact = maybeChannel(label.toLowerCase())
   if (exact) return { label, at, by: 'exact', channel: exact.id, candidates: [], preview }
-  const named = inUnit(matchesOf(withoutUnit(label, unit)), unit)
+  const whole = inUnit(matchesOf(withoutUnit(label, unit)), unit)
+  // "intake air [°C]": what is measured says what the name leaves out
+  const named = whole.length ? whole : byUnit(withoutUnit(label, unit), unit)
   const bare = unit === '' ? bareUnit(label) : undefined
   // "coolant temp degC": taken apart where that says more than the whole
   const apart = bare && inUnit(matchesOf(bare.name), bare.unit)

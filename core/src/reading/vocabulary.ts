@@ -9,13 +9,23 @@ const SPELLED: Readonly<Record<string, string>> = {
   'pos posn posit posicion posizione pozycja polozenie stellung': 'position',
   abs: 'absolute',
   'calc calculee calculado calculada calcolato calcolata berechnet berechnete obliczone': 'calculated',
-  'eng moteur motor motore silnik silnika motors': 'engine',
+  spd: 'speed',
+  'eng mot moteur motor motore silnik silnika motors': 'engine',
   'veh vehicule vehiculo veicolo pojazd pojazdu fahrzeug': 'vehicle',
   'accel accelerateur acelerador acceleratore przyspieszenia gazu': 'accelerator',
   'volt volts voltaje tension tensione napiecie spannung vpwr': 'voltage',
+  vbat: 'battery voltage',
   'batt bat batterie bateria batteria akumulatora akumulator': 'battery',
   'b1 bank1': '1',
   'b2 bank2': '2',
+  tps1: 'tps 1',
+  maf1: 'maf',
+  nmot: 'engine rpm',
+  act: 'intake air temperature',
+  mat: 'intake air temperature',
+  sys: 'system',
+  fuelsys: 'fuel system',
+  fuelsys1: 'fuel system 1',
   st: 'stft',
   lt: 'ltft',
   'stft1 shrtft1 sft1 stft11 shrtft11': 'stft 1',
@@ -190,19 +200,22 @@ const PARAMETER = /^\s*\$?(?:0x)?(?=[0-9a-f]*\d)[0-9a-f]{2}[\s:_-]+(?=\S)/i
 
 /** Words of a label: lower case, accents, units and punctuation gone, spellings made one. */
 export function labelWords(label: string): string[] {
-  return label
-    .replace(PARAMETER, '')
-    .replace(/[([{][^)\]}]*[)\]}]/g, ' ')
-    .replace(/([a-z])([A-Z][a-z])/g, '$1 $2')
-    .toLowerCase()
-    .normalize('NFD')
-    .replace(/[\u0300-\u036f]/g, '')
-    .replace(/\u0142/g, 'l')
-    .replace(/\u00df/g, 'ss')
-    .replace(/\bby[- ]pass\b/g, 'bypass')
-    .replace(/[^a-z0-9]+/g, ' ')
-    .trim()
-    .split(' ')
-    .flatMap(inOurWords)
-    .filter((w) => w !== '' && !EMPTY.has(w))
+  return (
+    label
+      .replace(PARAMETER, '')
+      .replace(/[([{][^)\]}]*[)\]}]/g, ' ')
+      // "EngSpd", and not "kPa"
+      .replace(/([a-z]{2})(?=[A-Z][a-z])/g, '$1 ')
+      .toLowerCase()
+      .normalize('NFD')
+      .replace(/[\u0300-\u036f]/g, '')
+      .replace(/\u0142/g, 'l')
+      .replace(/\u00df/g, 'ss')
+      .replace(/\bby[- ]pass\b/g, 'bypass')
+      .replace(/[^a-z0-9]+/g, ' ')
+      .trim()
+      .split(' ')
+      .flatMap(inOurWords)
+      .filter((w) => w !== '' && !EMPTY.has(w))
+  )
 }
