@@ -18,6 +18,8 @@ export function readNumber(text: string, decimalComma: boolean): number {
     const group = comma > point ? /\./g : /,/g
     return Number(plain.replace(group, '').replace(',', '.'))
   }
+  // beside decimal commas a point groups thousands: 1.250 revolutions
+  if (decimalComma && /^[+-]?[1-9]\d{0,2}(\.\d{3})+$/.test(plain)) return Number(plain.replace(/\./g, ''))
   // in a table parted by commas 1,250 is a thousand and more; 2,5 is not
   if (comma >= 0 && !decimalComma && /^[+-]?\d{1,3}(,\d{3})+$/.test(plain)) return Number(plain.replace(/,/g, ''))
   if (comma >= 0) return decimalComma || plain.indexOf(',') === comma ? Number(plain.replace(',', '.')) : NaN

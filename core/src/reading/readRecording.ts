@@ -16,7 +16,7 @@ import { intervalAbove, withTabs, withTimes } from './loose.js'
 import { fromJson } from './json.js'
 import { readLong } from './longForm.js'
 import { inRounds } from './rounds.js'
-import { unitByValue } from './sanity.js'
+import { FACTOR, trimsAsFactors, unitByValue } from './sanity.js'
 import { columnsToAsk, sniff, type Layout, type Mapping } from './sniff.js'
 import { timeline, type Timeline } from './time.js'
 
@@ -141,16 +141,25 @@ function fromTable(utf8: Uint8Array, layout: Layout, tell: ReadOptions['tell']):
   const refused = tooFew(body.rows, line, body.untimed, label)
   if (refused) return refused
   let outside = 0
+  const kept = wanted.map((_, k) => pick(body.columns[k], line.kept))
+  const factors = trimsAsFactors(
+    wanted.flatMap((c, k) =>
+      c.unitAssumed ? [{ id: c.channel.id, label: layout.header[c.at], values: kept[k] }] : [],
+    ),
+  )
   const columns: [ChannelId, Float64Array][] = wanted.map((c, k) => {
-    const xs = pick(body.columns[k], line.kept)
-    const unit = c.unitAssumed ? unitByValue(c, xs) : undefined
+    const xs = kept[k]
+    const unit = c.unitAssumed ? unitByValue(c, xs, factors) : undefined
     const steps = c.channel.id === 'idle_valve_pct' && c.unitAssumed && STEPS.test(layout.header[c.at])
     if (steps) warnings.push(inSteps(xs, layout.header[c.at]))
     if (c.unitAssumed) outside += insidePhysics(xs, c.channel, unit)
     if (!unit) return [c.channel.id, xs]
     warnings.push({
       code: 'unit-by-value',
-      message: `"${layout.header[c.at]}" names no unit; its values are ${unit.symbol}, not ${QUANTITIES[c.channel.quantity].units[0].symbol}.`,
+      message:
+        unit === FACTOR
+          ? `"${layout.header[c.at]}" is written as a factor: 1 is no correction.`
+          : `"${layout.header[c.at]}" names no unit; its values are ${unit.symbol}, not ${QUANTITIES[c.channel.quantity].units[0].symbol}.`,
     })
     return [c.channel.id, xs]
   })
@@ -176,6 +185,11 @@ function fromTable(utf8: Uint8Array, layout: Layout, tell: ReadOptions['tell']):
     warnings.push({
       code: 'header-again',
       message: `The header comes again ${times(body.headers)}; it is passed over.`,
+    })
+  if (line.restarts)
+    warnings.push({
+      code: 'time-restarts',
+      message: `The time begins again ${times(line.restarts)}: what follows is laid behind what came before.`,
     })
   if (line.backwards)
     warnings.push({

@@ -260,6 +260,31 @@ describe('spoilt files', () => {
     expect(r.ok && r.recording.rows).toBeGreaterThan(100)
     expect(r.ok && warned(r.recording)).toContain('truncated')
   })
+  it('a time that begins again: what follows is laid behind what came before', () => {
+    const rows = Array.from({ length: 80 }, (_, i) => `${(i % 40) * 0.5},${700 + i}`).join('\n')
+    const r = read(`Time (s),RPM\n${rows}\n`)
+    expect(r.rows).toBe(80)
+    expect([...r.columns.time_s!].every((t, i, ts) => i === 0 || t > ts[i - 1])).toBe(true)
+    expect(r.columns.time_s![40] - r.columns.time_s![39]).toBe(10)
+    expect(warned(r)).toEqual(['time-restarts'])
+  })
+  it('trims as factors: by their name, or where a short one never leaves 1', () => {
+    const table = (names: string, trim: (i: number) => string): Recording =>
+      read(`${names}\n${Array.from({ length: 30 }, (_, i) => `${i},700,${trim(i)},1.05`).join('\n')}\n`)
+    const named = table('Time,RPM,STFT B1 (factor),LTFT B1 (factor)', () => '0.98')
+    expect([named.columns.stft1_pct![0], named.columns.ltft1_pct![0]].map((x) => Math.round(x))).toEqual([-2, 5])
+    const seen = table('Time,RPM,STFT1,LTFT1', (i) => (1 + 0.01 * ((i % 5) - 2)).toFixed(2))
+    expect(seen.columns.stft1_pct![0]).toBeCloseTo(-2, 6)
+    expect(warned(seen)).toEqual(['unit-by-value', 'unit-by-value'])
+    // one in percent that happens to stand near 1
+    expect(table('Time,RPM,STFT1,LTFT1', (i) => (i % 2 ? '0.78' : '1.56')).columns.stft1_pct![0]).toBeCloseTo(1.56, 6)
+    expect(table('Time,RPM,STFT1 (%),LTFT1 (%)', (i) => (1 + 0.01 * (i % 5)).toFixed(2)).columns.stft1_pct![0]).toBe(1)
+  })
+  it('points that group thousands beside decimal commas', () => {
+    const r = read('Zeit (s);Drehzahl;Luftmasse (g/s)\n0,0;1.633;2,51\n0,5;980;2,5\n')
+    expect([...r.columns.rpm!]).toEqual([1633, 980])
+    expect(r.columns.maf_gs![0]).toBe(2.51)
+  })
   it('time that goes backwards: those rows are left out, and counted', () => {
     const r = read(`${head}\n0,700,2.5,1\n1,700,2.5,1\n0.5,999,2.5,1\n2,700,2.5,1\n`)
     expect([...r.columns.rpm!]).toEqual([700, 700, 700])

@@ -22,6 +22,36 @@ const USUAL: Partial<Record<ChannelId, Usual>> = {
   battery_v: { low: 9, high: 16 },
 }
 
+const SHORT: readonly ChannelId[] = ['stft1_pct', 'stft2_pct']
+const TRIMS: readonly ChannelId[] = [...SHORT, 'ltft1_pct', 'ltft2_pct']
+/** A trim written as what the fuel is multiplied by: 1 is none. */
+export const FACTOR: Unit = { symbol: 'a factor', factor: 100, offset: -100, decimals: 1, alias: [] }
+const FACTORS = { low: 0.7, high: 1.3 }
+const FACTOR_NAMED = /\b(factor|faktor|facteur|fattore|multiplier|ratio)\b/i
+/** Rows below which nothing is told of how trims are written. */
+const ENOUGH = 20
+
+/**
+ * Whether the trims of a table are factors: by their name, or because no short trim ever leaves the neighbourhood of 1, which
+ * one in percent does all the time.
+ */
+export function trimsAsFactors(
+  columns: readonly { readonly id: ChannelId; readonly label: string; readonly values: Float64Array }[],
+): boolean {
+  const trims = columns.filter((c) => TRIMS.includes(c.id))
+  const within = ({ values }: (typeof trims)[number]): boolean => {
+    const there = values.filter((x) => !Number.isNaN(x))
+    return there.length > 0 && there.every((x) => x >= FACTORS.low && x <= FACTORS.high)
+  }
+  if (!trims.length || !trims.every(within)) return false
+  if (trims.some((c) => FACTOR_NAMED.test(c.label))) return true
+  const short = trims.filter((c) => SHORT.includes(c.id))
+  return short.some(({ values }) => {
+    const there = values.filter((x) => !Number.isNaN(x))
+    return there.length >= ENOUGH && new Set(there).size > 2
+  })
+}
+
 /** The middle of the values that are there, or undefined. */
 function middle(xs: Float64Array): number | undefined {
   const every = Math.max(1, Math.floor(xs.length / 2000))
@@ -34,9 +64,11 @@ function middle(xs: Float64Array): number | undefined {
 
 /**
  * Whether values without a named unit look like another unit of their quantity: inHg read as kPa, °F as °C.
+ * @param factors - whether trims are written as factors
  * @returns the unit they are in, or undefined when they fit as they are or fit nothing
  */
-export function unitByValue(column: Column, values: Float64Array): Unit | undefined {
+export function unitByValue(column: Column, values: Float64Array, factors = false): Unit | undefined {
+  if (factors && TRIMS.includes(column.channel.id)) return FACTOR
   const usual = USUAL[column.channel.id]
   const mid = usual && middle(values)
   if (!usual || mid === undefined || (mid >= usual.low && mid <= usual.high)) return undefined

@@ -4,14 +4,20 @@ const DAY_S = 86_400
 /** Whole numbers that step by this much are milliseconds, whatever the header leaves out: nobody polls so seldom. */
 const MS_STEP_LEAST = 20
 
+/** Rows that must rise before a fall is taken for a new beginning, and how far it falls at least [s]; what is left between the two [s]. */
+const RISING_ROWS = 5
+const FALLS_S = 10
+const BETWEEN_S = 10
+
 /** Times in order. */
 export interface Timeline {
   /** Seconds from the first row. */
   readonly seconds: Float64Array
   /** Rows that are kept; undefined when all are. */
   readonly kept: Uint32Array | undefined
-  /** Rows whose time went backwards, and steps without any time between. */
+  /** Rows whose time went backwards, how often it began again, and steps without any time between. */
   readonly backwards: number
+  readonly restarts: number
   readonly stands: number
 }
 
@@ -25,17 +31,23 @@ export function timeline(times: Float64Array, clock: boolean, label: string): Ti
   const n = times.length
   const seconds = new Float64Array(n)
   const kept = new Uint32Array(n)
-  let days = 0
+  let added = 0
   let before = -Infinity
   let beforeRaw = -Infinity
   let origin = 0
   let m = 0
   let backwards = 0
+  let restarts = 0
   let stands = 0
   for (let i = 0; i < n; i++) {
     const raw = times[i]
-    if (clock && beforeRaw - raw > HALF_DAY_S) days += DAY_S
-    const t = raw * scale + days
+    if (clock && beforeRaw - raw > HALF_DAY_S) added += DAY_S
+    let t = raw * scale + added
+    if (m > 0 && t < before && beginsAgain(times, i, scale)) {
+      added += before + BETWEEN_S - t
+      t = before + BETWEEN_S
+      restarts++
+    }
     if (m > 0 && t < before) {
       backwards++
       continue
@@ -47,7 +59,21 @@ export function timeline(times: Float64Array, clock: boolean, label: string): Ti
     kept[m] = i
     seconds[m++] = t - origin
   }
-  return { seconds: seconds.subarray(0, m), kept: m === n ? undefined : kept.subarray(0, m), backwards, stands }
+  return {
+    seconds: seconds.subarray(0, m),
+    kept: m === n ? undefined : kept.subarray(0, m),
+    backwards,
+    restarts,
+    stands,
+  }
+}
+
+/** Whether at a row whose time fell another recording begins: it fell far, rises from there, and does not come back to what came before. */
+function beginsAgain(times: Float64Array, at: number, scale: number): boolean {
+  const before = times[at - 1]
+  if ((before - times[at]) * scale < FALLS_S || at + RISING_ROWS >= times.length) return false
+  for (let i = at + 1; i <= at + RISING_ROWS; i++) if (times[i] < times[i - 1] || times[i] >= before) return false
+  return true
 }
 
 /** Seconds of one unit of the column: by its name, else by how it steps. */

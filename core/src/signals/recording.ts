@@ -17,6 +17,7 @@ export interface RecordingWarning {
     | 'truncated'
     | 'header-again'
     | 'time-backwards'
+    | 'time-restarts'
     | 'in-rounds'
     | 'time-by-interval'
   readonly message: string
