@@ -16,7 +16,7 @@ const NAMES: Readonly<Partial<Record<ChannelId, string>>> = {
   time_s:
     'Time; Elapsed time; Timestamp; Date/Time; Zeit; Uhrzeit; Temps; Heure; Tiempo; Hora; Tempo; Ora; Czas; Godzina',
   rpm:
-    'RPM; Engine RPM; Engine speed; Engine Speed (RPM); ENGINE_SPEED; Drehzahl; Motordrehzahl; Régime moteur; Vitesse moteur; ' +
+    'RPM; RPM act; Engine RPM; Engine speed; ENG SPD; EngSpd; Engine rev/min; Nmot; Rotational speed; Engine Speed (RPM); ENGINE_SPEED; Drehzahl; Motordrehzahl; Régime moteur; Vitesse moteur; ' +
     'Revoluciones del motor; Régimen del motor; Giri motore; Regime motore; Obroty silnika; Prędkość obrotowa silnika',
   speed_kph:
     'Vehicle speed; Vehicle Speed Sensor; VSS; Road speed; Fahrzeuggeschwindigkeit; Geschwindigkeit; Vitesse véhicule; ' +
@@ -29,7 +29,7 @@ const NAMES: Readonly<Partial<Record<ChannelId, string>>> = {
     'Température liquide de refroidissement; Temperatura del refrigerante; Temperatura liquido raffreddamento; ' +
     'Temperatura cieczy chłodzącej; Temperatura acqua motore',
   iat_c:
-    'IAT; Intake air temperature; Intake Air Temp; Inlet air temperature; Ansauglufttemperatur; Température air admission; ' +
+    'IAT; ACT; MAT; IAT sensor 1; Air charge temp; IntakeAirTemp; Intake air temperature; Intake Air Temp; Inlet air temperature; Ansauglufttemperatur; Température air admission; ' +
     'Temperatura del aire de admisión; Temperatura aria aspirata; Temperatura powietrza dolotowego',
   baro_kpa:
     'BARO; Barometric pressure; Atmospheric pressure; Absolute barometric pressure; Umgebungsdruck; Luftdruck; ' +
@@ -108,6 +108,10 @@ describe('names', () => {
     'Throttle voltage',
     'EGR error',
     'Brake booster vacuum',
+    'Hybrid battery voltage',
+    'Short term secondary O2 trim bank 1',
+    'Intake valve timing',
+    'Fuel system 2 status',
     'Torque',
   ])('%s is taken for none of those that are judged', (label) =>
     expect([undefined, 'run_time_s', 'mark']).toContain(sure(label)),

@@ -21,8 +21,6 @@ const SPELLED: Readonly<Record<string, string>> = {
   tps1: 'tps 1',
   maf1: 'maf',
   nmot: 'engine rpm',
-  act: 'intake air temperature',
-  mat: 'intake air temperature',
   sys: 'system',
   fuelsys: 'fuel system',
   fuelsys1: 'fuel system 1',
