@@ -198,22 +198,22 @@ const PARAMETER = /^\s*\$?(?:0x)?(?=[0-9a-f]*\d)[0-9a-f]{2}[\s:_-]+(?=\S)/i
 
 /** Words of a label: lower case, accents, units and punctuation gone, spellings made one. */
 export function labelWords(label: string): string[] {
-  return (
-    label
-      .replace(PARAMETER, '')
-      .replace(/[([{][^)\]}]*[)\]}]/g, ' ')
-      // "EngSpd", and not "kPa"
-      .replace(/([a-z]{2})(?=[A-Z][a-z])/g, '$1 ')
-      .toLowerCase()
-      .normalize('NFD')
-      .replace(/[\u0300-\u036f]/g, '')
-      .replace(/\u0142/g, 'l')
-      .replace(/\u00df/g, 'ss')
-      .replace(/\bby[- ]pass\b/g, 'bypass')
-      .replace(/[^a-z0-9]+/g, ' ')
-      .trim()
-      .split(' ')
-      .flatMap(inOurWords)
-      .filter((w) => w !== '' && !EMPTY.has(w))
-  )
+  const words = label
+    .replace(PARAMETER, '')
+    .replace(/[([{][^)\]}]*[)\]}]/g, ' ')
+    // "EngSpd", and not "kPa"
+    .replace(/([a-z]{2})(?=[A-Z][a-z])/g, '$1 ')
+    .toLowerCase()
+    .normalize('NFD')
+    .replace(/[\u0300-\u036f]/g, '')
+    .replace(/\u0142/g, 'l')
+    .replace(/\u00df/g, 'ss')
+    .replace(/\bby[- ]pass\b/g, 'bypass')
+    .replace(/[^a-z0-9]+/g, ' ')
+    .trim()
+    .split(' ')
+    .flatMap(inOurWords)
+    .filter((w) => w !== '' && !EMPTY.has(w))
+  // alone it is the temperature of the air charge, beside a name the actual value
+  return words.length > 1 ? words.filter((w) => w !== 'act') : words
 }
