@@ -13,7 +13,8 @@ import { expectedAirflow, manifoldFromAirflowPa } from '../expectation/index.js'
 import { live, type VisitFile } from './records.js'
 import { remediesOf } from './remedies.js'
 import { placeOf, vehicleAtPlace } from './place.js'
-import { manifoldKpaOf, pointsOfRound } from './points.js'
+import { livingPoints } from './living.js'
+import { manifoldKpaOf } from './points.js'
 
 /** Opening at which an electronic throttle's idle control gives up [%], and a valve's [%]; ours. */
 const LIMIT = { plate: 12, valve: 85 } as const
@@ -43,7 +44,7 @@ export interface VisitDeposits {
 /** Deposits as the idle of a round tells them; undefined without speed, opening, or a way to know the airflow. */
 export function visitDeposits(f: VisitFile, round: number): VisitDeposits | undefined {
   const v = vehicleAtPlace(f)
-  const idle = pointsOfRound(f, round).find((p) => p.kind === 'idle')
+  const idle = livingPoints(f, round).find((p) => p.kind === 'idle')
   if (!idle || v.idleControl === 'none') return undefined
   const { pressurePa: ambientPa, intakeC: atIntakeC } = placeOf(f.visit)
   const intakeC = idle.means.iat_c ?? atIntakeC

@@ -2,7 +2,8 @@ import { feedRefusals, type FeedRefusal, type FeedRequest } from '../cleaning/in
 import { fedSoFar } from './fedSoFar.js'
 import { hasSteadyVacuum } from '../engine/index.js'
 import { expectedAt, type ExpectedAirflow } from '../expectation/index.js'
-import { lastRound, manifoldKpaOf, pointsOfRound } from './points.js'
+import { livingPoints } from './living.js'
+import { lastRound, manifoldKpaOf } from './points.js'
 import { vehicleAtPlace, visitPressureKpa } from './place.js'
 import { FRESH_MS } from './preconditions.js'
 import { live, type VisitFile } from './records.js'
@@ -60,7 +61,7 @@ const SAME_SPEED = 0.1
  * @param rpm - the speed that will be held, where it is known
  */
 export function measuredForFeed(f: VisitFile, nowMs: number, rpm?: number): FeedMeasured {
-  const points = pointsOfRound(f, lastRound(f)).filter((p) => p.kind === 'hold' || p.kind === 'idle')
+  const points = livingPoints(f, lastRound(f)).filter((p) => p.kind === 'hold' || p.kind === 'idle')
   const held = points.find((p) => p.kind === 'hold') ?? points.find((p) => p.kind === 'idle')
   const at = rpm === undefined ? held : points.find((p) => Math.abs(p.rpm - rpm) <= SAME_SPEED * rpm)
   const m = at?.means ?? {}

@@ -4,7 +4,8 @@ import { stationInfo, type Driving, type Vehicle } from '../engine/index.js'
 import { visitDeposits } from './deposits.js'
 import { complaintOf } from './figures.js'
 import { placeOf, vehicleAtPlace } from './place.js'
-import { isIdleMeasured, manifoldKpaOf, pointsOfRound } from './points.js'
+import { livingPoints } from './living.js'
+import { isIdleMeasured, manifoldKpaOf } from './points.js'
 import { live, type VisitFile } from './records.js'
 import { remediesOf, repairWords } from './remedies.js'
 
@@ -58,7 +59,7 @@ export function historyRow(f: VisitFile): HistoryRow {
 
 function figuresOf(f: VisitFile): HistoryRow['figures'] {
   if (!isIdleMeasured(f, 0)) return {}
-  const idle = pointsOfRound(f, 0).find((p) => p.kind === 'idle')
+  const idle = livingPoints(f, 0).find((p) => p.kind === 'idle')
   if (!idle) return {}
   const v = vehicleAtPlace(f)
   const { pressurePa, intakeC } = placeOf(f.visit)

@@ -3,7 +3,8 @@ import type { ConfirmedField, Vehicle } from '../engine/index.js'
 import { causesOf, leavesNothing } from './causes.js'
 import { diagnoseVisit } from './evidence.js'
 import { vehicleAtPlace } from './place.js'
-import { closedThrottleOf, isIdleMeasured, lastRound, pointsOfRound } from './points.js'
+import { livingPoints } from './living.js'
+import { closedThrottleOf, isIdleMeasured, lastRound } from './points.js'
 import type { VisitFile } from './records.js'
 
 /** What an earlier visit holds against the present one: of this car, or of a car of its model. */
@@ -34,7 +35,7 @@ export function soundRecord(visits: readonly VisitFile[], of: SoundOf): SoundRec
         visitId: f.visit.id,
         vehicleId: f.vehicle.id,
         at: f.visit.openedAt,
-        points: pointsOfRound(f, round),
+        points: livingPoints(f, round),
         altitudeM: vehicleAtPlace(f).altitudeM,
         closedThrottlePct: closedThrottleOf(f, round),
       }

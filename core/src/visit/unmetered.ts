@@ -7,7 +7,8 @@ import type { Interval } from '../statistics/index.js'
 import type { OperatingPoint } from '../signals/index.js'
 import { live, type VisitFile } from './records.js'
 import { placeOf, vehicleAtPlace } from './place.js'
-import { lastRound, pointsOfRound } from './points.js'
+import { livingPoints } from './living.js'
+import { lastRound } from './points.js'
 import { overtaken } from './findPlace.js'
 
 /** Healthy spread of the mixture at idle, one standard deviation [–]: fuel, sensors and vapour together. */
@@ -54,7 +55,7 @@ export interface UnmeteredAir {
 export function unmeteredAir(f: VisitFile, round: number): UnmeteredAir | undefined {
   const v = vehicleAtPlace(f)
   if (!hasMaf(v)) return undefined
-  const points = pointsOfRound(f, round)
+  const points = livingPoints(f, round)
   const idle = points.find((p) => p.kind === 'idle')
   const gs = idle?.means.maf_gs
   const trims = [idle?.means.trim1_pct, idle?.means.trim2_pct].filter((x): x is number => x !== undefined)

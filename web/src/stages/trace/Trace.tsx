@@ -8,7 +8,7 @@ import {
   holeDiameterMm,
   leakAtIdle,
   live,
-  pointsOfRound,
+  livingPoints,
   roundToFill,
   isUnsized,
   supposed,
@@ -171,7 +171,7 @@ function CauseRow({
 
 function Size({ file, lead, top }: { file: VisitFile; lead?: Ranked; top?: Ranked }) {
   const round = roundToFill(file)
-  const points = pointsOfRound(file, round > 0 && !pointsOfRound(file, round).length ? 0 : round)
+  const points = livingPoints(file, round > 0 && !livingPoints(file, round).length ? 0 : round)
   const account = visitLedger(file)
   const area = lead?.effectiveAreaMm2
   const leak = area && account ? leakAtIdle(account.before, area.median) : undefined
