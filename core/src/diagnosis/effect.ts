@@ -80,6 +80,8 @@ export interface PointContext {
   /** Airflow at full load and high speed [kg/s], for errors quoted there. */
   readonly fullKgS: number
   readonly rpm: number
+  /** Whether idle control sets the air here: at a held speed a foot does, whatever the control lets in. */
+  readonly idles: boolean
   /** Manifold pressure over ambient where it is above it, else 1. */
   readonly boost: number
   /** Intake temperature as it is read [°C], plausible or not. */

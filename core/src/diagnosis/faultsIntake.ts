@@ -186,7 +186,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     // the share of the opening that it still allows for; how much of the air too much is burnt late and how much lifts the speed
     grid: () => cross(logGrid(0.12, 0.7, 8), [0.15, 0.5]),
     effect: ([share, late], c) => {
-      if (flowRatio(c) > 1.6) return {}
+      if (!c.idles) return {}
       const air = -Math.log(1 - share)
       // the air passes where it is meant to: metered, and as the opening offers it
       return { speedLog: 0.8 * (1 - late) * air, airNeed: late * air }
@@ -201,7 +201,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     // how much of the air above the need is burnt late and how much lifts the speed
     grid: () => cross([0.45, 0.6, 0.75, 0.88, 1.15, 1.35, 1.7, 2.2, 2.8], [0, 1, 2], [0.12, 0.3, 0.6, 0.9]),
     effect: ([stands, told, late], c) => {
-      if (flowRatio(c) > 1.6) return {}
+      if (!c.idles) return {}
       const air = Math.log(stands)
       return {
         speedLog: air > 0 ? 0.95 * (1 - late) * air : 0.55 * air,

@@ -1,4 +1,4 @@
-import { hasMaf, type Vehicle } from '../engine/index.js'
+import type { Vehicle } from '../engine/index.js'
 import type { OperatingPoint } from '../signals/index.js'
 import type { Basics } from './basics.js'
 import type { Effect } from './effect.js'
@@ -12,7 +12,7 @@ import {
   SPEED_PER_AIR,
   SPEED_PER_AIR_WITHIN,
 } from './scatter.js'
-import { surplusOverBand } from './terms.js'
+import { isUnmetered, surplusOverBand } from './terms.js'
 
 /** Duty of an idle valve against what the idle air asks for, as a logarithm. */
 export function opening(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Observation[] {
@@ -77,7 +77,7 @@ export function idleSpeed(p: OperatingPoint, i: number, v: Vehicle, k: Basics): 
         const surplus = surplusOverBand(e, p, v, k)
         const byAir =
           surplus > 0
-            ? nearest(Math.log(p.rpm / inside), surplus, hasMaf(v) && e.leakKgS > 0, loaded)
+            ? nearest(Math.log(p.rpm / inside), surplus, isUnmetered(e, v), loaded)
             : e.lostShare > 0.75 && !loaded
               ? SPEED_PER_AIR * Math.log(0.25 + 1 - e.lostShare) * 0.3
               : 0

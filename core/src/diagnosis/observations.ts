@@ -14,6 +14,10 @@ export * from './observation.js'
 /** Kinds that are judged; of the others only key-on has its own reading. */
 const JUDGED: ReadonlySet<string> = new Set(['idle', 'idle-load', 'hold', 'cruise', 'pull', 'cold', 'key-on'])
 
+/** Kinds in which no foot is on the pedal; a cold one may be driven, and takes so much more air then [–]. */
+const IDLES: ReadonlySet<string> = new Set(['idle', 'idle-load', 'cold'])
+const CREEPS = 1.6
+
 /**
  * Turns merged operating points into observations for this engine.
  *
@@ -38,6 +42,7 @@ export function observe(
     displacementL: v.displacementL,
     fullKgS: v.displacementL * 0.028 * (v.induction === 'turbo' ? 1.5 : 1),
     rpm: usable[i].rpm,
+    idles: IDLES.has(usable[i].kind) && k.airKgS < CREEPS * idleKgS,
     boost:
       v.induction === 'turbo' && k.measuredPressure && k.manifoldPa > 1.03 * k.ambientPa
         ? k.manifoldPa / k.ambientPa

@@ -34,9 +34,12 @@ const surplus = (e: Effect, againstKgS: number): number =>
 export const surplusAir = (e: Effect, p: OperatingPoint, v: Vehicle, k: Basics): number =>
   p.kind === 'idle' ? surplus(e, hasMaf(v) ? k.airKgS : k.soundKgS) : 0
 
-/** The same over what the top of its band needs, of which speed takes a part: fuelled by pressure an engine runs up until it uses it. */
+/** Whether air comes in that the sensor which meters it does not see. */
+export const isUnmetered = (e: Effect, v: Vehicle): boolean => hasMaf(v) && e.leakKgS > 0
+
+/** The same over what the top of its band needs, of which speed takes a part: an engine that is fuelled for all of it runs up until it uses it. */
 export function surplusOverBand(e: Effect, p: OperatingPoint, v: Vehicle, k: Basics): number {
-  if (hasMaf(v)) return surplusAir(e, p, v, k)
+  if (isUnmetered(e, v)) return surplusAir(e, p, v, k)
   const rpm = v.idleSpecRpm.max
   const needKgS = 1e-6 * v.displacementL * rpm * noLoadGsPerLKrpm(rpm, v.displacementL)
   return surplus(e, needKgS * (p.kind === 'idle-load' ? LOADED['idle-load'] : 1))
