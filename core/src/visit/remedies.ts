@@ -76,7 +76,8 @@ const ANSWERS: Readonly<Record<StationKind, readonly FaultId[]>> = {
   compressor: ['boost-leak', 'unmetered-air-duct'],
   intercooler: ['boost-leak'],
   'boost-pipe': ['boost-leak'],
-  throttle: ['throttle-deposits', ...LEAKS],
+  // a plate that dirt, its stop or its cable holds open
+  throttle: ['throttle-deposits', 'idle-learnt-past', ...LEAKS],
   'throttle-flap': ['throttle-deposits', 'intake-restriction'],
   'intake-temperature': ['temperature-sensor-implausible'],
   'charge-sensor': ['map-sensor-offset', 'boost-leak'],
