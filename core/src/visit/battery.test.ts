@@ -1,6 +1,7 @@
 import { expect, it } from '@jest/globals'
-import { batterySaid, type ReadingRecord } from './index.js'
-import { reading, visitOf } from './remedies.fixture.js'
+import { lookItemsOf } from '../engine/index.js'
+import { batterySaid, diagnoseVisit, nowAct, type ReadingRecord } from './index.js'
+import { foundAt, idleOf, reading, visitOf } from './remedies.fixture.js'
 
 const volts = (resting?: number, cranking?: number): ReadingRecord[] => [
   ...(resting === undefined ? [] : [reading(0, 'key-on', 'battery_v', resting)]),
@@ -22,4 +23,15 @@ it('the cold takes some of the cranking voltage', () => {
   const f = visitOf({ readings: volts(12.7, 9.2) })
   expect(batterySaid(f).verdict).toBe('weak')
   expect(batterySaid({ ...f, visit: { ...f.visit, ambientC: -12 } }).verdict).toBe('sound')
+})
+it.each([
+  [11.8, /^Supply 11\.8 V, where 13\.4 to 14\.8 belongs\. The engine runs on its battery: /],
+  [16.2, /It is overcharged: /],
+])('a supply of %s V at idle comes before every cause', (v, why) => {
+  const looked = lookItemsOf(visitOf().vehicle.spec).map((x) => ({ ...foundAt(x.id, ''), outcome: 'pass' as const }))
+  const idle = idleOf(0).filter((r) => r.channel !== 'battery_v')
+  const f = visitOf({ findings: looked, readings: [...idle, reading(0, 'idle', 'battery_v', v)] })
+  expect(nowAct(f, diagnoseVisit(f, 0))).toMatchObject({ id: 'supply', why: expect.stringMatching(why) })
+  const smart = visitOf({ findings: looked, readings: [...idle, reading(0, 'idle', 'battery_v', 12.8)] })
+  expect(nowAct(smart, diagnoseVisit(smart, 0)).id).not.toBe('supply')
 })

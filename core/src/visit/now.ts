@@ -62,6 +62,7 @@ export type ActId =
   | 'walk'
   | 'balance'
   | 'cylinders'
+  | 'supply'
   | 'test'
   | 'cause'
   | 'undecided'
@@ -273,6 +274,8 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       'No cause fits the readings, though one cylinder differs from the others.',
       ['Print the sheet', ...nextTitles(d)],
     )
+  const supply = supplyFault(f)
+  if (supply) return act('supply', 'look', 'See to the supply first', supply, nextTitles(d))
   if (dead) return dead
   // somebody complains, or a figure stands outside its band: that is worth a test as long as the stop rule says so
   const isOutside = outsideNow(f).length > 0
@@ -301,6 +304,16 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
     lead ? likely(lead) : 'Measured and looked at: the causes are ranked.',
     nextTitles(d),
   )
+}
+
+/** A running engine below the first lives on its battery, above the second it is overcharged [V]; ours. */
+const SUPPLY_V = { low: 12.2, high: 15.5 }
+
+/** What of the supply at idle is no matter of the intake, and moves everything that is read or taught. */
+function supplyFault(f: VisitFile): string | undefined {
+  const read = outsideNow(f).find((j) => j.channel === 'battery_v')
+  if (!read || (read.value >= SUPPLY_V.low && read.value <= SUPPLY_V.high)) return undefined
+  return `${line(`${read.label} ${read.words}`)} ${read.value < SUPPLY_V.low ? 'The engine runs on its battery' : 'It is overcharged'}: idle, sensors and whatever is taught hang on it.`
 }
 
 /** What a cause asks for that leads by far after the work: what was done once is not told to be done again. */
