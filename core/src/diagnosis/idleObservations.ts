@@ -51,8 +51,8 @@ const FOLLOWS = { least: 0.8, most: 1.2 } as const
  * What a surplus of air makes of the speed: a part of it, the nearest to what is read. How much late spark takes back is each
  * control's own affair; where the air comes in past a sensor that meters it the mixture runs lean besides, and the middle of both is taken.
  */
-function nearest(read: number, surplus: number, isUnmetered: boolean, loaded: boolean): number {
-  if (isUnmetered) return loaded ? 0 : SPEED_PER_AIR * surplus
+function nearest(read: number, surplus: number, unmetered: boolean, loaded: boolean): number {
+  if (unmetered) return loaded ? 0 : SPEED_PER_AIR * surplus
   const { most } = SPEED_PER_AIR_WITHIN
   // what a load takes of it nobody knows
   const least = loaded ? 0 : SPEED_PER_AIR_WITHIN.least
