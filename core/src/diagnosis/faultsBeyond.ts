@@ -1,9 +1,13 @@
 import { trimBanksOf } from '../engine/index.js'
+import type { PointContext } from './effect.js'
 import { cross, flowRatio, flowShare, gasoline, logGrid, sidesOf, signed, trimmed, type Fault } from './faultKit.js'
 
 /** One bank only: its own trim and half of it, else both. @param side - +1 bank 1, −1 bank 2, 0 both */
 const onSide = (log: number, side: number): { mixtureLog: number; mixtureSkew: number } =>
   side === 0 ? { mixtureLog: log, mixtureSkew: 0 } : { mixtureLog: log / 2, mixtureSkew: (side * log) / 2 }
+
+/** How far a pump that does not keep up falls short, against a held 2500, where an engine takes some three times its idle's fuel [–]. */
+const starvedAt = (c: PointContext): number => Math.min(1.5, Math.max(0, flowRatio(c) - 1) / 2.3)
 
 /** Faults that are not in the intake and must be recognised, so that the intake is left alone. */
 export const BEYOND_THE_INTAKE: readonly Fault[] = [
@@ -12,9 +16,14 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     label: 'Too little fuel delivered',
     weight: 1,
     admissible: trimmed,
-    // a weak pump falls further with flow
-    grid: (_, finer = 1) => cross(signed(-1, logGrid(0.05, 0.32, 12 * finer)), [0, 0.05, 0.12, 0.2]),
-    effect: ([atIdle, further], c) => ({ fuelError: atIdle - further * Math.min(1, flowShare(c)) }),
+    // a weak pump falls further with flow; one that a clogged filter starves has enough at idle and lacks it from a held speed on
+    grid: (_, finer = 1) => [
+      ...cross(signed(-1, logGrid(0.05, 0.32, 12 * finer)), [0, 0.05, 0.12, 0.2], [0]),
+      ...cross([-0.01, -0.04], [0], [0.08, 0.13, 0.2, 0.3]),
+    ],
+    effect: ([atIdle, further, starves], c) => ({
+      fuelError: atIdle - further * Math.min(1, flowShare(c)) - starves * starvedAt(c),
+    }),
   },
   {
     id: 'fuel-delivery-high',

@@ -182,8 +182,15 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
     case 'fuel-delivery-low':
     case 'fuel-delivery-high': {
       const low = fault === 'fuel-delivery-low'
-      const high = of((x) => 100 * (low ? x[0] - x[1] : x[0] / 20 ** x[1]))!
-      // of too little fuel the third figure is none
+      const high = of((x) => 100 * (low ? x[0] - x[1] - x[2] : x[0] / 20 ** x[1]))!
+      const held = low ? of((x) => 100 * (x[0] - x[2])) : undefined
+      if (held && (of((x) => x[2])?.median ?? 0) > 0)
+        return {
+          fuelErrorPct: pct,
+          fuelErrorPctAtHighFlow: high,
+          sentence: `Fuel does not keep up with the flow, about ${n(pct.median)} % too little at idle and ${span(held)} % at a held speed or under way: fuel, and not air.`,
+        }
+      // of too little fuel the third figure is no side
       const side = low ? 0 : (of((x) => x[2])?.median ?? 0)
       const bank = Math.abs(side) < 0.5 ? undefined : side > 0 ? 1 : 2
       return {
