@@ -44,6 +44,9 @@ const remaining = (e: Effect, k: Basics): number => 1 - (e.leakKgS + e.spareKgS)
 const RAISED_UNDER_LOAD = 1.12
 const FALLS_UNDER_LOAD = { fast: [0.1, 0.5], slow: [0.2, 0.2] } as const
 const STARVED_UNDER_LOAD = 0.15
+/** Air that an idle needs more of before its speed may fall, and how far it does at most for what is beyond [log]; ours. */
+const BORNE = 0.1
+const PULLED = 0.8
 /** How far a speed follows what a valve lets in is each control's own [–]. */
 const FOLLOWS = { least: 0.8, most: 1.2 } as const
 
@@ -92,7 +95,12 @@ export function idleSpeed(p: OperatingPoint, i: number, v: Vehicle, k: Basics): 
         const off = Math.min(high, Math.max(low, Math.log(p.rpm / inside)))
         // a valve's passage that is half shut has nothing left to give when consumers come on
         const starved = loaded && v.idleControl === 'idle-valve' && e.lostShare > 0.5
-        return byAir + off - (starved ? STARVED_UNDER_LOAD : 0)
+        // what asks for much more air than an idle has may pull it down before its control has made good for it
+        const pulled =
+          byAir === 0 && off === 0
+            ? Math.max(-PULLED * Math.max(0, e.airNeed - BORNE), Math.min(0, Math.log(p.rpm / inside)))
+            : 0
+        return byAir + off + pulled - (starved ? STARVED_UNDER_LOAD : 0)
       },
     },
   ]

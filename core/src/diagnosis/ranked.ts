@@ -20,6 +20,9 @@ export interface Ranked {
   readonly sentence: string
 }
 
+/** What fuel may lack more at a held speed than at idle and still be told as lacking alike [–]. */
+const KEEPS_UP = 0.04
+
 /** Share of pressure or air beyond which no engine still pulls [%]. */
 const MOST_RESTRICTED_PCT = 70
 
@@ -184,7 +187,7 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
       const low = fault === 'fuel-delivery-low'
       const high = of((x) => 100 * (low ? x[0] - x[1] - x[2] : x[0] / 20 ** x[1]))!
       const held = low ? of((x) => 100 * (x[0] - x[2])) : undefined
-      if (held && (of((x) => x[2])?.median ?? 0) > 0)
+      if (held && (of((x) => x[2])?.median ?? 0) > KEEPS_UP)
         return {
           fuelErrorPct: pct,
           fuelErrorPctAtHighFlow: high,
