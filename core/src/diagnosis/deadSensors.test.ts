@@ -48,6 +48,20 @@ describe('a sensor of air that cannot be telling of a running engine', () => {
     const d = at('four-maf', { maf_gs: 1.2 }, { maf_gs: 3.9 }, 40)
     expect(deadSaid(d)).toEqual([])
   })
+  it('one that would be right in another unit asks for that, and is no finding', () => {
+    const d = at('four-maf', { maf_gs: 0.33 }, { maf_gs: 1.1 })
+    expect(d.warnings[0]).toMatchObject({ code: 'sensor-dead', act: 'Is the airflow in lb/min?' })
+    expect(d.warnings[0].message).toMatch(/In lb\/min it would be right: then it is entered with that unit\.$/)
+    expect(deadSaid(d)).toEqual([])
+    expect(at('four-maf', { maf_gs: 9.2 }, { maf_gs: 30 }).warnings[0]).toMatchObject({
+      act: 'Is the airflow in kg/h?',
+    })
+  })
+  it('far too much, at trims that do not follow, is none either', () => {
+    expect(deadSaid(at('four-maf', { maf_gs: 14 }, { maf_gs: 21 }))[0]).toMatch(/reads 14\.0 g\/s .* needs about 2\.6/)
+    // where the trims take off what they can it reads high
+    expect(deadSaid(at('four-maf', { maf_gs: 6.4 }, { maf_gs: 20 }, -25))).toEqual([])
+  })
   it('one that tells at one point is not dead', () =>
     expect(deadSaid(at('four-maf', { maf_gs: 0.6 }, { maf_gs: 8.2 }))).toEqual([]))
   it('without trims only what is far below any need is called so', () => {

@@ -46,12 +46,7 @@ export function warningsOf(
   v: Vehicle,
   dead: readonly DeadSensor[],
 ): DiagnosisWarning[] {
-  const out: DiagnosisWarning[] = dead.map(({ act, said, mayBe }) => ({
-    code: 'sensor-dead',
-    act,
-    said,
-    message: `${said} What it reads is left aside. ${mayBe}`,
-  }))
+  const out: DiagnosisWarning[] = dead.map(({ act, said, message }) => ({ code: 'sensor-dead', act, said, message }))
   const any = tellsOfAir(p, set)
   const read = (id: 'gauge_vacuum_kpa' | 'map_kpa' | 'maf_gs' | 'trim2_pct'): boolean =>
     set.points.some((x) => x.means[id] !== undefined)
