@@ -168,6 +168,18 @@ describe('codes', () => {
     expect(p(['P0401', 'P0401'])).toBeCloseTo(p(['P0401']), 9)
     expect(p(['P9999'])).toBeCloseTo(p([]), 9)
   })
+  it.each([
+    ['P2279', 'four-maf', ['unmetered-air', 'unmetered-air-duct']],
+    ['P2281', 'four-maf', ['unmetered-air-duct']],
+    ['P2282', 'four-map', ['unmetered-air']],
+    ['P0040', 'v6-maf', ['oxygen-sensors-crossed']],
+    ['P2463', 'diesel-four', ['exhaust-restriction']],
+    ['P0351', 'four-maf', ['ignition-misfire']],
+  ] as const)('%s alone, of a %s, puts %s first', (code, id, first) => {
+    const d = weigh(vehicle(id), [], { codes: [{ code, state: 'stored' }] })
+    const causes = d.ranking.map((r) => r.fault).filter((f) => f !== 'none')
+    expect(causes.slice(0, first.length).sort()).toEqual([...first].sort())
+  })
   it('is told among the reasons', () => {
     const d = weigh(vehicle('v6-maf'), [{ kind: 'idle', values: idle }], {
       codes: [{ code: 'P0496', state: 'stored' }],
@@ -179,6 +191,7 @@ describe('codes', () => {
     const ids = new Set(FAULTS.map((f) => f.id))
     for (const m of CODE_MEANINGS) expect(Object.keys(m.favours).filter((id) => !ids.has(id as never))).toEqual([])
     expect(codeMeaning('p0304')!.label).toBe('misfire')
+    expect(new Set(CODE_MEANINGS.map((m) => m.code)).size).toBe(CODE_MEANINGS.length)
     expect(codeMeaning('U0100')).toBeUndefined()
   })
 })
