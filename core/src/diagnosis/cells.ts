@@ -68,8 +68,7 @@ export function candidateOf(fault: Fault, set: ObservationSet, v: Vehicle, finer
 const UNTOLD = 0.02
 
 /** A fault as it may be in this car; undefined where it cannot be: an idle that is not too high was learnt to no opening that has gone. */
-function inCar(f: Fault, set: ObservationSet, v: Vehicle, worked: boolean | undefined): Fault | undefined {
-  const isHigh = set.observations.some((o) => o.group === 'idle-speed' && o.residual > 0)
+function inCar(f: Fault, isHigh: boolean, v: Vehicle, worked: boolean | undefined): Fault | undefined {
   if (!f.afterWork || worked) return isHigh && f.gridHigh ? { ...f, grid: f.gridHigh } : f
   // a valve finds its own way back, a plate keeps what it was taught
   const keeps = v.idleControl === 'electronic-throttle'
@@ -77,8 +76,10 @@ function inCar(f: Fault, set: ObservationSet, v: Vehicle, worked: boolean | unde
 }
 
 /** Every fault that this engine can have. @param worked - whether its idle opening was worked on and may be learnt wrong; undefined where nobody knows */
-export const candidates = (set: ObservationSet, v: Vehicle, worked?: boolean): Candidate[] =>
-  FAULTS.filter((f) => f.id !== 'none' && f.admissible(v)).flatMap((f) => {
-    const fault = inCar(f, set, v, worked)
+export function candidates(set: ObservationSet, v: Vehicle, worked?: boolean): Candidate[] {
+  const isHigh = set.observations.some((o) => o.group === 'idle-speed' && o.residual > 0)
+  return FAULTS.filter((f) => f.id !== 'none' && f.admissible(v)).flatMap((f) => {
+    const fault = inCar(f, isHigh, v, worked)
     return fault ? [candidateOf(fault, set, v)] : []
   })
+}

@@ -49,7 +49,7 @@ function deadAirflow(points: readonly OperatingPoint[], v: Vehicle): DeadSensor 
   const off = offAt(p, v)
   if (!off || !read.every((x) => offAt(x, v) === off)) return undefined
   const isTrimmed = p.means.trim1_pct !== undefined || p.means.trim2_pct !== undefined
-  const said = `The airflow sensor reads ${p.means.maf_gs!.toFixed(1)} g/s at ${p.rpm.toFixed(0)} rpm, where this engine needs about ${needGS(v, p.rpm).toFixed(1)}${isTrimmed ? ', and the fuel does not follow it' : ''}.`
+  const said = `The airflow sensor reads ${p.means.maf_gs!.toFixed(1)} g/s at ${p.rpm.toFixed(0)} rpm, where this engine needs about ${needGS(v, p.rpm).toFixed(1)} g/s${isTrimmed ? ', and the fuel does not follow it' : ''}.`
   const unit = QUANTITIES.massFlow.units.slice(1).find((u) =>
     read.every((x) => {
       const ratio = (x.means.maf_gs! * u.factor) / needGS(v, x.rpm)
@@ -60,7 +60,7 @@ function deadAirflow(points: readonly OperatingPoint[], v: Vehicle): DeadSensor 
     ? {
         channel: 'maf_gs',
         act: `Is the airflow in ${unit.symbol}?`,
-        message: `${said} In ${unit.symbol} it would be right: then it is entered with that unit.`,
+        message: `${said} In ${unit.symbol} it would be right: then it is entered with that unit; until then it is left aside.`,
       }
     : {
         channel: 'maf_gs',

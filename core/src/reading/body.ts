@@ -258,9 +258,10 @@ class BodyReader {
     if (text === '') return NaN
     const plain = readNumber(text, this.layout.decimalComma)
     if (!Number.isNaN(plain)) return plain
-    const clock = Number.isNaN(readClock(text)) ? readSeconds(text, this.layout.decimalComma) : readClock(text)
-    this.clock ||= !Number.isNaN(clock)
-    return clock
+    const clock = readClock(text)
+    const seconds = Number.isNaN(clock) ? readSeconds(text, this.layout.decimalComma) : clock
+    this.clock ||= !Number.isNaN(seconds)
+    return seconds
   }
 
   private grow(): void {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals'
 import { readRecording } from './index.js'
-import { matchesOf, SURE_SCORE, CLOSE_SCORE } from './labels.js'
+import { matchesOf, SURE_SCORE, CLOSE_SCORE } from './labelMatch.js'
 import type { ChannelId } from '../signals/index.js'
 
 /** What a label alone is surely taken for. */

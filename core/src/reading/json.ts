@@ -60,7 +60,7 @@ function parsed(text: string): unknown {
 
 /** A recording written as JSON, or as one object a line, as a table; undefined where it is none. */
 export function fromJson(utf8: Uint8Array): Uint8Array | undefined {
-  if (utf8.length > MOST || !/^\s*[[{]/.test(textOf(utf8.subarray(0, 64)))) return undefined
+  if (utf8.length > MOST || !/^\s*(\[\s*[[{]|\{\s*")/.test(textOf(utf8.subarray(0, 64)))) return undefined
   const moments = momentsOf(parsed(textOf(utf8)))
   if (!moments) return undefined
   const rows = moments.map((x) => flat(x, {}))

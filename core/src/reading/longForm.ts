@@ -3,7 +3,7 @@ import { maybeChannel, type ChannelId } from '../signals/index.js'
 import { QUANTITIES } from '../units/index.js'
 import { readCell, readClock, readLoop, readNumber, unitNamed } from './cells.js'
 import { textOf } from './encoding.js'
-import { matchesOf, SURE_SCORE } from './labels.js'
+import { matchesOf, SURE_SCORE } from './labelMatch.js'
 import type { Layout, Mapping } from './sniff.js'
 
 /** A table of one value a line: time, channel, value. */

@@ -56,7 +56,21 @@ export function readRecording(bytes: Uint8Array, options: ReadOptions = {}): Rec
     )
   const text = toUtf8(bytes, encoding)
   if (isCandump(text)) return fromCandump(text)
-  const utf8 = fromJson(text) ?? text
+  const json = fromJson(text)
+  if (json) return byMoments(readTable(json, options))
+  return readTable(text, options)
+}
+
+/** Lines of the table that a JSON file was made are the moments of it. */
+function byMoments(read: RecordingResult): RecordingResult {
+  const said = (message: string): string =>
+    message.replace(/\bline (\d+)/g, (_, n: string) => `moment ${Number(n) - 1}`)
+  if (!read.ok) return { ok: false, error: { ...read.error, message: said(read.error.message) } }
+  const warnings = read.recording.warnings.map((w) => ({ ...w, message: said(w.message) }))
+  return { ok: true, recording: { ...read.recording, warnings } }
+}
+
+function readTable(utf8: Uint8Array, options: ReadOptions): RecordingResult {
   const layout = sniff(utf8, options.mapping)
   if (layout) return fromLayout(utf8, layout, options)
   // columns that stand under each other and are parted by spaces

@@ -90,6 +90,13 @@ describe('tables of any tool', () => {
     expect([...r.columns.rpm!]).toEqual([700, 701])
     expect([...r.columns.maf_gs!]).toEqual([2.5, 2.5])
   })
+  it('JSON: what was not understood is told by its moment', () => {
+    const moments = [0, 1, 2].map((i) => ({ time: i, rpm: i === 1 ? 'fast' : 700, maf: 2.5 }))
+    expect(read(JSON.stringify(moments)).warnings[0].message).toMatch(/the first is "fast" in moment 2, "rpm"/)
+  })
+  it('a header that begins with a module in brackets is no JSON', () => {
+    expect([...read('[ECM] Time,[ECM] RPM\n0,700\n1,701\n').columns.rpm!]).toEqual([700, 701])
+  })
   it('JSON that is no recording is refused like any other text', () => {
     expect(code('{"a":1}')).toBe('no-header')
     expect(code('[1,2,3]')).toBe('no-header')

@@ -38,16 +38,13 @@ const ENOUGH = 20
 export function trimsAsFactors(
   columns: readonly { readonly id: ChannelId; readonly label: string; readonly values: Float64Array }[],
 ): boolean {
-  const trims = columns.filter((c) => TRIMS.includes(c.id))
-  const within = ({ values }: (typeof trims)[number]): boolean => {
-    const there = values.filter((x) => !Number.isNaN(x))
-    return there.length > 0 && there.every((x) => x >= FACTORS.low && x <= FACTORS.high)
-  }
-  if (!trims.length || !trims.every(within)) return false
+  const trims = columns.filter((c) => TRIMS.includes(c.id) && c.values.some((x) => x === x))
+  // blank or near 1: most tables in percent are told by their first rows
+  const near = (x: number): boolean => x !== x || (x >= FACTORS.low && x <= FACTORS.high)
+  if (!trims.length || !trims.every(({ values }) => values.every(near))) return false
   if (trims.some((c) => FACTOR_NAMED.test(c.label))) return true
-  const short = trims.filter((c) => SHORT.includes(c.id))
-  return short.some(({ values }) => {
-    const there = values.filter((x) => !Number.isNaN(x))
+  return trims.some(({ id, values }) => {
+    const there = SHORT.includes(id) ? values.filter((x) => !Number.isNaN(x)) : []
     return there.length >= ENOUGH && new Set(there).size > 2
   })
 }

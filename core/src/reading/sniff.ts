@@ -4,7 +4,7 @@ import { maybeChannel, type Channel, type ChannelId } from '../signals/index.js'
 import { readClock, readNumber, unitNamed } from './cells.js'
 import { encodingOf, textOf, toUtf8 } from './encoding.js'
 import { fromJson } from './json.js'
-import { byUnit, CLOSE_SCORE, matchesOf, SURE_SCORE, type LabelMatch } from './labels.js'
+import { byUnit, CLOSE_SCORE, matchesOf, SURE_SCORE, type LabelMatch } from './labelMatch.js'
 
 /** What a person said a label means: a channel, or nothing. Kept for a header and used again. */
 export type Mapping = Readonly<Record<string, ChannelId | 'none'>>

@@ -200,7 +200,10 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       ['Measure the same points again'],
     )
   const deadSensor = d?.warnings.find((w) => w.act)
-  const dead = deadSensor && act('cause', 'trace', deadSensor.act!, deadSensor.message, nextTitles(d))
+  // another unit is put right where it was entered
+  const dead =
+    deadSensor &&
+    act('cause', deadSensor.said ? 'trace' : 'measure', deadSensor.act!, deadSensor.message, nextTitles(d))
   if (done.length) {
     // a plug that was left off shows as this
     if (dead) return dead
