@@ -36,7 +36,7 @@ describe('a sensor of air that cannot be telling of a running engine', () => {
   ])('airflow, %s: told with its figure, and left aside', (_, idle, hold) => {
     const d = at('four-maf', { maf_gs: idle }, { maf_gs: hold })
     expect(deadSaid(d)[0]).toMatch(
-      /^The airflow sensor reads 0\.\d g\/s at 720 rpm, where this engine needs about 2\.6/,
+      /^The airflow sensor reads 0\.\d0 g\/s at 720 rpm, where this engine needs about 2\.6/,
     )
     expect(d.warnings[0]).toMatchObject({ code: 'sensor-dead', act: 'Look at the airflow sensor’s plug and supply' })
     expect(d.unexplained).toBeLessThan(0.1)

@@ -49,7 +49,8 @@ function deadAirflow(points: readonly OperatingPoint[], v: Vehicle): DeadSensor 
   const off = offAt(p, v)
   if (!off || !read.every((x) => offAt(x, v) === off)) return undefined
   const isTrimmed = p.means.trim1_pct !== undefined || p.means.trim2_pct !== undefined
-  const said = `The airflow sensor reads ${p.means.maf_gs!.toFixed(1)} g/s at ${p.rpm.toFixed(0)} rpm, where this engine needs about ${needGS(v, p.rpm).toFixed(1)} g/s${isTrimmed ? ', and the fuel does not follow it' : ''}.`
+  const gs = p.means.maf_gs!
+  const said = `The airflow sensor reads ${gs.toFixed(gs < 1 ? 2 : 1)} g/s at ${p.rpm.toFixed(0)} rpm, where this engine needs about ${needGS(v, p.rpm).toFixed(1)} g/s${isTrimmed ? ', and the fuel does not follow it' : ''}.`
   const unit = QUANTITIES.massFlow.units.slice(1).find((u) =>
     read.every((x) => {
       const ratio = (x.means.maf_gs! * u.factor) / needGS(v, x.rpm)

@@ -15,30 +15,37 @@ interface Mark {
   readonly trim: number
 }
 
-/** Trims of a list of points over what they are drawn against: airflow where every one has it, else load. */
+/** What trims are drawn against: its name with its unit, and how far it reaches at least. */
+const AGAINST = {
+  maf_gs: { name: 'airflow, g/s', reach: 4 },
+  load_pct: { name: 'load, %', reach: 30 },
+  rpm: { name: 'speed, rpm', reach: 3000 },
+} as const
+type Against = keyof typeof AGAINST
+
+/** Trims of a list of points over what they are drawn against: airflow where every one has it, else load, else the speed. */
 export function trimMarks(points: readonly OperatingPoint[]): {
-  readonly byFlow: boolean
+  readonly against: Against
   readonly marks: readonly Mark[]
 } {
   const list = points.filter(
     (p) => (DRAWN as readonly string[]).includes(p.kind) && (p.means.trim1_pct ?? p.means.trim2_pct) !== undefined,
   )
-  const byFlow = list.every((p) => p.means.maf_gs !== undefined)
+  const all = (id: Against): boolean => list.every((p) => p.means[id] !== undefined)
+  const against = all('maf_gs') ? 'maf_gs' : all('load_pct') ? 'load_pct' : 'rpm'
   const marks = list.flatMap((p) =>
     ([1, 2] as const).flatMap((bank): Mark[] => {
       const trim = p.means[`trim${bank}_pct`]
-      return trim === undefined
-        ? []
-        : [{ kind: p.kind, bank, x: p.means.maf_gs ?? p.means.load_pct ?? p.rpm / 100, trim }]
+      return trim === undefined ? [] : [{ kind: p.kind, bank, x: against === 'rpm' ? p.rpm : p.means[against]!, trim }]
     }),
   )
-  return { byFlow, marks }
+  return { against, marks }
 }
 
 /** Total trim over airflow: a leak fades with flow, a sensor or fuel fault does not. `curve` draws what one leak would do. */
 export function TrimChart({ points, curve }: { points: readonly OperatingPoint[]; curve?: (gs: number) => number }) {
-  const { byFlow, marks } = useMemo(() => trimMarks(points), [points])
-  const option = useCallback((t: ChartTokens) => trimOption(t, marks, byFlow, curve), [marks, byFlow, curve])
+  const { against, marks } = useMemo(() => trimMarks(points), [points])
+  const option = useCallback((t: ChartTokens) => trimOption(t, marks, against, curve), [marks, against, curve])
   if (!marks.length)
     return (
       <p className="max-w-340 border-l-6 border-l-line py-8 pl-12">
@@ -52,7 +59,7 @@ export function TrimChart({ points, curve }: { points: readonly OperatingPoint[]
       calm
       option={option}
       table={{
-        head: ['point', 'bank', byFlow ? 'airflow, g/s' : 'load, %', 'total trim, %'],
+        head: ['point', 'bank', AGAINST[against].name, 'total trim, %'],
         rows: marks.map((m) => [m.kind, m.bank, m.x, m.trim]),
       }}
     />
@@ -65,22 +72,23 @@ const GOOD = 5
 function trimOption(
   t: ChartTokens,
   marks: readonly Mark[],
-  byFlow: boolean,
+  against: Against,
   curve: ((gs: number) => number) | undefined,
 ): EChartsCoreOption {
-  const xMax = Math.ceil(Math.max(byFlow ? 4 : 30, ...marks.map((m) => m.x)) * 1.15)
+  const xMax = Math.ceil(Math.max(AGAINST[against].reach, ...marks.map((m) => m.x)) * 1.15)
   const [low, high] = [Math.min(-10, ...marks.map((m) => m.trim - 3)), Math.max(15, ...marks.map((m) => m.trim + 3))]
   // its ends fall on figures of the scale, so that none stands over another
   const step = high - low > 60 ? 20 : high - low > 35 ? 10 : 5
   const [yMin, yMax] = [Math.floor(low / step) * step, Math.ceil(high / step) * step]
-  const line = curve
-    ? Array.from({ length: 80 }, (_, i) => ((i + 2) / 81) * xMax)
-        .map((x): [number, number] => [x, curve(x)])
-        .filter(([, y]) => y <= yMax && y >= yMin)
-    : []
+  const line =
+    curve && against === 'maf_gs'
+      ? Array.from({ length: 80 }, (_, i) => ((i + 2) / 81) * xMax)
+          .map((x): [number, number] => [x, curve(x)])
+          .filter(([, y]) => y <= yMax && y >= yMin)
+      : []
   return {
     grid: { left: 46, right: 50, top: 34, bottom: 54 },
-    xAxis: scaleAxis(t, 'x', { name: byFlow ? 'airflow, g/s' : 'load, %', min: 0, max: xMax }),
+    xAxis: scaleAxis(t, 'x', { name: AGAINST[against].name, min: 0, max: xMax }),
     yAxis: scaleAxis(t, 'y', { name: 'trim, %; shaded: good', min: yMin, max: yMax }),
     series: [
       {

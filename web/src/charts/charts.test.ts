@@ -61,13 +61,18 @@ describe('scales', () => {
 describe('trims over airflow', () => {
   it('both banks, only steady points, by load where one has no airflow', () => {
     const idle = point('idle', { maf_gs: 2.4, trim1_pct: 12, trim2_pct: 10 })
-    const { byFlow, marks } = trimMarks([idle, point('snap', { maf_gs: 30, trim1_pct: 3 })])
-    expect(byFlow).toBe(true)
+    const { against, marks } = trimMarks([idle, point('snap', { maf_gs: 30, trim1_pct: 3 })])
+    expect(against).toBe('maf_gs')
     expect(marks.map((m) => [m.kind, m.bank, m.x, m.trim])).toEqual([
       ['idle', 1, 2.4, 12],
       ['idle', 2, 2.4, 10],
     ])
-    expect(trimMarks([idle, point('hold', { load_pct: 30, trim1_pct: 4 })]).byFlow).toBe(false)
+    const loaded = [20, 30].map((load_pct) => point('hold', { load_pct, trim1_pct: 4 }))
+    expect(trimMarks(loaded)).toMatchObject({ against: 'load_pct', marks: [{ x: 20 }, { x: 30 }] })
+    // neither of every one: the speed, and it is called that
+    const mixed = trimMarks([idle, ...loaded])
+    expect(mixed.against).toBe('rpm')
+    expect(mixed.marks[0].x).toBe(idle.rpm)
     expect(trimMarks([]).marks).toEqual([])
   })
 })

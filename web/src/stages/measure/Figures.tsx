@@ -102,7 +102,7 @@ export function Figures({ file }: { file: VisitFile }) {
       <section>
         {hasTrims(file.vehicle.spec) && (
           <>
-            <h2 className="text-soft text-small">total trim against airflow</h2>
+            <h2 className="text-soft text-small">total trim</h2>
             <TrimChart points={points} />
           </>
         )}

@@ -209,7 +209,7 @@ function Size({ file, lead, top }: { file: VisitFile; lead?: Ranked; top?: Ranke
       )}
       {hasTrims(file.vehicle.spec) && (
         <>
-          <h2 className="text-soft text-small">total trim against airflow{leak ? '; line: such a hole' : ''}</h2>
+          <h2 className="text-soft text-small">total trim{leak ? '; line: such a hole' : ''}</h2>
           <TrimChart points={points} curve={leak?.trimPctAt} />
         </>
       )}
