@@ -15,12 +15,12 @@ interface Mark {
   readonly trim: number
 }
 
-/** What trims are drawn against: its name with its unit, and how far it reaches at least. */
-const AGAINST = {
+/** What trims are drawn against: its name with its unit, how far it reaches at least, and by what its scale steps where figures are long. */
+const AGAINST: Readonly<Record<'maf_gs' | 'load_pct' | 'rpm', { name: string; reach: number; step?: number }>> = {
   maf_gs: { name: 'airflow, g/s', reach: 4 },
   load_pct: { name: 'load, %', reach: 30 },
-  rpm: { name: 'speed, rpm', reach: 3000 },
-} as const
+  rpm: { name: 'speed, rpm', reach: 3000, step: 1000 },
+}
 type Against = keyof typeof AGAINST
 
 /** Trims of a list of points over what they are drawn against: airflow where every one has it, else load, else the speed. */
@@ -75,7 +75,8 @@ function trimOption(
   against: Against,
   curve: ((gs: number) => number) | undefined,
 ): EChartsCoreOption {
-  const xMax = Math.ceil(Math.max(AGAINST[against].reach, ...marks.map((m) => m.x)) * 1.15)
+  const { name, reach, step: by = 1 } = AGAINST[against]
+  const xMax = by * Math.ceil((Math.max(reach, ...marks.map((m) => m.x)) * 1.15) / by)
   const [low, high] = [Math.min(-10, ...marks.map((m) => m.trim - 3)), Math.max(15, ...marks.map((m) => m.trim + 3))]
   // its ends fall on figures of the scale, so that none stands over another
   const step = high - low > 60 ? 20 : high - low > 35 ? 10 : 5
@@ -88,7 +89,7 @@ function trimOption(
       : []
   return {
     grid: { left: 46, right: 50, top: 34, bottom: 54 },
-    xAxis: scaleAxis(t, 'x', { name: AGAINST[against].name, min: 0, max: xMax }),
+    xAxis: { ...scaleAxis(t, 'x', { name, min: 0, max: xMax }), ...(by > 1 ? { interval: by } : {}) },
     yAxis: scaleAxis(t, 'y', { name: 'trim, %; shaded: good', min: yMin, max: yMax }),
     series: [
       {
