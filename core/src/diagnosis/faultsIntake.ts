@@ -79,10 +79,9 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     weight: 0.25,
     admissible: (v) => gasoline(v) && v.idleControl !== 'none',
     // the vent's own orifice bounds it; the crankcase is sealed, so that its air is metered
-    // the vent's own orifice bounds it; the crankcase is sealed, so that its air is metered
-    grid: (v) => logGrid(0.4 * v.displacementL, 3.5 * v.displacementL, 10).map((mm2) => [mm2]),
+    grid: (v, finer = 1) => cross(logGrid(0.4 * v.displacementL, 3.5 * v.displacementL, 10 * finer)),
     // a diaphragm that is torn passes more than a shut plate leaves room for
-    gridHigh: (v) => logGrid(0.4 * v.displacementL, 9 * v.displacementL, 14).map((mm2) => [mm2]),
+    gridHigh: (v, finer = 1) => cross(logGrid(0.4 * v.displacementL, 9 * v.displacementL, 14 * finer)),
     effect: ([mm2], c) => ({ spareKgS: through(mm2, c) }),
   },
   {

@@ -26,16 +26,16 @@ export const inertTerm = (e: Effect, swallowKgS: number): number => Math.log(1 -
 const surplus = (e: Effect, againstKgS: number): number =>
   Math.log(Math.max(1, CLOSED_LEAK_SHARE + (e.leakKgS + e.spareKgS) / againstKgS))
 
-/**
- * log of the air that an idling engine gets over what it needs at its speed, where the control has closed as far as it goes; 0 while
- * it is master of the air. Late spark burns it. Air by the pressure holds what came in already, so that it is held against the
- * need; a sensor that it went past tells the rest, of an engine that its lean mixture asks for more.
- */
-export const surplusAir = (e: Effect, p: OperatingPoint, v: Vehicle, k: Basics): number =>
-  p.kind === 'idle' ? surplus(e, hasMaf(v) ? k.airKgS : k.soundKgS) : 0
-
 /** Whether air comes in that the sensor which meters it does not see. */
 export const isUnmetered = (e: Effect, v: Vehicle): boolean => hasMaf(v) && e.leakKgS > 0
+
+/**
+ * log of the air that an idling engine gets over what it needs at its speed, where the control has closed as far as it goes; 0 while
+ * it is master of the air. Late spark burns it. Air that was metered or told by the pressure holds what came in already, so that it is
+ * held against the need; a sensor that it went past tells the rest, of an engine that its lean mixture asks for more.
+ */
+export const surplusAir = (e: Effect, p: OperatingPoint, v: Vehicle, k: Basics): number =>
+  p.kind === 'idle' ? surplus(e, isUnmetered(e, v) ? k.airKgS : k.soundKgS) : 0
 
 /** The same over what the top of its band needs, of which speed takes a part: an engine that is fuelled for all of it runs up until it uses it. */
 export function surplusOverBand(e: Effect, p: OperatingPoint, v: Vehicle, k: Basics): number {

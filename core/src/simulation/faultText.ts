@@ -142,6 +142,11 @@ const ROWS: readonly FaultRow[] = [
     cannot: gasoline,
   },
   {
+    id: 'fuel-filter-choked',
+    set: (g) => ({ fuelChokeKgS: 1e-3 * (g.vehicle?.displacementL ?? 2) * (0.75 - 0.3 * g.sev) }),
+    cannot: gasoline,
+  },
+  {
     id: 'fuel-delivery-high',
     set: (g) => ({ fuelErrorIdle: Math.abs(g.error), fuelErrorFull: Math.abs(g.high) }),
     cannot: gasoline,

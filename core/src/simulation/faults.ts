@@ -55,6 +55,8 @@ export interface SimulatedFaults {
   /** Fuel delivered against commanded [–], at idle and at full flow. */
   fuelErrorIdle: number
   fuelErrorFull: number
+  /** Fuel flow at which a choked filter or a tired pump halves the pressure across the injectors [kg/s]; 0 never. */
+  fuelChokeKgS: number
   /** One injector's error [–], and its cylinder. */
   injectorError: number
   injectorCylinder: number
@@ -118,6 +120,7 @@ export const HEALTHY: SimulatedFaults = {
   narrowed: 0,
   fuelErrorIdle: 0,
   fuelErrorFull: 0,
+  fuelChokeKgS: 0,
   injectorError: 0,
   injectorCylinder: 1,
   deadTimeKg: 0,

@@ -112,6 +112,8 @@ export class Mixture {
         if (f.injectorError !== 0 && this.bankOf(f.injectorCylinder) === bank)
           injected *= 1 + f.injectorError / (v.cylinders / banks)
         injected = Math.max(0, injected - f.deadTimeKg * injections)
+        // what is lost of the pressure goes with flow squared, what is injected with the root of what is left of it
+        if (f.fuelChokeKgS > 0) injected /= Math.hypot(1, (injected * banks) / (PERIOD_S * f.fuelChokeKgS))
       }
       if (q.cut) this.filmBelieved[bank] *= 1 - PERIOD_S / tauClean
       const evaporated = Math.min(this.film[bank], (this.film[bank] * PERIOD_S) / tau)

@@ -40,6 +40,8 @@ export interface SimulationRequest {
   readonly pollS?: number
   /** The same engine read on another day: other noise; 0 when left out. */
   readonly day?: number
+  /** Whether the plate was wiped after its idle had been learnt to the deposits. */
+  readonly wiped?: boolean
   /** Whether a gauge on the manifold is recorded beside the controller's channels. */
   readonly gauge?: boolean
 }
@@ -112,6 +114,7 @@ export function readCar(q: SimulationRequest): CarRead {
     },
     onRoad,
   )
+  if (q.wiped) e.service.wipePlate(1, e.faults.deposits)
   const link = q.seed ^ Math.imul(q.day ?? 0, 0x9e3779b9)
   const random = seededRandom(link ^ 0x2545f491)
   const noise = normalFrom(seededRandom(link ^ 0x5f3759df))
