@@ -42,6 +42,15 @@ describe('a channel in another unit or scale', () => {
     expect(said(scaled(record(maf), 'rpm', 0.5), maf)).toMatch(
       /^rpm: The speed reads one part in 2\.\d of what it should be at idle/,
     ))
+  it('of an engine that does idle at half its idle it is not said: by its air, by a held speed, by its highest', () => {
+    const valve = cars.find((c) => c.name === 'four-valve')!
+    for (const drive of ['shop', 'road'] as const) {
+      const r = simulateRecording({ vehicle: valve, faults: { ...HEALTHY, valveStuckAt: 0.11 }, drive, seed: 5 })
+      expect(said(r, valve)).toBe('')
+      const idle = evidenceFromRecording(r, valve).points.find((p) => p.kind === 'idle')!
+      expect(idle.rpm).toBeLessThan(0.6 * valve.idleSpecRpm.max)
+    }
+  })
   it('is never said of a sound car, of any architecture, in the shop or on the road', () => {
     for (const v of cars)
       for (const drive of ['shop', 'road'] as const)

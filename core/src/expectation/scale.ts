@@ -21,9 +21,14 @@ const LOOKED = 5000
 /** The plate is so far open that what lies behind it is ambient [%]. */
 const WIDE_PCT = 70
 const WIDE_ROWS = 4
-/** An engine does not idle at half its idle for so many rows [share, rows]. */
+/** An engine seldom idles at half its idle for long [share]. */
 const HALF = { low: 0.42, high: 0.6 } as const
 const TURNS_RPM = 150
+/** Twice this no engine of a road car turns, and twice that none is held at where it stands [rpm, s]. */
+const MOST_TURNS_RPM = 4000
+const HELD = { rpm: 2000, movingKph: 2, seconds: 8 } as const
+/** Where a speed reads half, an engine draws twice the air of what it shows. */
+const TWICE_THE_AIR = 1.45
 const AMBIENT_C = 20
 
 /** What a ratio of read to true says: as if a named unit were taken for the usual one. */
@@ -77,15 +82,38 @@ function pressureRatio({ columns: c, rows }: Recording, vehicle: Vehicle): numbe
   return ratio > 1 && vehicle.induction !== 'natural' ? undefined : ratio
 }
 
-/** Ratio of the slowest running speed to the idle, where it is about a half for long. */
-function speedRatio({ columns: c }: Recording, vehicle: Vehicle): number | undefined {
+/** Whether the longest stretch at which a standing engine turns faster than somebody would hold half of is long enough to have been held. */
+function isHeldFast({ columns: c, rows }: Recording): boolean {
+  const { time_s: t, rpm, speed_kph: road } = c
+  if (!t || !rpm || !road) return false
+  let from = NaN
+  for (let i = 0; i < rows; i++) {
+    if (Number.isNaN(rpm[i]) || Number.isNaN(road[i])) continue
+    if (rpm[i] < HELD.rpm || road[i] > HELD.movingKph) from = NaN
+    else if (Number.isNaN(from)) from = t[i]
+    if (t[i] - from >= HELD.seconds) return true
+  }
+  return false
+}
+
+/** Whether an engine that idles at half its idle does so: by speeds that it would not have at twice what is read, or by its air. */
+function turnsAsRead(recording: Recording, vehicle: Vehicle): boolean {
+  const { rpm } = recording.columns
+  if (rpm!.filter((x) => x > MOST_TURNS_RPM).length >= WIDE_ROWS || isHeldFast(recording)) return true
+  const air = airflowRatio(recording, vehicle)
+  return air !== undefined && air > 1 / FAR && air < TWICE_THE_AIR
+}
+
+/** Ratio of the slowest running speed to the idle, where it is about a half for long and nothing shows that it is so. */
+function speedRatio(recording: Recording, vehicle: Vehicle): number | undefined {
+  const c = recording.columns
   if (!c.rpm) return undefined
   const idle = (vehicle.idleSpecRpm.min + vehicle.idleSpecRpm.max) / 2
   const slow = c.rpm.filter((x) => x > TURNS_RPM && x < HALF.high * idle)
   const idling = c.rpm.filter((x) => x >= HALF.high * idle && x < 1.4 * idle)
   if (slow.length < ENOUGH || slow.length < idling.length) return undefined
   const ratio = median([...slow]) / idle
-  return ratio >= HALF.low ? ratio : undefined
+  return ratio >= HALF.low && !turnsAsRead(recording, vehicle) ? ratio : undefined
 }
 
 /** Channels whose figures are right in shape and wrong in size: read in another unit, or scaled for another part. */
@@ -97,7 +125,7 @@ export function scaleDoubts(recording: Recording, vehicle: Vehicle): Doubt[] {
       {
         code: 'scale',
         channel: 'rpm',
-        message: `The speed reads ${times(speed)} at idle: its pick-up counts for twice as many cylinders, or once for two turns. Nothing that is judged by it holds until that is put right.`,
+        message: `The speed reads ${times(speed)} at idle: its pick-up counts for twice as many cylinders, or once for two turns, and nothing that is judged by it holds until that is put right. Where the tachometer shows the same the engine does idle so: type its figures.`,
       },
     ]
   const far = (r: number | undefined): r is number => r !== undefined && (r > FAR || r < 1 / FAR)

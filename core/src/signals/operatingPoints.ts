@@ -254,7 +254,10 @@ function findPulls(recording: Recording, trims: readonly Float64Array[]): Operat
     if (!high && from >= 0) {
       if (t[i - 1] - t[from] >= STEADY.pullMinimumS) {
         const m = meansOf(recording, trims, from, i - 1)
-        pulls.push({ kind: 'pull', rpm: m.means.rpm ?? 0, startS: t[from], endS: t[i - 1], n: i - from, ...m })
+        const speed = m.means.rpm ?? 0
+        // an engine that dies under a wide plate does not pull
+        if (speed >= STEADY.pullLeastRpm)
+          pulls.push({ kind: 'pull', rpm: speed, startS: t[from], endS: t[i - 1], n: i - from, ...m })
       }
       from = -1
     }

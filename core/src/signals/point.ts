@@ -38,6 +38,7 @@ export const STEADY = {
   minimumS: 8,
   pullMinimumS: 2,
   pullLoadPct: 80,
+  pullLeastRpm: 1000,
   /** Throttle reading above its lowest at which a plate stands wide. */
   widePct: 50,
   movingKph: 5,
