@@ -58,7 +58,7 @@ function hashOfSources(): string {
       if (f.endsWith('.js')) hash.update(readFileSync(join(root, dir, f)))
   // how points are taken from a recording, and merged
   for (const f of ['fromRecording.js', 'evidence.js']) hash.update(readFileSync(join(root, 'core/dist/diagnosis', f)))
-  for (const f of ['population.js', 'identify.js', 'worker.js'])
+  for (const f of ['classes.js', 'population.js', 'identify.js', 'worker.js'])
     hash.update(readFileSync(join(root, 'tools/dist/diagnosis-bench', f)))
   return hash.digest('hex').slice(0, 12)
 }
@@ -94,7 +94,7 @@ function told(i: number): void {
 const simulated = await kept<Given>(`${CASES}-cases-of-${SEED}`, () => {
   say(`${CASES} cases`)
   return work(
-    Array.from({ length: CASES }, (_, i) => ({ task: 'case', i, seed: SEED, two: false })),
+    Array.from({ length: CASES }, (_, i) => ({ task: 'case', i, seed: SEED, sort: 'one' })),
     told,
   )
 })
@@ -106,12 +106,23 @@ const said = await work<Diagnosed>(
 const pairs = await kept<Given>(`${CASES / 5}-pairs-of-${SEED}`, () => {
   say(`${CASES / 5} pairs`)
   return work(
-    Array.from({ length: CASES / 5 }, (_, i) => ({ task: 'case', i, seed: SEED, two: true })),
+    Array.from({ length: CASES / 5 }, (_, i) => ({ task: 'case', i, seed: SEED, sort: 'two' })),
     told,
   )
 })
 const saidOfPairs = await work<Diagnosed>(
   pairs.map((one) => ({ task: 'diagnosis', one })),
+  told,
+)
+const beyond = await kept<Given>(`${CASES / 10}-beyond-of-${SEED}`, () => {
+  say(`${CASES / 10} beyond the classes`)
+  return work(
+    Array.from({ length: CASES / 10 }, (_, i) => ({ task: 'case', i, seed: SEED, sort: 'beyond' })),
+    told,
+  )
+})
+const saidOfBeyond = await work<Diagnosed>(
+  beyond.map((one) => ({ task: 'diagnosis', one })),
   told,
 )
 /** A case without what only the diagnosis reads. */
@@ -204,6 +215,20 @@ const twice = pairs
 const both = (of: (one: Scored) => boolean) => (c: (typeof twice)[number]) => of(c) && of({ ...c, ...c.also })
 rate('diagnosis-both-of-two-in-first-three', twice, both(inFirstThree), 0.75)
 rate('diagnosis-both-of-two-in-first-two', twice, both(inFirstTwo))
+// what the classes have not
+const others = beyond.map((one, i) => ({ ...bare(one), ...saidOfBeyond[i] }))
+for (const variant of new Set(others.map((c) => `${c.fault} ${c.variant}`))) {
+  const list = others.filter((c) => `${c.fault} ${c.variant}` === variant)
+  if (list[0].dead)
+    rate(
+      `diagnosis-beyond: ${list[0].dead} dead and told`,
+      list,
+      (c) => c.dead !== undefined && c.told.includes(c.dead),
+    )
+  rate(`diagnosis-beyond: ${variant}, first`, list, firstRight)
+  rate(`diagnosis-beyond: ${variant}, first two`, list, inFirstTwo)
+  rate(`diagnosis-beyond: ${variant}, first after tests`, list, (c) => firstRight({ ...c, ranking: c.tested }))
+}
 for (const fault of ['throttle-deposits', 'egr-open-at-idle', 'exhaust-leak'])
   rate(
     `diagnosis-first-${fault}`,

@@ -1,5 +1,14 @@
 // What the diagnosis says of a simulated case: apart from the file that makes cases, which are kept until that changes.
-import { diagnose, testInfo, type Evidence, type Finding, type Ranked, type SoundPoints } from '@uvula/core'
+import {
+  deadSensors,
+  diagnose,
+  mergePoints,
+  testInfo,
+  type Evidence,
+  type Finding,
+  type Ranked,
+  type SoundPoints,
+} from '@uvula/core'
 import type { Given } from './worker.js'
 import { outcomeOf } from './tests.js'
 
@@ -18,6 +27,8 @@ export interface Diagnosed {
   readonly tests: number
   readonly minutes: number
   readonly tested: readonly Said[]
+  /** Sensors that were told as dead. */
+  readonly told: readonly string[]
 }
 
 /** By its readings, with a sound car of its model beside them, and after the tests that it asks for itself. */
@@ -45,5 +56,6 @@ export function diagnosed({ evidence, kin, ...one }: Given): Diagnosed {
     tests: findings.length,
     minutes,
     tested: d.ranking.slice(0, 4).map(plain),
+    told: deadSensors(mergePoints(given.points), one.vehicle).map((x) => x.channel),
   }
 }

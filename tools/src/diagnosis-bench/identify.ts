@@ -8,7 +8,8 @@ import {
   type Vehicle,
 } from '@uvula/core'
 import { CholeskyDecomposition, Matrix } from 'ml-matrix'
-import { classesOf, nominal, nominalVehicle, soundOf, type Drawn, type ReadEngine } from './population.js'
+import { classesOf } from './classes.js'
+import { nominal, nominalVehicle, soundOf, type Drawn, type ReadEngine } from './population.js'
 
 /** Features by name. */
 export type Features = Readonly<Record<string, number>>

@@ -7,6 +7,7 @@ import {
   ROAD_DRIVE,
   seededRandom,
   SHOP_DRIVE,
+  standardPressurePa,
   type CodeSeen,
   type EngineSetup,
   type FaultId,
@@ -16,21 +17,11 @@ import {
   type Stretch,
   type Vehicle,
 } from '@uvula/core'
+import { classesBeyond, classesOf, hasPressure, type FaultClass, type Spec } from './classes.js'
 
-type Spec = Omit<Vehicle, 'name' | 'altitudeM'>
 /** A number between two. */
 type Uniform = (a: number, b: number) => number
 type Pick = <T>(list: readonly T[]) => T
-
-/** A class of fault, in one of the ways it shows. */
-export interface FaultClass {
-  readonly fault: FaultId
-  readonly variant: string
-  /** What an engine carries at a severity of 0 to 1. */
-  readonly set: (severity: number, v: Spec) => Partial<SimulatedFaults>
-  /** Whether a kind of vehicle can have it; any can when left out. */
-  readonly can?: (v: Spec) => boolean
-}
 
 /** A fault with its size. */
 export interface Drawn {
@@ -52,6 +43,8 @@ export interface Case extends Drawn {
   /** A sound car of its model. */
   readonly kin: Recording
   readonly road: boolean
+  /** A sensor of air that tells nothing of the running engine. */
+  readonly dead?: 'maf_gs' | 'map_kpa'
   /** The second of two. */
   readonly also?: Drawn
   readonly carried?: SimulatedFaults
@@ -77,96 +70,6 @@ export const KINDS: Readonly<Record<string, Spec>> = {
   'v8-maf': pattern('v8-maf'),
   'turbo-di': pattern('turbo-di'),
 }
-
-/**
- * One way a class of fault shows: severity 0..1 becomes what the simulated engine carries, from where a driver or a lamp
- * first complains to the worst that still drives in. L is its displacement.
- */
-const between = (a: number, b: number) => (s: number) => a * (b / a) ** s
-const row = (fault: FaultId, variants: Readonly<Record<string, FaultClass['set']>>): FaultClass[] =>
-  Object.entries(variants).map(([variant, set]) => ({ fault, variant, set }))
-const maf = (v: Spec): boolean => v.metering.startsWith('maf')
-const map = (v: Spec): boolean => v.metering !== 'maf'
-const only = (can: NonNullable<FaultClass['can']>, rows: readonly FaultClass[]): FaultClass[] =>
-  rows.map((r) => ({ ...r, can }))
-const leak = between(0.5, 4)
-const CLASSES: readonly FaultClass[] = [
-  ...row('unmetered-air', { any: (s, v) => ({ leakMm2: v.displacementL * leak(s) }) }),
-  ...only(
-    (v) => maf(v) && v.banks === 2,
-    row('unmetered-air-bank', {
-      one: (s, v) => ({ leakMm2: 0.8 * v.displacementL * leak(s), leakBank: 1, leakCylinder: 1 }),
-      two: (s, v) => ({ leakMm2: 0.8 * v.displacementL * leak(s), leakBank: 2, leakCylinder: 2 }),
-    }),
-  ),
-  ...only(
-    maf,
-    row('unmetered-air-duct', { any: (s, v) => ({ ductLeakMm2: 0.5 * v.displacementL * between(100, 320)(s) }) }),
-  ),
-  ...row('pcv-stuck-open', { any: (s, v) => ({ ventExtraMm2: v.displacementL * between(0.8, 3)(s) }) }),
-  ...row('purge-stuck-open', {
-    empty: (s) => ({ purgeMm2: 1.5 + 5 * s, canisterLoad: 0 }),
-    loaded: (s) => ({ purgeMm2: 1.5 + 5 * s, canisterLoad: 0.9 }),
-  }),
-  ...only((v) => v.induction === 'turbo', row('boost-leak', { any: (s) => ({ boostLeakMm2: between(10, 45)(s) }) })),
-  ...only(maf, [
-    ...row('maf-under-reads', {
-      film: (s) => ({ mafErrorIdle: -0.15 * (0.08 + 0.22 * s), mafErrorFull: -(0.08 + 0.22 * s) }),
-      flat: (s) => ({ mafErrorIdle: -(0.08 + 0.19 * s), mafErrorFull: -(0.08 + 0.19 * s) }),
-    }),
-    ...row('maf-over-reads', {
-      growing: (s) => ({ mafErrorIdle: 0.25 * (0.08 + 0.22 * s), mafErrorFull: 0.08 + 0.22 * s }),
-      flat: (s) => ({ mafErrorIdle: 0.08 + 0.17 * s, mafErrorFull: 0.08 + 0.17 * s }),
-    }),
-  ]),
-  ...only(
-    map,
-    row('map-sensor-offset', {
-      low: (s) => ({ mapOffsetPa: -1000 * between(2.5, 8)(s) }),
-      high: (s) => ({ mapOffsetPa: 1000 * between(2.5, 8)(s) }),
-    }),
-  ),
-  ...row('temperature-sensor-implausible', { intake: () => ({ iatOpen: true }), coolant: () => ({ ectOpen: true }) }),
-  ...row('throttle-deposits', { any: (s) => ({ deposits: 0.6 + 0.33 * s }) }),
-  ...only(
-    (v) => v.idleControl === 'idle-valve',
-    row('idle-valve-stuck', { any: (s) => ({ valveStuckAt: 0.04 + 0.7 * s }) }),
-  ),
-  ...row('intake-restriction', { any: (s) => ({ restriction: 0.85 + 0.11 * s }) }),
-  ...only(
-    (v) => v.egr === 'valve',
-    [
-      ...row('egr-open-at-idle', { any: (s, v) => ({ egrMm2: v.displacementL * between(1.2, 4)(s) }) }),
-      ...row('egr-no-flow', { any: (s) => ({ egrMissing: 0.6 + 0.4 * s }) }),
-    ],
-  ),
-  ...row('pcv-blocked', { any: (s) => ({ ventBlocked: 0.7 + 0.3 * s }) }),
-  ...row('valve-deposits', { any: (s) => ({ valveDeposits: 0.6 + 0.4 * s }) }),
-  ...row('runner-restriction', { any: (s) => ({ runnerCylinder: 1, runnerLoss: 0.4 + 0.45 * s }) }),
-  ...row('fuel-delivery-low', {
-    flat: (s) => ({ fuelErrorIdle: -between(0.09, 0.28)(s), fuelErrorFull: -between(0.09, 0.28)(s) }),
-    falling: (s) => ({ fuelErrorIdle: -between(0.09, 0.2)(s), fuelErrorFull: -between(0.09, 0.2)(s) - 0.12 }),
-  }),
-  ...row('fuel-delivery-high', {
-    flat: (s) => ({ fuelErrorIdle: between(0.09, 0.35)(s), fuelErrorFull: between(0.09, 0.35)(s) }),
-    dripping: (s) => ({ fuelErrorIdle: between(0.1, 0.3)(s), fuelErrorFull: 0 }),
-  }),
-  ...row('oxygen-sensor-biased', {
-    lean: (s) => ({ oxygenBias1: between(0.04, 0.1)(s), oxygenBias2: between(0.04, 0.1)(s) }),
-    rich: (s) => ({ oxygenBias1: -between(0.04, 0.1)(s), oxygenBias2: -between(0.04, 0.1)(s) }),
-  }),
-  ...row('exhaust-leak', { any: (s) => ({ exhaustLeak: between(0.09, 0.25)(s) }) }),
-  ...row('exhaust-restriction', { both: (s) => ({ backPressurePa: 60_000 + 110_000 * s }) }),
-  ...only(
-    (v) => v.banks === 2,
-    row('exhaust-restriction', { one: (s) => ({ backPressurePa: 60_000 + 110_000 * s, backPressureBank: 1 }) }),
-  ),
-  ...row('valve-timing-late', { both: (s) => ({ timingLateDeg: 14 + 18 * s }) }),
-  ...row('weak-cylinder', { any: (s) => ({ weakCylinder: 1, weakShare: 0.5 + 0.45 * s }) }),
-  ...row('ignition-misfire', { any: (s) => ({ misfireCylinder: 1, misfireShare: between(0.25, 1)(s) }) }),
-]
-/** What a kind of vehicle can have. */
-export const classesOf = (v: Spec): FaultClass[] => CLASSES.filter((c) => (c.can ? c.can(v) : true))
 
 /** Numbers side by side give streams that have nothing in common. */
 function scrambled(n: number): number {
@@ -294,15 +197,16 @@ interface Engine {
 /** An engine read on a day, with the faults of the case. */
 function readOn(
   d: Day,
-  q: Engine & { readonly faults?: Partial<SimulatedFaults> },
+  q: Engine & { readonly faults?: Partial<SimulatedFaults>; readonly wiped?: boolean },
   u: Uniform,
 ): { readonly recording: Recording; readonly codes: readonly CodeSeen[] } {
-  const { road, faults, ...engine } = q
+  const { road, faults, wiped, ...engine } = q
   const { extraNm, today, ...rest } = d
   const read = readCar({
     ...engine,
     ...rest,
     faults: { ...HEALTHY, ...today, ...faults },
+    wiped,
     drive: otherDrive(road, u, extraNm),
   })
   return { ...read, recording: throughLink(read.recording, u) }
@@ -313,10 +217,20 @@ function readOn(
  * were here before, sound, and were recorded then. Beside each stands a sound car of the same model on a day of its own.
  * @returns vehicle, recording, codes (undefined where they were cleared before), earlier (undefined), kin, truth
  */
-export const caseOf = (i: number, seed: number): Case => drawn(i, seed, false)
+export const caseOf = (i: number, seed: number): Case => drawn(i, seed, 'one')
 
 /** The same with two faults at once, neither of which is the other's or undoes it; `also` is the second with its size. */
-export const pairOf = (i: number, seed: number): Case => drawn(i, seed, true)
+export const pairOf = (i: number, seed: number): Case => drawn(i, seed, 'two')
+
+/** The same with one of what the usual cases have not: see `classesBeyond`; a sound engine with a dead sensor among them. */
+export const beyondOf = (i: number, seed: number): Case => drawn(i, seed + 5_000, 'beyond')
+
+/** What a dead sensor reads: nothing, or the air that stands. */
+function withDead(recording: Recording, dead: Case['dead'], v: Vehicle): Recording {
+  if (!dead) return recording
+  const reads = dead === 'maf_gs' ? 0 : standardPressurePa(v.altitudeM) / 1000
+  return { ...recording, columns: { ...recording.columns, [dead]: recording.columns[dead]!.map(() => reads) } }
+}
 
 /** Faults that cannot be carried together, or are one thing said twice. */
 const NOT_TOGETHER: readonly (readonly FaultId[])[] = [
@@ -330,17 +244,18 @@ const NOT_TOGETHER: readonly (readonly FaultId[])[] = [
 const together = (a: FaultId, b: FaultId): boolean =>
   a !== b && !NOT_TOGETHER.some((p) => p.includes(a) && p.includes(b))
 
-function drawn(i: number, seed: number, two: boolean): Case {
+function drawn(i: number, seed: number, sort: 'one' | 'two' | 'beyond'): Case {
   const { u, pick, random } = tools(seed * 7919 + i * 104729 + 13)
   const kind = pick(Object.keys(KINDS))
   const vehicle = otherVehicle(kind, u, pick)
-  const sound = random() < 0.36 && !two
-  const ids = [...new Set(classesOf(vehicle).map((c) => c.fault))]
+  const sound = random() < 0.36 && sort === 'one'
+  const classes = sort === 'beyond' ? classesBeyond(vehicle) : classesOf(vehicle)
+  const ids = [...new Set(classes.map((c) => c.fault))]
   const fault = sound ? 'none' : pick(ids)
   const severity = u(0, 1)
-  const c = sound ? undefined : pick(classesOf(vehicle).filter((x) => x.fault === fault))
+  const c = sound ? undefined : pick(classes.filter((x) => x.fault === fault))
   const besides = tools(seed * 9001 + i * 7717 + 1)
-  const second = two ? besides.pick(classesOf(vehicle).filter((x) => together(x.fault, fault))) : undefined
+  const second = sort === 'two' ? besides.pick(classesOf(vehicle).filter((x) => together(x.fault, fault))) : undefined
   const also = second && { fault: second.fault, variant: second.variant, severity: besides.u(0, 1) }
   const faults = {
     ...(second && also ? second.set(also.severity, vehicle) : {}),
@@ -350,10 +265,10 @@ function drawn(i: number, seed: number, two: boolean): Case {
     vehicle,
     seed: 1 + Math.floor(1e6 * random()),
     vary: otherEngine(u, vehicle.idleControl === 'idle-valve'),
-    gauge: !map(vehicle) && random() < 0.65,
+    gauge: !hasPressure(vehicle) && random() < 0.65,
     road: random() < 0.8,
   }
-  const { recording, codes } = readOn(dayOf(u, pick, 0), { ...engine, faults }, u)
+  const { recording, codes } = readOn(dayOf(u, pick, 0), { ...engine, faults, wiped: c?.wiped }, u)
   // drawn apart: whether there is such a car changes nothing of the case
   const beside = tools(seed * 6007 + i * 15287 + 3)
   const sibling = { ...engine, seed: 1 + Math.floor(1e6 * beside.random()) }
@@ -361,7 +276,8 @@ function drawn(i: number, seed: number, two: boolean): Case {
     i,
     kind,
     vehicle,
-    recording,
+    recording: withDead(recording, c?.dead, vehicle),
+    dead: c?.dead,
     codes: codesFound(codes, u, pick),
     earlier: random() < 0.6 ? readOn(dayOf(u, pick, 1), engine, u).recording : undefined,
     kin: readOn(dayOf(beside.u, beside.pick, 0), sibling, beside.u).recording,
@@ -382,7 +298,7 @@ export function soundOf(kind: string, i: number): ReadEngine {
     vehicle,
     seed: 1 + Math.floor(1e6 * random()),
     vary: otherEngine(u, vehicle.idleControl === 'idle-valve'),
-    gauge: !map(vehicle),
+    gauge: !hasPressure(vehicle),
     road: true,
   }
   const [today, before] = [0, 1].map((day) => readOn(dayOf(u, pick, day), engine, u))
@@ -402,7 +318,7 @@ export function nominal(kind: string, c?: FaultClass, s = 0): ReadEngine {
       drive: 'road',
       seed: 77,
       pollS: 0.2,
-      gauge: !map(vehicle),
+      gauge: !hasPressure(vehicle),
     }),
   }
 }

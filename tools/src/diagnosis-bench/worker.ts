@@ -2,7 +2,7 @@
 import { evidenceFromRecording, type Evidence, type Recording, type SoundPoints } from '@uvula/core'
 import { diagnosed } from './diagnosed.js'
 import { featuresOf, signaturesOf, trimRise, type Features } from './identify.js'
-import { caseOf, pairOf, type Case } from './population.js'
+import { beyondOf, caseOf, pairOf, type Case } from './population.js'
 
 /** A sound record before it is said whose. */
 type Sound = Omit<SoundPoints, 'of'>
@@ -15,8 +15,12 @@ export interface Given extends Omit<Case, 'recording' | 'earlier' | 'kin'> {
   readonly evidence: Omit<Evidence, 'sound'> & { readonly sound?: Sound }
 }
 
-function simulated(i: number, seed: number, two: boolean): Given {
-  const { recording, earlier, kin, ...one } = (two ? pairOf : caseOf)(i, seed)
+/** What a case is drawn from. */
+export type Sort = 'one' | 'two' | 'beyond'
+const DRAWN = { one: caseOf, two: pairOf, beyond: beyondOf }
+
+function simulated(i: number, seed: number, sort: Sort): Given {
+  const { recording, earlier, kin, ...one } = DRAWN[sort](i, seed)
   const read = (r: Recording): Pick<Evidence, 'points' | 'closedThrottlePct'> => evidenceFromRecording(r, one.vehicle)
   return {
     ...one,
@@ -36,12 +40,12 @@ function simulated(i: number, seed: number, two: boolean): Given {
 
 /** What can be asked. */
 export type Task =
-  | { readonly task: 'case'; readonly i: number; readonly seed: number; readonly two: boolean }
+  | { readonly task: 'case'; readonly i: number; readonly seed: number; readonly sort: Sort }
   | { readonly task: 'diagnosis'; readonly one: Given }
   | { readonly task: 'signatures'; readonly kind: string }
 
 function answerTo(t: Task): unknown {
-  if (t.task === 'case') return simulated(t.i, t.seed, t.two)
+  if (t.task === 'case') return simulated(t.i, t.seed, t.sort)
   return t.task === 'diagnosis' ? diagnosed(t.one) : signaturesOf(t.kind)
 }
 process.on('message', (t: Task) => process.send!({ answer: answerTo(t) }))
