@@ -67,19 +67,26 @@ export function candidateOf(fault: Fault, set: ObservationSet, v: Vehicle, finer
 /** What is left of the weight of a cause that comes of work where nobody tells of any: a battery was off, or somebody cleaned and did not say [–]. */
 const UNTOLD = 0.02
 
-/** A fault as it may be in this car; undefined where it cannot be: an idle that is not too high was learnt to no opening that has gone. */
-function inCar(f: Fault, isHigh: boolean, v: Vehicle, worked: boolean | undefined): Fault | undefined {
-  if (!f.afterWork || worked) return isHigh && f.gridHigh ? { ...f, grid: f.gridHigh } : f
+/** An idle stands high in its band from here on: on its way down, or one that late spark holds [share of the band]. */
+const HIGH_IN_BAND = 0.75
+
+/** A fault as it may be in this car; undefined where it cannot be: an idle that is not high was learnt to no opening that has gone. */
+function inCar(f: Fault, set: ObservationSet, v: Vehicle, worked: boolean | undefined): Fault | undefined {
+  if (!f.afterWork || worked) {
+    const isAbove = f.gridHigh && set.observations.some((o) => o.group === 'idle-speed' && o.residual > 0)
+    return isAbove ? { ...f, grid: f.gridHigh! } : f
+  }
   // a valve finds its own way back, a plate keeps what it was taught
   const keeps = v.idleControl === 'electronic-throttle'
+  const { min, max } = v.idleSpecRpm
+  const isHigh = set.points.some((p) => p.kind === 'idle' && p.rpm > min + HIGH_IN_BAND * (max - min))
   return worked === undefined && isHigh && keeps ? { ...f, weight: UNTOLD * f.weight } : undefined
 }
 
 /** Every fault that this engine can have. @param worked - whether its idle opening was worked on and may be learnt wrong; undefined where nobody knows */
 export function candidates(set: ObservationSet, v: Vehicle, worked?: boolean): Candidate[] {
-  const isHigh = set.observations.some((o) => o.group === 'idle-speed' && o.residual > 0)
   return FAULTS.filter((f) => f.id !== 'none' && f.admissible(v)).flatMap((f) => {
-    const fault = inCar(f, isHigh, v, worked)
+    const fault = inCar(f, set, v, worked)
     return fault ? [candidateOf(fault, set, v)] : []
   })
 }

@@ -6,8 +6,19 @@ import { cross, flowRatio, flowShare, gasoline, logGrid, sidesOf, signed, trimme
 const onSide = (log: number, side: number): { mixtureLog: number; mixtureSkew: number } =>
   side === 0 ? { mixtureLog: log, mixtureSkew: 0 } : { mixtureLog: log / 2, mixtureSkew: (side * log) / 2 }
 
-/** How far a pump that does not keep up falls short, against a held 2500, where an engine takes some three times its idle's fuel [–]. */
-const starvedAt = (c: PointContext): number => Math.min(1.5, Math.max(0, flowRatio(c) - 1) / 2.3)
+/** An engine held at 2500 takes so many times its idle's fuel [–]. */
+const HELD_RATIO = 3.3
+/** Least of its fuel that an engine gets which still runs [–]. */
+const LEAST_FUEL = 0.3
+
+/**
+ * What is missing of the fuel where a choked filter or a tired pump does not keep up: pressure is lost by flow squared, and fuel
+ * goes with the root of what is left of it. @param held - share that is missing at a held 2500
+ */
+function starved(held: number, c: PointContext): number {
+  const lost = (1 - (1 - held) ** 2) * (flowRatio(c) / HELD_RATIO) ** 2
+  return 1 - Math.sqrt(Math.max(LEAST_FUEL ** 2, 1 - lost))
+}
 
 /** Faults that are not in the intake and must be recognised, so that the intake is left alone. */
 export const BEYOND_THE_INTAKE: readonly Fault[] = [
@@ -19,10 +30,10 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     // a weak pump falls further with flow; one that a clogged filter starves has enough at idle and lacks it from a held speed on
     grid: (_, finer = 1) => [
       ...cross(signed(-1, logGrid(0.05, 0.32, 12 * finer)), [0, 0.05, 0.12, 0.2], [0]),
-      ...cross([-0.01, -0.04], [0], [0.08, 0.13, 0.2, 0.3]),
+      ...cross([0, -0.03], [0], [0.06, 0.1, 0.15, 0.2, 0.27]),
     ],
     effect: ([atIdle, further, starves], c) => ({
-      fuelError: atIdle - further * Math.min(1, flowShare(c)) - starves * starvedAt(c),
+      fuelError: atIdle - further * Math.min(1, flowShare(c)) - starved(starves, c),
     }),
   },
   {
