@@ -41,14 +41,18 @@ export function airflow(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Ob
     ]
   }
   const lean = needBeyondTrims(p, v, k)
+  const residual = Math.log(kgS / k.soundKgS)
   return [
     {
       group: 'airflow',
       point: i,
-      residual: Math.log(kgS / k.soundKgS),
+      residual,
       ownSd: Math.hypot(own, SCATTER.noLoadPoint),
       shared: { maf: SCATTER.maf, ...workNuisances(p, i, v) },
-      predict: (e) => e.airNeed + lean(e) + surplusAir(e, p, v, k) - Math.log(airRatio(e, k.airKgS)),
+      predict: (e) => {
+        const known = e.airNeed + lean(e) - Math.log(airRatio(e, k.airKgS))
+        return known + surplusAir(e, p, v, k, residual - known)
+      },
     },
   ]
 }
@@ -101,11 +105,12 @@ export function pressure(p: OperatingPoint, i: number, v: Vehicle, k: Basics): O
   }
   const share = 1 / (1 + VE_EXPONENT)
   const lean = needBeyondTrims(p, v, k)
+  const residual = Math.log(k.manifoldPa / k.soundPa)
   return [
     {
       group: 'pressure',
       point: i,
-      residual: Math.log(k.manifoldPa / k.soundPa),
+      residual,
       ownSd: Math.hypot(
         point,
         share * Math.hypot(SCATTER.noLoadPoint * (hasMaf(v) ? 0 : 1), VE_SCATTER.point),
@@ -119,8 +124,10 @@ export function pressure(p: OperatingPoint, i: number, v: Vehicle, k: Basics): O
         // a gauge reads against the weather of the day
         baro: bySensor ? 0.28 * SCATTER.weather : (SCATTER.weather * k.ambientPa) / k.manifoldPa,
       },
-      predict: (e) =>
-        share * (e.airNeed + lean(e) + surplusAir(e, p, v, k) - e.veLog - inertTerm(e, k.airKgS)) + off(e),
+      predict: (e) => {
+        const known = e.airNeed + lean(e) - e.veLog - inertTerm(e, k.airKgS)
+        return share * (known + surplusAir(e, p, v, k, (residual - off(e)) / share - known)) + off(e)
+      },
     },
   ]
 }

@@ -72,14 +72,11 @@ const HIGH_IN_BAND = 0.75
 
 /** A fault as it may be in this car; undefined where it cannot be: an idle that is not high was learnt to no opening that has gone. */
 function inCar(f: Fault, set: ObservationSet, v: Vehicle, worked: boolean | undefined): Fault | undefined {
-  if (!f.afterWork || worked) {
-    const isAbove = f.gridHigh && set.observations.some((o) => o.group === 'idle-speed' && o.residual > 0)
-    return isAbove ? { ...f, grid: f.gridHigh! } : f
-  }
-  // a valve finds its own way back, a plate keeps what it was taught
-  const keeps = v.idleControl === 'electronic-throttle'
   const { min, max } = v.idleSpecRpm
   const isHigh = set.points.some((p) => p.kind === 'idle' && p.rpm > min + HIGH_IN_BAND * (max - min))
+  if (!f.afterWork || worked) return isHigh && f.gridHigh ? { ...f, grid: f.gridHigh } : f
+  // a valve finds its own way back, a plate keeps what it was taught
+  const keeps = v.idleControl === 'electronic-throttle'
   return worked === undefined && isHigh && keeps ? { ...f, weight: UNTOLD * f.weight } : undefined
 }
 
