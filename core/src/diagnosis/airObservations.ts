@@ -51,7 +51,7 @@ export function airflow(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Ob
       shared: { maf: SCATTER.maf, ...workNuisances(p, i, v) },
       predict: (e) => {
         const known = e.airNeed + lean(e) - Math.log(airRatio(e, k.airKgS))
-        return known + surplusAir(e, p, v, k, residual - known)
+        return known + surplusAir(e, p, v, k, residual - k.held.air - known)
       },
     },
   ]
@@ -126,7 +126,7 @@ export function pressure(p: OperatingPoint, i: number, v: Vehicle, k: Basics): O
       },
       predict: (e) => {
         const known = e.airNeed + lean(e) - e.veLog - inertTerm(e, k.airKgS)
-        return share * (known + surplusAir(e, p, v, k, (residual - off(e)) / share - known)) + off(e)
+        return share * (known + surplusAir(e, p, v, k, (residual - k.held.pressure - off(e)) / share - known)) + off(e)
       },
     },
   ]

@@ -22,6 +22,22 @@ export interface Basics {
   readonly soundPa: number
   /** Ends of their range at which short-term trims stand, by bank. */
   readonly trimStops: Readonly<Partial<Record<1 | 2, 1 | -1>>>
+  /** What this engine takes more than a middle one where it is held, where a foot and no control sets its air [log]: 0 where nothing was read. */
+  readonly held: { readonly air: number; readonly pressure: number }
+}
+
+/** What engines of one kind differ by at most at a held speed [log]: more is a fault's. */
+const MOST_APART = 0.25
+
+/** See `Basics.held`: middle of the held speeds that were read. */
+export function heldLevels(points: readonly OperatingPoint[], known: readonly Basics[], v: Vehicle): Basics['held'] {
+  const holds = known.filter((_, i) => points[i].kind === 'hold')
+  const middle = (logs: readonly number[]): number =>
+    logs.length ? Math.min(MOST_APART, Math.max(-MOST_APART, logs.reduce((sum, x) => sum + x, 0) / logs.length)) : 0
+  return {
+    air: hasMaf(v) ? middle(holds.map((k) => Math.log(k.airKgS / k.soundKgS))) : 0,
+    pressure: middle(holds.filter((k) => k.measuredPressure).map((k) => Math.log(k.manifoldPa / k.soundPa))),
+  }
 }
 
 /** Airflow below which no engine runs [g/s]: a sensor that tells less tells nothing. */
@@ -92,5 +108,6 @@ export function basicsOf(p: OperatingPoint, v: Vehicle, beside: readonly Operati
     soundKgS,
     soundPa,
     trimStops,
+    held: { air: 0, pressure: 0 },
   }
 }

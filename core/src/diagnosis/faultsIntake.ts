@@ -183,7 +183,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     afterWork: true,
     admissible: (v) => gasoline(v) && (v.idleControl === 'electronic-throttle' || v.idleControl === 'idle-valve'),
     // the share of the opening that it still allows for; how much of the air too much is burnt late and how much lifts the speed
-    grid: () => cross(logGrid(0.12, 0.7, 8), [0.15, 0.5]),
+    grid: () => cross(logGrid(0.12, 0.7, 10), [0.1, 0.25, 0.4, 0.6]),
     effect: ([share, late], c) => {
       if (!c.idles) return {}
       const air = -Math.log(1 - share)

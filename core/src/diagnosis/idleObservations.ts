@@ -19,16 +19,22 @@ export function opening(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Ob
   const duty = p.means.idle_valve_pct
   if (v.idleControl !== 'idle-valve' || duty === undefined) return []
   const neededMm2 = (k.airKgS / k.flux) * 1e6
+  const isShut = duty <= SHUT_PCT
   return [
     {
       group: 'opening',
       point: i,
+      ...(isShut ? { bound: -1 as const } : {}),
       residual:
         Math.log(Math.max(SHUT_PCT, duty) / HEALTHY_IDLE_DUTY_PCT) -
         0.5 * Math.log(neededMm2 / (4.6 * v.displacementL)),
       ownSd: SCATTER.openingPoint,
       shared: { opening: SCATTER.valveLevel },
-      predict: (e) => Math.log(Math.max(SHUT_DUTY, remaining(e, k) / (1 - e.lostShare))) + e.dutyLog,
+      predict: (e) => {
+        const log = Math.log(Math.max(SHUT_DUTY, remaining(e, k) / (1 - e.lostShare))) + e.dutyLog
+        // how far from shut this valve stood when it was sound is its own: one that is shut is as far down as any
+        return isShut && log < DRIVEN_SHUT ? FAR_DOWN : log
+      },
     },
   ]
 }
@@ -36,6 +42,10 @@ export function opening(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Ob
 /** Duty at which a valve is as good as shut [%], and over a healthy one [–]: where its zero stands below that is each valve's own. */
 const SHUT_PCT = 8
 const SHUT_DUTY = SHUT_PCT / HEALTHY_IDLE_DUTY_PCT
+/** Below every command [log]. */
+const FAR_DOWN = -4
+/** A command that would be driven so far is driven to its end [log]. */
+const DRIVEN_SHUT = -1.15
 
 /** What the valve has still to pass over what a healthy one passes: the air less what comes elsewhere and leaks past it; none left is shut, dirty or not. */
 const remaining = (e: Effect, k: Basics): number => 1 - (e.leakKgS + e.spareKgS) / k.airKgS / (1 - CLOSED_LEAK_SHARE)

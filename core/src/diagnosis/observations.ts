@@ -1,7 +1,7 @@
 import { trimBanksOf, type Vehicle } from '../engine/index.js'
 import type { OperatingPoint } from '../signals/index.js'
 import { airflow, pressure } from './airObservations.js'
-import { basicsOf } from './basics.js'
+import { basicsOf, heldLevels } from './basics.js'
 import type { PointContext } from './effect.js'
 import { idleSpeed, opening, wander } from './idleObservations.js'
 import type { ObservationSet } from './observation.js'
@@ -31,7 +31,9 @@ export function observe(
   ownZero = false,
 ): ObservationSet {
   const usable = points.filter((p) => JUDGED.has(p.kind) && (p.rpm > 0 || p.kind === 'key-on'))
-  const known = usable.map((p) => basicsOf(p.kind === 'key-on' ? { ...p, rpm: 700 } : p, v, usable))
+  const each = usable.map((p) => basicsOf(p.kind === 'key-on' ? { ...p, rpm: 700 } : p, v, usable))
+  const held = heldLevels(usable, each, v)
+  const known = each.map((k) => ({ ...k, held }))
   const at = usable.findIndex((p) => p.kind === 'idle')
   const idleKgS = (at >= 0 ? known[at] : undefined)?.airKgS ?? 1.05e-3 * v.displacementL
   const temperatureLog = temperatureOff(usable.find(showsTemperature))

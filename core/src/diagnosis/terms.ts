@@ -34,11 +34,11 @@ export const isUnmetered = (e: Effect, v: Vehicle): boolean => hasMaf(v) && e.le
  * it is master of the air. Late spark burns it. Air that was metered or told by the pressure holds what came in already, so that it is
  * held against the need; a sensor that it went past tells the rest, of an engine that its lean mixture asks for more.
  *
- * @param rest - what is read beyond all else [log]: how much passes the closed plate or valve is the car's own, and the nearest is taken
+ * @param rest - what is read beyond all else and beyond what this engine takes where it is held [log]: how much passes the closed plate or valve is the car's own, and the nearest is taken
  */
 export function surplusAir(e: Effect, p: OperatingPoint, v: Vehicle, k: Basics, rest: number): number {
   if (p.kind !== 'idle' || (e.leakKgS === 0 && e.spareKgS === 0)) return 0
-  const against = isUnmetered(e, v) ? k.airKgS : k.soundKgS
+  const against = isUnmetered(e, v) ? k.airKgS : k.soundKgS * Math.exp(k.held.air)
   const [least, most] = [1 - SCATTER.plateLeak, 1 + SCATTER.plateLeak].map((x) =>
     surplus(e, against, x * CLOSED_LEAK_SHARE),
   )
@@ -49,7 +49,7 @@ export function surplusAir(e: Effect, p: OperatingPoint, v: Vehicle, k: Basics, 
 export function surplusOverBand(e: Effect, p: OperatingPoint, v: Vehicle, k: Basics): number {
   if (isUnmetered(e, v)) return p.kind === 'idle' ? surplus(e, k.airKgS) : 0
   const rpm = v.idleSpecRpm.max
-  const needKgS = 1e-6 * v.displacementL * rpm * noLoadGsPerLKrpm(rpm, v.displacementL)
+  const needKgS = 1e-6 * v.displacementL * rpm * noLoadGsPerLKrpm(rpm, v.displacementL) * Math.exp(k.held.air)
   return surplus(e, needKgS * (p.kind === 'idle-load' ? LOADED['idle-load'] : 1))
 }
 

@@ -340,7 +340,7 @@ function soundWhy(f: VisitFile): string {
   const out = outsideNow(f)
   return out.length
     ? `No cause fits the readings, though ${out[0].label} ${out[0].words}.`
-    : 'Everything measured stands in its band: nothing to mend in the intake.'
+    : 'Everything measured stands in its band: nothing in it asks for work on the intake.'
 }
 
 const nextTitles = (d?: Diagnosis): string[] =>

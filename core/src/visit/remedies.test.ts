@@ -300,7 +300,7 @@ describe('the account of unmetered air', () => {
 
 describe('a relearn alone', () => {
   const f = visitOf({
-    readings: [...idleOf(0, { rpm: 1240 }), ...idleOf(1, { rpm: 690 })],
+    readings: [...idleOf(0, { rpm: 1240, maf: 4.3 }), ...idleOf(1, { rpm: 690 })],
     runs: [taught()],
   })
   it('idle back in its band is better, and the sheet tells it against the band', () => {

@@ -81,7 +81,7 @@ describe('what is left on a sheet', () => {
     expect(came(['thirsty'], cruised)).not.toContain('on the road')
   })
   it('what is not sure is told as what would follow', () => {
-    const f = visitOf({ readings: idleOf(0, { trim: 14 }) })
+    const f = visitOf({ readings: idleOf(0, { trim: 17 }) })
     const d = diagnoseVisit(f, 0)
     expect(d.ranking[0].probability).toBeLessThan(0.85)
     expect(sheet(f).found[0]).toMatch(/not confirmed\. If so, [a-z]/)
