@@ -196,7 +196,8 @@ it('a figure outside its band that no cause explains is worth a test, as long as
   const came = arrived('turbo-di').recorded(0, {}, 'road', 7, 'drive.csv').looked([]).file()
   // entered with a band that lies lower than it idles
   const spec = { ...came.vehicle.spec, idleSpecRpm: { min: 600, max: 705 } }
-  const f: VisitFile = { ...came, vehicle: { ...came.vehicle, spec }, visit: { ...came.visit, intent: 'complaint' } }
+  const visit: VisitFile['visit'] = { ...came.visit, intent: 'complaint', signs: ['lamp'] }
+  const f = { ...came, vehicle: { ...came.vehicle, spec }, visit }
   const d = diagnoseVisit(f, 0)
   expect(d.ranking[0].fault).toBe('none')
   expect(d.stop.verdict).toBe('test')

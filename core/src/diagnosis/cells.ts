@@ -64,8 +64,8 @@ export function candidateOf(fault: Fault, set: ObservationSet, v: Vehicle, finer
   return { fault, grid, predicted, effectsOf: (m) => (known[m] ??= worksAt(m)) }
 }
 
-/** What is left of the weight of a cause that comes of work where nobody tells of any: a battery was off, or somebody cleaned and did not say [–]. */
-const UNTOLD = 0.02
+/** What is left of the weight of a cause that comes of work where nobody tells of any: a battery was off, somebody cleaned and did not say, or something holds the plate [–]. */
+const UNTOLD = 0.06
 
 /** An idle stands high in its band from here on: on its way down, or one that late spark holds [share of the band]. */
 const HIGH_IN_BAND = 0.75
