@@ -1,5 +1,4 @@
 import { trimBanksOf } from '../engine/index.js'
-import type { PointContext } from './effect.js'
 import { cross, flowRatio, flowShare, gasoline, logGrid, sidesOf, signed, trimmed, type Fault } from './faultKit.js'
 
 /** One bank only: its own trim and half of it, else both. @param side - +1 bank 1, −1 bank 2, 0 both */
@@ -7,18 +6,24 @@ const onSide = (log: number, side: number): { mixtureLog: number; mixtureSkew: n
   side === 0 ? { mixtureLog: log, mixtureSkew: 0 } : { mixtureLog: log / 2, mixtureSkew: (side * log) / 2 }
 
 /** An engine held at 2500 takes so many times its idle's fuel [–]. */
-const HELD_RATIO = 3.3
+export const HELD_RATIO = 3.3
 /** Least of its fuel that an engine gets which still runs [–]. */
 const LEAST_FUEL = 0.3
 
-/**
- * What is missing of the fuel where a choked filter or a tired pump does not keep up: pressure is lost by flow squared, and fuel
- * goes with the root of what is left of it. @param held - share that is missing at a held 2500
- */
-function starved(held: number, c: PointContext): number {
-  const lost = (1 - (1 - held) ** 2) * (flowRatio(c) / HELD_RATIO) ** 2
+/** A choked filter loses pressure by flow squared, and fuel goes with the root of what is left of it. @param held - share that is missing at a held 2500 */
+function starved(held: number, ratio: number): number {
+  const lost = (1 - (1 - held) ** 2) * (ratio / HELD_RATIO) ** 2
   return 1 - Math.sqrt(Math.max(LEAST_FUEL ** 2, 1 - lost))
 }
+
+/**
+ * Error of too little fuel [–], < 0.
+ *
+ * @param cell - of the grid: at idle, how much further at full flow, what a choked filter or a tired pump lacks at a held 2500
+ * @param ratio - flow over that of idle; @param share - flow over that at full load and high speed
+ */
+export const fuelMissing = ([atIdle, further, held]: readonly number[], ratio: number, share: number): number =>
+  atIdle - further * Math.min(1, share) - starved(held, ratio)
 
 /** Faults that are not in the intake and must be recognised, so that the intake is left alone. */
 export const BEYOND_THE_INTAKE: readonly Fault[] = [
@@ -32,9 +37,7 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
       ...cross(signed(-1, logGrid(0.05, 0.32, 12 * finer)), [0, 0.05, 0.12, 0.2], [0]),
       ...cross([0, -0.03], [0], [0.06, 0.1, 0.15, 0.2, 0.27]),
     ],
-    effect: ([atIdle, further, starves], c) => ({
-      fuelError: atIdle - further * Math.min(1, flowShare(c)) - starved(starves, c),
-    }),
+    effect: (cell, c) => ({ fuelError: fuelMissing(cell, flowRatio(c), flowShare(c)) }),
   },
   {
     id: 'fuel-delivery-high',

@@ -153,6 +153,7 @@ const ACROSS = [-0.7, 0, 0.7] as const
 /**
  * Median and 90 % interval of a figure of one fault over every hypothesis that holds it; undefined when none does.
  *
+ * @param figure - NaN where a cell does not count
  * @param half - half the width that a cell stands for, where its figure is a product of two grids; 0 when left out
  */
 export function intervalOf(
@@ -168,6 +169,7 @@ export function intervalOf(
   sizes.weights.forEach((weight, n) => {
     if (!(weight > 0)) return
     const parameters = sizes.grid[n]
+    if (Number.isNaN(figure(parameters))) return
     const width = half(parameters)
     for (const share of width > 0 ? ACROSS : [0]) {
       xs.push(figure(parameters) + share * width)

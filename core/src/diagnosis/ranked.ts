@@ -2,6 +2,7 @@ import { holeDiameterMm } from '../air/index.js'
 import { hasMaf, trimBanksOf, type Vehicle } from '../engine/index.js'
 import type { Interval } from '../statistics/index.js'
 import { faultOf, type FaultId } from './faults.js'
+import { fuelMissing, HELD_RATIO } from './faultsBeyond.js'
 import type { ObservationSet, ReadingGroup } from './observations.js'
 import { intervalOf, type Posterior } from './posterior.js'
 
@@ -22,6 +23,8 @@ export interface Ranked {
 
 /** What fuel may lack more at a held speed than at idle and still be told as lacking alike [–]. */
 const KEEPS_UP = 0.04
+/** Full flow takes so many times the air of an idle [–]. */
+const FULL_RATIO = 20
 
 /** Share of pressure or air beyond which no engine still pulls [%]. */
 const MOST_RESTRICTED_PCT = 70
@@ -185,14 +188,15 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
     case 'fuel-delivery-low':
     case 'fuel-delivery-high': {
       const low = fault === 'fuel-delivery-low'
-      const high = of((x) => 100 * (low ? x[0] - x[1] - x[2] : x[0] / 20 ** x[1]))!
-      const held = low ? of((x) => 100 * (x[0] - x[2])) : undefined
-      if (held && (of((x) => x[2])?.median ?? 0) > KEEPS_UP)
+      const high = of((x) => 100 * (low ? fuelMissing(x, FULL_RATIO, 1) : x[0] / FULL_RATIO ** x[1]))!
+      if (low && (of((x) => x[2])?.median ?? 0) > KEEPS_UP) {
+        const [idle, held] = [1, HELD_RATIO].map((ratio) => of((x) => 100 * fuelMissing(x, ratio, 0))!)
         return {
-          fuelErrorPct: pct,
+          fuelErrorPct: idle,
           fuelErrorPctAtHighFlow: high,
-          sentence: `Fuel does not keep up with the flow, about ${n(pct.median)} % too little at idle and ${span(held)} % at a held speed or under way: fuel, and not air.`,
+          sentence: `Fuel does not keep up with the flow, about ${n(idle.median)} % too little at idle and ${span(held)} % at a held speed or under way: fuel, and not air.`,
         }
+      }
       // of too little fuel the third figure is no side
       const side = low ? 0 : (of((x) => x[2])?.median ?? 0)
       const bank = Math.abs(side) < 0.5 ? undefined : side > 0 ? 1 : 2
@@ -202,7 +206,7 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
         ...(Math.abs(high.median - pct.median) > 1 ? { fuelErrorPctAtHighFlow: high } : {}),
         sentence: `About ${span(pct)} % too ${low ? 'little' : 'much'} fuel ${bank ? `on bank ${bank} ` : ''}at idle${
           Math.abs(high.median - pct.median) > 2 && isFullFlowRead(set) ? `, ${n(high.median)} % at full flow` : ''
-        }: fuel, and not air.`,
+        }: fuel, and not air${bank ? '; pressure would make both banks rich, an injector that drips its own' : ''}.`,
       }
     }
     case 'map-sensor-offset': {
@@ -222,10 +226,14 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
       }
     case 'pcv-blocked':
       return { sentence: `The vent no longer brings its part of the idle air, about ${span(pct)} %.` }
-    case 'idle-valve-stuck':
+    case 'idle-valve-stuck': {
+      // of a valve that passes less, what it would be if it passed more is no part of its size
+      const isMore = first.median > 1
+      const passes = of((x) => (x[0] > 1 === isMore ? 100 * x[0] : NaN))!
       return {
-        sentence: `The idle valve passes ${first.median > 1 ? 'more' : 'less'} than the idle needs, about ${span(pct)} % of it, and does not follow.`,
+        sentence: `The idle valve passes ${isMore ? 'more' : 'less'} than the idle needs, about ${span(passes)} % of it, and does not follow.`,
       }
+    }
     case 'intake-restriction':
       return {
         sentence: `Filter, inlet or manifold take ${lossUpTo(

@@ -6,12 +6,12 @@ import { proofsOf, type Proof } from './proofs.js'
 import type { VisitFile } from './records.js'
 import { BEYOND_THE_PATH, isProved, LETS_AIR_IN, remediesOf, type Remedy } from './remedies.js'
 import { retestsOf } from './retests.js'
+import { andList } from './words.js'
 
 /** What told that a cause is gone: readings, its own test made again, or an idle on less opening for the same air. */
 type Teller = 'readings' | 'test' | 'opening'
 
 /** What speaks for a cause, in words. */
-type SpokenBy = 'the readings' | 'codes, signs and tests'
 
 /** What a visit may say of causes: nothing that what was done since has overtaken. */
 export interface VisitCauses {
@@ -24,7 +24,7 @@ export interface VisitCauses {
   readonly suspected?: Ranked
   /** Whether it was named before the work too, or shows only since. */
   readonly suspectedFirst?: 'before' | 'since'
-  readonly suspectedBy?: SpokenBy
+  readonly suspectedBy?: string
 }
 
 /** From this probability at the baseline a cause counts as the one that a remedy answered [–]. */
@@ -72,9 +72,18 @@ export function isAccountOfAir(f: VisitFile, d: Diagnosis | undefined): boolean 
 export const isSurelyAir = (d: Diagnosis): boolean =>
   d.ranking.reduce((sum, r) => sum + (LETS_AIR_IN.includes(r.fault) ? r.probability : 0), 0) >= SURE_ENOUGH
 
-/** What speaks for a cause: readings only where they tell anything and it leaves its mark in them. */
-export const spokenForBy = (d: Diagnosis, fault: FaultId): SpokenBy =>
-  tellsNothing(d) || d.unmarked.includes(fault) ? 'codes, signs and tests' : 'the readings'
+/** From so much in its favour a kind of evidence is named beside the readings [bits]. */
+const NAMED_BITS = 1
+const BESIDE = { code: 'codes', sign: 'signs', finding: 'tests' } as const
+
+/** What speaks for a cause: readings only where they tell anything and it leaves its mark in them, and what else moves it. */
+export function spokenForBy(d: Diagnosis, fault: FaultId): string {
+  if (tellsNothing(d) || d.unmarked.includes(fault)) return 'codes, signs and tests'
+  const bits = (source: string): number =>
+    (d.reasons[fault] ?? []).reduce((sum, r) => sum + (r.source === source ? r.bits : 0), 0)
+  const beside = Object.entries(BESIDE).flatMap(([source, name]) => (bits(source) >= NAMED_BITS ? [name] : []))
+  return andList(['the readings', ...beside])
+}
 
 /** Whether what was cleaned idles on less opening for the same air: deposits are gone, whatever was thought of them before. */
 function opensLess({ remedies, proof }: Proof): boolean {
