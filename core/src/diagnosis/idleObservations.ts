@@ -84,7 +84,7 @@ export function idleSpeed(p: OperatingPoint, i: number, v: Vehicle, k: Basics): 
       group: 'idle-speed',
       point: i,
       residual: Math.log(p.rpm / inside),
-      ownSd: loaded ? SCATTER.loadedIdleSpeed : SCATTER.idleSpeed,
+      ownSd: loaded ? SCATTER.loadedIdleSpeed : p.rpm > inside ? SCATTER.idleSpeedAbove : SCATTER.idleSpeed,
       shared: {},
       predict: (e) => {
         const surplus = surplusOverBand(e, p, v, k)

@@ -142,6 +142,8 @@ export const SCATTER = {
   /** What a valve passes away from idle follows its duty so well [%]. */
   plateBesideValve: 0.4,
   idleSpeed: 0.025,
+  /** Above its band: for charging, heating or a catalyst that it warms a control holds an idle up, and says nothing. */
+  idleSpeedAbove: 0.04,
   loadedIdleSpeed: 0.05,
   wander: 0.5,
 } as const
