@@ -231,3 +231,12 @@ it('trims that may be air or not, as likely, are no account of air that is told 
   expect([...sheet.left, ...sheet.technical!.account].join(' ')).not.toMatch(/accounted for|left than/)
   expect(air).toMatch(/ Unmetered air at the baseline [^,]*\. That is more than/)
 })
+
+it('a height that was never put right comes before every cause', () => {
+  const came = arrived('turbo-di').recorded(0, {}, 'road', 7, 'drive.csv').looked([]).file()
+  const f: VisitFile = { ...came, visit: { ...came.visit, altitudeM: 0, signs: ['lamp'] } }
+  const d = diagnoseVisit(f, 0)
+  expect(nowAct(f, d)).toMatchObject({ title: 'Put the height of this place right', stage: 'measure' })
+  const known = { ...f, visit: { ...f.visit, altitudeM: SHOP_ALTITUDE_M } }
+  expect(nowAct(known, diagnoseVisit(known, 0)).title).not.toMatch(/height/)
+})

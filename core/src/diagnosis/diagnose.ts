@@ -11,6 +11,7 @@ import { leavesMark, prepare } from './densities.js'
 import { posterior, type Posterior } from './posterior.js'
 import { rankingOf, tellsOfAir, type Ranked } from './ranked.js'
 import { deadSensors, withoutDead } from './deadSensors.js'
+import { heightDoubt } from './heightDoubt.js'
 import { warningsOf, type DiagnosisWarning } from './warnings.js'
 
 /** What the readings say, likeliest first. */
@@ -43,8 +44,10 @@ const otherZero = (a: number | undefined, b: number | undefined): boolean =>
   a === undefined || b === undefined || Math.abs(a - b) > ONE_ZERO_PCT
 
 /** Weighs all evidence on one car. Pure and deterministic; some 0.07 s for a recording's points, half of it for typed ones. */
-export function diagnose(v: Vehicle, evidence: Evidence): Diagnosis {
+export function diagnose(entered: Vehicle, evidence: Evidence): Diagnosis {
   const read = mergePoints(evidence.points)
+  const height = heightDoubt(read, entered, evidence.trustedPressure)
+  const v = height?.isBorneOut ? { ...entered, altitudeM: height.readsM } : entered
   const dead = deadSensors(read, v)
   const points = withoutDead(read, dead)
   const set = observe(points, v, evidence.closedThrottlePct)
@@ -75,7 +78,7 @@ export function diagnose(v: Vehicle, evidence: Evidence): Diagnosis {
     nextTests: next,
     plan: testPlan(p, next),
     stop: stopRule(p, next, !evidence.points.length ? 'no' : tellsOfAir(p, set) ? 'yes' : 'tells nothing'),
-    warnings: warningsOf(p, set, v, dead),
+    warnings: warningsOf(p, set, v, dead, height),
     ambiguous: ambiguous(p, v),
     unexplained: p.unexplained,
     basis: basisOf(set, evidence, v, missingReading(points, set, p, v, evidence.closedThrottlePct)),

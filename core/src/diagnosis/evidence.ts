@@ -57,6 +57,8 @@ export interface Evidence {
   readonly worked?: boolean
   /** Closed-plate throttle reading [%], where the recording shows it. */
   readonly closedThrottlePct?: number
+  /** Whether the pressure of the place, by the vehicle's altitude, was read from a barometer that is trusted. */
+  readonly trustedPressure?: boolean
 }
 
 /** A typed reading: figures seen at one operating point. */

@@ -1,6 +1,7 @@
 import { MISFIT, tellsOfAir } from './ranked.js'
 import { hasMaf, hasMap, type Vehicle, trimBanksOf } from '../engine/index.js'
 import type { DeadSensor } from './deadSensors.js'
+import type { HeightDoubt } from './heightDoubt.js'
 import type { ObservationSet } from './observations.js'
 import type { Posterior } from './posterior.js'
 
@@ -16,6 +17,7 @@ export interface DiagnosisWarning {
     | 'bank-not-here'
     | 'channel-not-here'
     | 'sensor-dead'
+    | 'height-doubtful'
   readonly message: string
   /** What is to be done about it first, where that is one thing. */
   readonly act?: string
@@ -33,9 +35,9 @@ export const fitsNothing = (d: { readonly warnings: readonly DiagnosisWarning[] 
 
 /** Whether a warning puts the ranking beside it in doubt. */
 export const isGrave = (w: DiagnosisWarning): boolean =>
-  w.code === 'sensor-dead' || w.code === 'none-of-these-explains-it'
+  w.code === 'sensor-dead' || w.code === 'height-doubtful' || w.code === 'none-of-these-explains-it'
 
-/** What is said of sensors of air that cannot be telling of this running engine. */
+/** What is said of sensors that cannot be telling of this running engine, or of this place. */
 export const deadSaid = (d: { readonly warnings: readonly DiagnosisWarning[] }): readonly string[] =>
   d.warnings.flatMap((w) => (w.said ? [w.said] : []))
 
@@ -45,8 +47,14 @@ export function warningsOf(
   set: ObservationSet,
   v: Vehicle,
   dead: readonly DeadSensor[],
+  height?: HeightDoubt,
 ): DiagnosisWarning[] {
-  const out: DiagnosisWarning[] = dead.map(({ act, said, message }) => ({ code: 'sensor-dead', act, said, message }))
+  const out: DiagnosisWarning[] = [
+    ...(height
+      ? [{ code: 'height-doubtful', act: height.act, said: height.said, message: height.message } as const]
+      : []),
+    ...dead.map(({ act, said, message }) => ({ code: 'sensor-dead', act, said, message }) as const),
+  ]
   const any = tellsOfAir(p, set)
   const read = (id: 'gauge_vacuum_kpa' | 'map_kpa' | 'maf_gs' | 'trim2_pct'): boolean =>
     set.points.some((x) => x.means[id] !== undefined)

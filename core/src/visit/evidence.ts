@@ -46,6 +46,7 @@ export function evidenceOf(f: VisitFile, round: number): Evidence {
     closedThrottlePct: closedThrottleOf(f, round),
     codes: baseline ? codesOf(f) : undefined,
     worked: untaught(f, round),
+    ...(f.visit.baroKpa === undefined ? {} : { trustedPressure: true }),
   }
 }
 

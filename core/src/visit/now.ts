@@ -199,11 +199,10 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       dirt.note ?? `${testInfo(dirt.test).label}: found. Fed off, or cleaned with the manifold off.`,
       ['Measure the same points again'],
     )
-  const deadSensor = d?.warnings.find((w) => w.act)
-  // another unit is put right where it was entered
-  const dead =
-    deadSensor &&
-    act('cause', deadSensor.said ? 'trace' : 'measure', deadSensor.act!, deadSensor.message, nextTitles(d))
+  const asked = d?.warnings.find((w) => w.act)
+  // another unit is put right where it was entered, and a height at the head of every stage
+  const isOfCar = asked?.code === 'sensor-dead' && asked.said !== undefined
+  const dead = asked && act('cause', isOfCar ? 'trace' : 'measure', asked.act!, asked.message, nextTitles(d))
   if (done.length) {
     // a plug that was left off shows as this
     if (dead) return dead
