@@ -16,6 +16,8 @@ export interface HeightDoubt {
 /** Weather moves a barometer by less than the first; two sensors of one pressure agree within the second [kPa]. */
 const WEATHER_KPA = 5
 const ALIKE_KPA = 3
+/** No place that a car drives at has less or more [kPa]. */
+const PLACES_KPA = { least: 50, most: 108 } as const
 /** Trims of an engine that is fuelled by its pressure, while that is right; one that is off by as much as the weather never does moves them by twice that [%]. */
 const RIGHT_TRIM_PCT = 10
 const UNLOADED: readonly OperatingPoint['kind'][] = ['idle', 'hold']
@@ -43,7 +45,8 @@ export function heightDoubt(points: readonly OperatingPoint[], v: Vehicle, isTru
   const reported = read(points, 'baro_kpa')
   const kpa = reported ?? standing
   const belongs = standardPressurePa(v.altitudeM) / 1000
-  if (isTrusted || kpa === undefined || kpa <= 0 || Math.abs(kpa - belongs) < WEATHER_KPA) return undefined
+  if (isTrusted || kpa === undefined || Math.abs(kpa - belongs) < WEATHER_KPA) return undefined
+  if (kpa < PLACES_KPA.least || kpa > PLACES_KPA.most) return undefined
   const agrees = (other: number | undefined, with_: number): boolean =>
     other !== undefined && Math.abs(other - with_) < ALIKE_KPA
   // ahead of the plate of a turbo engine that idles stands the air of the place
