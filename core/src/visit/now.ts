@@ -250,6 +250,8 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       owed,
     )
   }
+  // the bands of all that is read hang on it
+  if (asked?.code === 'height-doubtful') return dead!
   const items = lookItemsOf(f.vehicle.spec)
   const judged = new Set(
     live(f.findings)
