@@ -15,6 +15,7 @@ import { encodingOf, textOf, toUtf8 } from './encoding.js'
 import { intervalAbove, withTabs, withTimes } from './loose.js'
 import { fromJson } from './json.js'
 import { readLong } from './longForm.js'
+import { stoodUp } from './onItsSide.js'
 import { inRounds } from './rounds.js'
 import { FACTOR, trimsAsFactors, unitByValue } from './sanity.js'
 import { columnsToAsk, sniff, type Layout, type Mapping } from './sniff.js'
@@ -56,12 +57,12 @@ export function readRecording(bytes: Uint8Array, options: ReadOptions = {}): Rec
     )
   const text = toUtf8(bytes, encoding)
   if (isCandump(text)) return fromCandump(text)
-  const json = fromJson(text)
-  if (json) return byMoments(readTable(json, options))
-  return readTable(text, options)
+  // what is laid out otherwise than one moment a line is told by its moments
+  const table = fromJson(text) ?? stoodUp(text)
+  return table ? byMoments(readTable(table, options)) : readTable(text, options)
 }
 
-/** Lines of the table that a JSON file was made are the moments of it. */
+/** Lines of a table that was made of such a file are the moments of it. */
 function byMoments(read: RecordingResult): RecordingResult {
   const said = (message: string): string =>
     message.replace(/\bline (\d+)/g, (_, n: string) => `moment ${Number(n) - 1}`)

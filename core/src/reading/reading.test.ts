@@ -175,6 +175,42 @@ describe('tables of any tool', () => {
   })
 })
 
+describe('a table that lies on its side', () => {
+  const moments = Array.from({ length: 12 }, (_, i) => i * 0.5)
+  const lines = [
+    ['Time', 's', ...moments],
+    ['Engine speed', '1/min', ...moments.map((_, i) => 690 + i)],
+    ['Mass air flow', 'kg/h', ...moments.map((_, i) => 9 + i / 10)],
+    ['Long term fuel trim bank 1', '%', ...moments.map(() => 3.1)],
+    ['Wiper', '', ...moments.map(() => 1)],
+  ]
+  const written = (delimiter: string, of = lines): string =>
+    of.map((l) => l.map((x) => (delimiter === ';' ? String(x).replace('.', ',') : x)).join(delimiter)).join('\r\n')
+  it.each([',', ';', '\t'])('one channel a line, its unit beside it, parted by "%s"', (delimiter) => {
+    const r = read(`Workshop tool\r\nFour cylinders\r\n${written(delimiter)}`)
+    expect(r.rows).toBe(12)
+    expect([...r.columns.rpm!]).toEqual(moments.map((_, i) => 690 + i))
+    expect(r.columns.maf_gs![0]).toBeCloseTo(2.5, 9)
+    expect(r.columns.time_s![3]).toBe(1.5)
+    expect(warned(r)).toEqual(['unknown-column'])
+  })
+  it('times without a name are what rises, and a cell that is no figure is told by its moment', () => {
+    const bare = [['', ...moments], ...['rpm', 'maf_gs', 'ltft1_pct'].map((id) => [id, ...moments.map(() => 20)])]
+    bare[1][4] = 'x'
+    const r = read(written(',', bare))
+    expect(Object.keys(r.columns)).toEqual(['time_s', 'rpm', 'maf_gs', 'ltft1_pct'])
+    expect(r.warnings.map((w) => w.message).join()).toMatch(/"x" in moment 4, "rpm"/)
+  })
+  it('names that are not understood are asked for as of any table', () => {
+    const odd = lines.map((l) => (l[0] === 'Wiper' ? ['Flurb', '', ...moments] : l))
+    expect(columnsToAsk(utf8(written(',', odd))).map((g) => g.label)).toContain('Flurb')
+  })
+  it('a table that stands, and one without times, are not turned', () => {
+    expect(read(`time,rpm,maf,ltft,load,ect,iat\n${'1,2,3,4,5,6,7\n'}${'2,2,3,4,5,6,7\n'}`).rows).toBe(2)
+    expect(code(written(',', lines.slice(1)))).not.toBe('ok')
+  })
+})
+
 describe('labels', () => {
   it.each([
     ['Engine RPM [rpm]', 'rpm'],

@@ -4,6 +4,7 @@ import { maybeChannel, type Channel, type ChannelId } from '../signals/index.js'
 import { readClock, readNumber, unitNamed } from './cells.js'
 import { encodingOf, textOf, toUtf8 } from './encoding.js'
 import { fromJson } from './json.js'
+import { stoodUp } from './onItsSide.js'
 import { byUnit, CLOSE_SCORE, matchesOf, SURE_SCORE, type LabelMatch } from './labelMatch.js'
 
 /** What a person said a label means: a channel, or nothing. Kept for a header and used again. */
@@ -90,7 +91,7 @@ export const columnsToAsk = (bytes: Uint8Array): readonly ColumnGuess[] => {
   const encoding = encodingOf(bytes)
   if (encoding === 'empty' || encoding === 'zip' || encoding === 'not-text') return []
   const text = toUtf8(bytes, encoding)
-  const guesses = sniff(fromJson(text) ?? text, {}, 0)?.guesses ?? []
+  const guesses = sniff(fromJson(text) ?? stoodUp(text) ?? text, {}, 0)?.guesses ?? []
   // when every name is understood there is nothing to ask
   if (guesses.every((g) => g.channel)) return []
   if (guesses.some((g) => g.channel === 'time_s')) return guesses
