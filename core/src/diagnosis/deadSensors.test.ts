@@ -83,3 +83,27 @@ describe('a sensor of air that cannot be telling of a running engine', () => {
     expect(deadSaid(at('four-maf', { maf_gs: 2.5 }, { maf_gs: 8.3 }))).toEqual([])
   })
 })
+
+describe('a pressure that was typed in another unit', () => {
+  const idle = (id: string, values: Values): Diagnosis => {
+    const v = car(id)
+    const rpm = (v.idleSpecRpm.min + v.idleSpecRpm.max) / 2
+    const point = pointFromTyped({ kind: 'idle', values: { rpm, stft1_pct: 0, ltft1_pct: 1, ...values } }, totalTrimPct)
+    return diagnose(v, { intent: 'complaint', signs: [], findings: [], points: [point] })
+  }
+  const unit = (d: Diagnosis): string | undefined => d.warnings.find((w) => w.code === 'unit-doubtful')?.message
+  it('of a gauge is said beside what it would mean, and nothing is left aside', () => {
+    expect(unit(idle('v8-maf', { maf_gs: 5.9, gauge_vacuum_kpa: 19.5 }))).toMatch(
+      /^The gauge was entered as 19\.5 kPa at 650 rpm; 19\.5 inHg would be what a sound engine draws\. Check its unit/,
+    )
+    expect(unit(idle('four-maf', { maf_gs: 2.5, gauge_vacuum_kpa: 66 }))).toBeUndefined()
+    // weak, and in no unit right
+    expect(unit(idle('four-maf', { maf_gs: 2.5, gauge_vacuum_kpa: 30 }))).toBeUndefined()
+  })
+  it('of a sensor likewise; where it cannot be that of a running engine it is asked for and left aside', () => {
+    expect(unit(idle('four-map', { map_kpa: 9.8 }))).toMatch(/9\.8 inHg would be/)
+    const psi = idle('four-map', { map_kpa: 4.8 })
+    expect(psi.warnings[0]).toMatchObject({ code: 'sensor-dead', act: 'Is the manifold pressure in psi?' })
+    expect(psi.warnings[0].said).toBeUndefined()
+  })
+})

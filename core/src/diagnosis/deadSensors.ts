@@ -1,8 +1,9 @@
 import { standardPressurePa } from '../air/index.js'
 import { hasMaf, hasMap, hasSteadyVacuum, type Vehicle } from '../engine/index.js'
 import type { ChannelId, OperatingPoint } from '../signals/index.js'
-import { QUANTITIES } from '../units/index.js'
+import { QUANTITIES, type Unit } from '../units/index.js'
 import { noLoadGsPerLKrpm } from './scatter.js'
+import { manifoldUnitOf } from './unitDoubt.js'
 
 /** A sensor of air that cannot be telling of this running engine: what it says, and why. */
 export interface DeadSensor {
@@ -42,6 +43,13 @@ function offAt(p: OperatingPoint, v: Vehicle): 'low' | 'high' | undefined {
   return ratio > OFF.high && Math.min(...trims) > -MADE_GOOD_PCT ? 'high' : undefined
 }
 
+/** Asked of a figure that would be right in another unit. */
+const isItIn = (unit: Unit, channel: DeadSensor['channel'], name: string, said: string): DeadSensor => ({
+  channel,
+  act: `Is the ${name} in ${unit.symbol}?`,
+  message: `${said} In ${unit.symbol} it would be right: then it is entered with that unit; until then it is left aside.`,
+})
+
 function deadAirflow(points: readonly OperatingPoint[], v: Vehicle): DeadSensor | undefined {
   const read = points.filter((p) => p.means.maf_gs !== undefined)
   if (!hasMaf(v) || v.fuel === 'diesel' || !read.length) return undefined
@@ -58,11 +66,7 @@ function deadAirflow(points: readonly OperatingPoint[], v: Vehicle): DeadSensor 
     }),
   )
   return unit
-    ? {
-        channel: 'maf_gs',
-        act: `Is the airflow in ${unit.symbol}?`,
-        message: `${said} In ${unit.symbol} it would be right: then it is entered with that unit; until then it is left aside.`,
-      }
+    ? isItIn(unit, 'maf_gs', 'airflow', said)
     : {
         channel: 'maf_gs',
         act: 'Look at the airflow sensor’s plug and supply',
@@ -79,7 +83,9 @@ function deadPressure(points: readonly OperatingPoint[], v: Vehicle): DeadSensor
   const stands = read.every((p) => kpa(p) >= STANDS * ambientKpa)
   if (!stands && !read.every((p) => kpa(p) <= NONE_DRAWS_KPA)) return undefined
   const [p] = read
+  const unit = stands ? undefined : manifoldUnitOf(p, v)
   const said = `The manifold pressure sensor reads ${kpa(p).toFixed(0)} kPa at ${p.rpm.toFixed(0)} rpm, ${stands ? 'as with the engine standing' : 'which no engine draws'}.`
+  if (unit) return isItIn(unit, 'map_kpa', 'manifold pressure', said)
   return {
     channel: 'map_kpa',
     act: 'Look at the pressure sensor’s plug and hose',

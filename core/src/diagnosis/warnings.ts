@@ -4,6 +4,7 @@ import type { DeadSensor } from './deadSensors.js'
 import type { HeightDoubt } from './heightDoubt.js'
 import type { ObservationSet } from './observations.js'
 import type { Posterior } from './posterior.js'
+import { unitDoubt } from './unitDoubt.js'
 
 /** What stands in the way of a sure answer, or cannot be used, with what to measure. */
 export interface DiagnosisWarning {
@@ -18,6 +19,7 @@ export interface DiagnosisWarning {
     | 'channel-not-here'
     | 'sensor-dead'
     | 'height-doubtful'
+    | 'unit-doubtful'
   readonly message: string
   /** What is to be done about it first, where that is one thing. */
   readonly act?: string
@@ -33,9 +35,14 @@ export const tellsNothing = (d: { readonly warnings: readonly DiagnosisWarning[]
 export const fitsNothing = (d: { readonly warnings: readonly DiagnosisWarning[] }): boolean =>
   d.warnings.some((w) => w.code === 'none-of-these-explains-it')
 
+const GRAVE: readonly DiagnosisWarning['code'][] = [
+  'sensor-dead',
+  'height-doubtful',
+  'unit-doubtful',
+  'none-of-these-explains-it',
+]
 /** Whether a warning puts the ranking beside it in doubt. */
-export const isGrave = (w: DiagnosisWarning): boolean =>
-  w.code === 'sensor-dead' || w.code === 'height-doubtful' || w.code === 'none-of-these-explains-it'
+export const isGrave = (w: DiagnosisWarning): boolean => GRAVE.includes(w.code)
 
 /** What is said of sensors that cannot be telling of this running engine, or of this place. */
 export const deadSaid = (d: { readonly warnings: readonly DiagnosisWarning[] }): readonly string[] =>
@@ -59,6 +66,8 @@ export function warningsOf(
   const read = (id: 'gauge_vacuum_kpa' | 'map_kpa' | 'maf_gs' | 'trim2_pct'): boolean =>
     set.points.some((x) => x.means[id] !== undefined)
   const warn = (code: DiagnosisWarning['code'], message: string): void => void out.push({ code, message })
+  const unit = unitDoubt(set.points, v)
+  if (unit) warn('unit-doubtful', unit)
   if (!any)
     warn(
       'nothing-to-judge',
