@@ -100,10 +100,10 @@ export const SCATTER = {
   typedTrim: 0.012,
   mafPoint: 0.008,
   /** Exhaust gas left in the cylinder: pressure that brings no air, as a share of ambient. It acts as an offset of the pressure does. */
-  residualGas: 0.018,
+  residualGas: 0.025,
   /** Work of the unloaded engine: level, tilt per e-fold of speed, what idle alone asks for, single point. */
   noLoad: 0.1,
-  noLoadPerLogSpeed: 0.02,
+  noLoadPerLogSpeed: 0.036,
   idleExtra: 0.022,
   noLoadPoint: 0.009,
   /** Consumers of the day that nobody has written down, per litre swept: a torque, so alike at every speed. */
