@@ -18,7 +18,7 @@ import {
   type Figure,
   type Scored,
 } from './diagnosis-bench/score.js'
-import type { Given, Task } from './diagnosis-bench/worker.js'
+import type { Given, Sort, Task } from './diagnosis-bench/worker.js'
 
 const CASES = Number(process.argv[2] ?? 2000)
 const SEED = Number(process.argv[3] ?? 1)
@@ -91,40 +91,27 @@ const tableOf = Object.fromEntries(tables.map((t) => [t.kind, t]))
 function told(i: number): void {
   if (i % 200 === 199) say(`  ${i + 1}`)
 }
-const simulated = await kept<Given>(`${CASES}-cases-of-${SEED}`, () => {
-  say(`${CASES} cases`)
-  return work(
-    Array.from({ length: CASES }, (_, i) => ({ task: 'case', i, seed: SEED, sort: 'one' })),
+/** So many cases of a sort. */
+const drawn = (count: number, name: string, sort: Sort): Promise<Given[]> =>
+  kept<Given>(`${count}-${name}-of-${SEED}`, () => {
+    say(`${count} ${name}`)
+    return work(
+      Array.from({ length: count }, (_, i) => ({ task: 'case', i, seed: SEED, sort })),
+      told,
+    )
+  })
+const diagnoses = (list: readonly Given[]): Promise<Diagnosed[]> =>
+  work<Diagnosed>(
+    list.map((one) => ({ task: 'diagnosis', one })),
     told,
   )
-})
+const simulated = await drawn(CASES, 'cases', 'one')
 say('diagnoses')
-const said = await work<Diagnosed>(
-  simulated.map((one) => ({ task: 'diagnosis', one })),
-  told,
-)
-const pairs = await kept<Given>(`${CASES / 5}-pairs-of-${SEED}`, () => {
-  say(`${CASES / 5} pairs`)
-  return work(
-    Array.from({ length: CASES / 5 }, (_, i) => ({ task: 'case', i, seed: SEED, sort: 'two' })),
-    told,
-  )
-})
-const saidOfPairs = await work<Diagnosed>(
-  pairs.map((one) => ({ task: 'diagnosis', one })),
-  told,
-)
-const beyond = await kept<Given>(`${CASES / 10}-beyond-of-${SEED}`, () => {
-  say(`${CASES / 10} beyond the classes`)
-  return work(
-    Array.from({ length: CASES / 10 }, (_, i) => ({ task: 'case', i, seed: SEED, sort: 'beyond' })),
-    told,
-  )
-})
-const saidOfBeyond = await work<Diagnosed>(
-  beyond.map((one) => ({ task: 'diagnosis', one })),
-  told,
-)
+const said = await diagnoses(simulated)
+const pairs = await drawn(CASES / 5, 'pairs', 'two')
+const saidOfPairs = await diagnoses(pairs)
+const beyond = await drawn(CASES / 10, 'beyond', 'beyond')
+const saidOfBeyond = await diagnoses(beyond)
 /** A case without what only the diagnosis reads. */
 const bare = ({ evidence: _evidence, kin: _kin, ...one }: Given): Omit<Given, 'evidence' | 'kin'> => one
 const cases = simulated.map((one, i) => ({

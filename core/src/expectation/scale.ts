@@ -20,7 +20,7 @@ const ENOUGH = 20
 const LOOKED = 5000
 /** The plate is so far open that what lies behind it is ambient [%]. */
 const WIDE_PCT = 70
-const WIDE_ROWS = 4
+const SOME_ROWS = 4
 /** An engine seldom idles at half its idle for long [share]. */
 const HALF = { low: 0.42, high: 0.6 } as const
 const TURNS_RPM = 150
@@ -77,7 +77,7 @@ function pressureRatio({ columns: c, rows }: Recording, vehicle: Vehicle): numbe
   if (!hasMap(vehicle) || !c.map_kpa || !c.throttle_pct || vehicle.fuel === 'diesel') return undefined
   const wide: number[] = []
   for (let i = 0; i < rows; i++) if (c.throttle_pct[i] > WIDE_PCT && c.map_kpa[i] > 0) wide.push(c.map_kpa[i])
-  if (wide.length < WIDE_ROWS) return undefined
+  if (wide.length < SOME_ROWS) return undefined
   const ratio = median(wide) / (standardPressurePa(vehicle.altitudeM) / 1000)
   return ratio > 1 && vehicle.induction !== 'natural' ? undefined : ratio
 }
@@ -99,7 +99,7 @@ function isHeldFast({ columns: c, rows }: Recording): boolean {
 /** Whether an engine that idles at half its idle does so: by speeds that it would not have at twice what is read, or by its air. */
 function turnsAsRead(recording: Recording, vehicle: Vehicle): boolean {
   const { rpm } = recording.columns
-  if (rpm!.filter((x) => x > MOST_TURNS_RPM).length >= WIDE_ROWS || isHeldFast(recording)) return true
+  if (rpm!.filter((x) => x > MOST_TURNS_RPM).length >= SOME_ROWS || isHeldFast(recording)) return true
   const air = airflowRatio(recording, vehicle)
   return air !== undefined && air > 1 / FAR && air < TWICE_THE_AIR
 }
