@@ -60,19 +60,24 @@ describe('a height that was never put right', () => {
     expect(turbo.ranking[0].fault).toBe('map-sensor-offset')
     expect(doubt(turbo)).toBeUndefined()
   })
-  it('by the pressure with the engine standing, where one sensor meters and nothing shows which is wrong, both are named', () => {
+  /** A six with both sensors, at a height that is entered as 1180 m. */
+  const six = (kinds: readonly ('key-on' | 'idle')[], mapAtIdle: number): Diagnosis => {
     const v: Vehicle = { ...car('v6-maf', 1180), metering: 'maf+map' }
     const trims = { stft1_pct: 0, ltft1_pct: 1, stft2_pct: 0, ltft2_pct: 1 }
-    const d = diagnose(v, {
-      intent: 'complaint',
-      signs: [],
-      findings: [],
-      points: [
-        pointFromTyped({ kind: 'key-on', values: { map_kpa: 100 } }, totalTrimPct),
-        pointFromTyped({ kind: 'idle', values: { rpm: 680, maf_gs: 3.3, map_kpa: 35, ...trims } }, totalTrimPct),
-      ],
-    })
-    expect(doubt(d)).toMatchObject({
+    const values = { 'key-on': { map_kpa: 100 }, idle: { rpm: 680, maf_gs: 3.3, map_kpa: mapAtIdle, ...trims } }
+    const points = kinds.map((kind) => pointFromTyped({ kind, values: values[kind] }, totalTrimPct))
+    return diagnose(v, { intent: 'complaint', signs: [], findings: [], points })
+  }
+  it('beside an airflow the pressure of the idle tells: right there, the sensor is; as much too high, the height may be right', () => {
+    const right = six(['key-on', 'idle'], 33)
+    expect(right.ranking[0].fault).toBe('none')
+    expect(doubt(right)!.act).toBe('Put the height of this place right')
+    const high = six(['key-on', 'idle'], 45)
+    expect(high.ranking[0].fault).toBe('map-sensor-offset')
+    expect(doubt(high)!.act).toBe('Check the height of this place')
+  })
+  it('by the pressure with the engine standing alone both are named', () => {
+    expect(doubt(six(['key-on'], 33))).toMatchObject({
       act: 'Check the height of this place',
       said: 'The barometer reads 100 kPa, where 88 belongs at the height that was entered.',
       message: expect.stringMatching(/the height is wrong, and about 1\d0 m would fit, or the sensor is off/),

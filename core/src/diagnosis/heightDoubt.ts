@@ -1,6 +1,8 @@
 import { pressureAltitudeM, standardPressurePa } from '../air/index.js'
 import { hasMaf, hasMap, type Vehicle } from '../engine/index.js'
+import { VE_EXPONENT } from '../expectation/index.js'
 import type { ChannelId, OperatingPoint } from '../signals/index.js'
+import { basicsOf } from './basics.js'
 
 /** A barometer that does not belong to the height of the visit. */
 export interface HeightDoubt {
@@ -20,6 +22,8 @@ const ALIKE_KPA = 3
 const PLACES_KPA = { least: 50, most: 108 } as const
 /** Trims of an engine that is fuelled by its pressure, while that is right; one that is off by as much as the weather never does moves them by twice that [%]. */
 const RIGHT_TRIM_PCT = 10
+/** Pressure at idle lies within so much of what the airflow tells where the sensor is right, and further off where it is not [log]. */
+const RIGHT_LOG = 0.2
 const UNLOADED: readonly OperatingPoint['kind'][] = ['idle', 'hold']
 
 const mean = (xs: readonly number[]): number | undefined =>
@@ -32,6 +36,16 @@ const read = (
   kinds?: readonly OperatingPoint['kind'][],
 ): number | undefined =>
   mean(points.flatMap((p) => (p.means[id] === undefined || (kinds && !kinds.includes(p.kind)) ? [] : [p.means[id]])))
+
+/** Whether the pressure of the idle is what its airflow tells, which it would not be if the sensor read as much too high or too low as the barometer. */
+function isRightAtIdle(points: readonly OperatingPoint[], v: Vehicle, offPa: number): boolean {
+  const idle = points.find((p) => p.kind === 'idle' && p.means.map_kpa !== undefined && p.means.maf_gs !== undefined)
+  if (!idle) return false
+  const k = basicsOf(idle, v)
+  const byAirPa = k.soundPa * (k.airKgS / k.soundKgS) ** (1 / (1 + VE_EXPONENT))
+  const off = (pa: number): number => Math.abs(Math.log(Math.max(1, pa) / byAirPa))
+  return off(k.manifoldPa) < RIGHT_LOG && off(k.manifoldPa - offPa) > RIGHT_LOG
+}
 
 /**
  * Whether the barometer that the controller reports, or its pressure with the engine standing, can be that of the height that was
@@ -61,6 +75,7 @@ export function heightDoubt(points: readonly OperatingPoint[], v: Vehicle, isTru
   const isBorneOut =
     agrees(charge, kpa) ||
     !hasMap(v) ||
+    (hasMaf(v) && isRightAtIdle(points, { ...v, altitudeM: readsM }, 1000 * (kpa - belongs))) ||
     (!hasMaf(v) && trims.length > 0 && trims.every((t) => Math.abs(t) < RIGHT_TRIM_PCT))
   return isBorneOut
     ? {
