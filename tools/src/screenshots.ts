@@ -124,6 +124,8 @@ try {
     await page.goto(`http://127.0.0.1:${PORT}${path}`)
     await page.waitForLoadState('networkidle')
     await page.waitForTimeout(900)
+    // a worker that is still at it
+    await page.waitForFunction(() => !document.querySelector('.progress'))
     await press(page, PRESSED[name] ?? [])
     for (const [label, text] of TYPED[name] ?? []) await page.getByLabel(label).fill(text)
     if (PRESSED[name]) await page.waitForTimeout(400)
