@@ -79,7 +79,7 @@ describe('a height that was never put right', () => {
   it('by the pressure with the engine standing alone both are named', () => {
     expect(doubt(six(['key-on'], 33))).toMatchObject({
       act: 'Check the height of this place',
-      said: 'The barometer reads 100 kPa, where 88 belongs at the height that was entered.',
+      said: 'The pressure sensor with the engine standing reads 100 kPa, where 88 belongs at the height that was entered.',
       message: expect.stringMatching(/the height is wrong, and about 1\d0 m would fit, or the sensor is off/),
     })
   })

@@ -68,7 +68,9 @@ export function heightDoubt(points: readonly OperatingPoint[], v: Vehicle, isTru
   if (agrees(charge, belongs) || (reported !== undefined && standing !== undefined && !agrees(standing, reported)))
     return undefined
   const readsM = Math.round(pressureAltitudeM(1000 * kpa) / 10) * 10
-  const both = `The barometer reads ${kpa.toFixed(0)} kPa, where ${belongs.toFixed(0)} belongs`
+  const who =
+    reported === undefined ? 'The pressure sensor with the engine standing' : 'The barometer of the controller'
+  const both = `${who} reads ${kpa.toFixed(0)} kPa, where ${belongs.toFixed(0)} belongs`
   const trims = points
     .flatMap((p) => (UNLOADED.includes(p.kind) ? [p.means.trim1_pct ?? NaN] : []))
     .filter(Number.isFinite)
