@@ -1,6 +1,7 @@
 import { MISFIT, tellsOfAir } from './ranked.js'
 import { hasMaf, hasMap, type Vehicle, trimBanksOf } from '../engine/index.js'
 import type { DeadSensor } from './deadSensors.js'
+import { engineDoubt } from './engineDoubt.js'
 import type { HeightDoubt } from './heightDoubt.js'
 import type { ObservationSet } from './observations.js'
 import type { Posterior } from './posterior.js'
@@ -20,6 +21,7 @@ export interface DiagnosisWarning {
     | 'sensor-dead'
     | 'height-doubtful'
     | 'unit-doubtful'
+    | 'engine-doubtful'
   readonly message: string
   /** What is to be done about it first, where that is one thing. */
   readonly act?: string
@@ -39,6 +41,7 @@ const GRAVE: readonly DiagnosisWarning['code'][] = [
   'sensor-dead',
   'height-doubtful',
   'unit-doubtful',
+  'engine-doubtful',
   'none-of-these-explains-it',
 ]
 /** Whether a warning puts the ranking beside it in doubt. */
@@ -68,6 +71,8 @@ export function warningsOf(
   const warn = (code: DiagnosisWarning['code'], message: string): void => void out.push({ code, message })
   const unit = unitDoubt(set.points, v)
   if (unit) warn('unit-doubtful', unit)
+  const engine = engineDoubt(set.points, v)
+  if (engine) warn('engine-doubtful', engine)
   if (!any)
     warn(
       'nothing-to-judge',
