@@ -241,3 +241,17 @@ it('a height that was never put right comes before every cause', () => {
   const known = { ...f, visit: { ...f.visit, altitudeM: SHOP_ALTITUDE_M } }
   expect(nowAct(known, diagnoseVisit(known, 0)).title).not.toMatch(/height/)
 })
+
+it('what a test has made likely is not said to be by the readings alone', () => {
+  const idle = { rpm: 700, maf_gs: 2.7, stft1_pct: 0, ltft1_pct: 0, battery_v: 14.1 }
+  const came = arrived('four-maf')
+    .read(0, 'idle', idle)
+    .read(0, 'hold-2500', { rpm: 2500, maf_gs: 9.9, stft1_pct: 0, ltft1_pct: -1 })
+    .looked([])
+    .tried('back-pressure', undefined, 'fail', { note: '21 kPa at 2500' })
+    .file()
+  const d = diagnoseVisit(came, 0)
+  expect(sheetOf(came, d, 80, d).found[0]).toMatch(
+    /^Exhaust blocked, \d+ % by the readings and findings, not confirmed/,
+  )
+})

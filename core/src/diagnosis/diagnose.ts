@@ -1,4 +1,5 @@
 import type { Vehicle } from '../engine/index.js'
+import type { OperatingPoint } from '../signals/index.js'
 import { basisOf, type Basis } from './basis.js'
 import { discreteEvidence } from './discrete.js'
 import { mergePoints, type Evidence } from './evidence.js'
@@ -11,7 +12,7 @@ import { leavesMark, prepare } from './densities.js'
 import { posterior, type Posterior } from './posterior.js'
 import { rankingOf, tellsOfAir, type Ranked } from './ranked.js'
 import { deadSensors, withoutDead } from './deadSensors.js'
-import { heightDoubt } from './heightDoubt.js'
+import { heightDoubt, type HeightDoubt } from './heightDoubt.js'
 import { warningsOf, type DiagnosisWarning } from './warnings.js'
 
 /** What the readings say, likeliest first. */
@@ -43,24 +44,30 @@ const ONE_ZERO_PCT = 3.5
 const otherZero = (a: number | undefined, b: number | undefined): boolean =>
   a === undefined || b === undefined || Math.abs(a - b) > ONE_ZERO_PCT
 
+/** A vehicle at the height that its readings bear out, and what is to be said of the one that was entered. */
+function atItsHeight(
+  points: readonly OperatingPoint[],
+  entered: Vehicle,
+  isTrusted?: boolean,
+): readonly [Vehicle, HeightDoubt | undefined] {
+  const height = heightDoubt(points, entered, isTrusted)
+  return [height?.isBorneOut ? { ...entered, altitudeM: height.readsM } : entered, height]
+}
+
 /** Weighs all evidence on one car. Pure and deterministic; some 0.07 s for a recording's points, half of it for typed ones. */
 export function diagnose(entered: Vehicle, evidence: Evidence): Diagnosis {
   const read = mergePoints(evidence.points)
-  const height = heightDoubt(read, entered, evidence.trustedPressure)
-  const v = height?.isBorneOut ? { ...entered, altitudeM: height.readsM } : entered
+  const [v, height] = atItsHeight(read, entered, evidence.trustedPressure)
   const dead = deadSensors(read, v)
   const points = withoutDead(read, dead)
   const set = observe(points, v, evidence.closedThrottlePct)
   const discrete = discreteEvidence(evidence)
-  const sound = evidence.sound?.map((s) => ({
-    of: s.of,
-    observations: observe(
-      mergePoints(s.points),
-      { ...v, altitudeM: s.altitudeM },
-      s.closedThrottlePct,
-      otherZero(evidence.closedThrottlePct, s.closedThrottlePct),
-    ).observations,
-  }))
+  const sound = evidence.sound?.map((s) => {
+    const then = mergePoints(s.points)
+    const [there] = atItsHeight(then, { ...entered, altitudeM: s.altitudeM })
+    const ownZero = otherZero(evidence.closedThrottlePct, s.closedThrottlePct)
+    return { of: s.of, observations: observe(then, there, s.closedThrottlePct, ownZero).observations }
+  })
   const prepared = prepare(set, v, sound, evidence.worked)
   const { intent, outcomes } = evidence
   const p = posterior(prepared, { intent, outcomes, discrete, sizes: true })

@@ -51,6 +51,13 @@ describe('a height that was never put right', () => {
     expect(doubt(judged('four-maf', 300, 0))).toBeUndefined()
     expect(doubt(judged('four-map', 1180, 0, {}, { trustedPressure: true }))).toBeUndefined()
   })
+  it('a sound record of a day when it was not put right either is taken at its own', () => {
+    const r = simulateRecording({ vehicle: car('turbo-di', 1180), faults: HEALTHY, drive: 'road', seed: 9 })
+    const then = evidenceFromRecording(r, car('turbo-di', 0))
+    const d = judged('turbo-di', 1180, 0, {}, { sound: [{ of: 'same-car', altitudeM: 0, ...then }] })
+    expect(d.ranking[0].fault).toBe('none')
+    expect(d.unexplained).toBeLessThan(0.1)
+  })
   it('a sensor that is off is not taken for one: the trims of what it meters, or the charge sensor, speak against it', () => {
     const off = { mapOffsetPa: 8000 }
     const map = judged('four-map', 0, 0, off)

@@ -74,7 +74,7 @@ export const isSurelyAir = (d: Diagnosis): boolean =>
 
 /** From so much in its favour a kind of evidence is named beside the readings [bits]. */
 const NAMED_BITS = 1
-const BESIDE = { code: 'codes', sign: 'signs', finding: 'tests' } as const
+const BESIDE = { code: 'codes', sign: 'signs', finding: 'findings' } as const
 
 /** What speaks for a cause: readings only where they tell anything and it leaves its mark in them, and what else moves it. */
 export function spokenForBy(d: Diagnosis, fault: FaultId): string {
