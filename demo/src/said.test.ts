@@ -237,7 +237,11 @@ it('a height that was never put right comes before every cause', () => {
   const f: VisitFile = { ...came, visit: { ...came.visit, altitudeM: 0, signs: ['lamp'] } }
   const d = diagnoseVisit(f, 0)
   // before the look, which it does not hang on: the bands do
-  expect(nowAct(f, d)).toMatchObject({ title: 'Put the height of this place right', stage: 'measure' })
+  expect(nowAct(f, d)).toMatchObject({
+    title: 'Put the height of this place right',
+    why: expect.stringMatching(/^88 kPa is the air of about 1\d\d0 m; 0 m stands at the head of the visit\.$/),
+    stage: 'measure',
+  })
   const known = { ...f, visit: { ...f.visit, altitudeM: SHOP_ALTITUDE_M } }
   expect(nowAct(known, diagnoseVisit(known, 0)).title).not.toMatch(/height/)
 })
@@ -248,7 +252,7 @@ it('what a test has made likely is not said to be by the readings alone', () => 
     .read(0, 'idle', idle)
     .read(0, 'hold-2500', { rpm: 2500, maf_gs: 9.9, stft1_pct: 0, ltft1_pct: -1 })
     .looked([])
-    .tried('back-pressure', undefined, 'fail', { note: '21 kPa at 2500' })
+    .tried('back-pressure', 'runners-1', 'fail', { note: '21 kPa at 2500' })
     .file()
   const d = diagnoseVisit(came, 0)
   expect(sheetOf(came, d, 80, d).found[0]).toMatch(

@@ -11,6 +11,8 @@ export interface HeightDoubt {
   /** Whether other readings bear the barometer out: then it is gone by, and not the height. */
   readonly isBorneOut: boolean
   readonly act: string
+  /** Why, in a line. */
+  readonly why: string
   readonly said?: string
   readonly message: string
 }
@@ -84,12 +86,14 @@ export function heightDoubt(points: readonly OperatingPoint[], v: Vehicle, isTru
         readsM,
         isBorneOut,
         act: 'Put the height of this place right',
+        why: `${kpa.toFixed(0)} kPa is the air of about ${readsM} m; ${v.altitudeM.toFixed(0)} m stands at the head of the visit.`,
         message: `${both} at the ${v.altitudeM.toFixed(0)} m that are entered; at about ${readsM} m it would be right. What is said here goes by the reading. The height stands at the head of the visit, with room for a barometer that is trusted.`,
       }
     : {
         readsM,
         isBorneOut,
         act: 'Check the height of this place',
+        why: `${kpa.toFixed(0)} kPa is the air of about ${readsM} m, or a sensor that is off; ${v.altitudeM.toFixed(0)} m stands at the head of the visit.`,
         said: `${both} at the height that was entered.`,
         message: `${both} at the ${v.altitudeM.toFixed(0)} m that are entered: the height is wrong, and about ${readsM} m would fit, or the sensor is off. A barometer that is trusted, typed at the head of the visit, tells which.`,
       }

@@ -25,6 +25,8 @@ export interface DiagnosisWarning {
   readonly message: string
   /** What is to be done about it first, where that is one thing. */
   readonly act?: string
+  /** Why, in a line, where the message is longer than that. */
+  readonly why?: string
   /** What of it is a finding, as the customer reads it. */
   readonly said?: string
 }
@@ -61,7 +63,15 @@ export function warningsOf(
 ): DiagnosisWarning[] {
   const out: DiagnosisWarning[] = [
     ...(height
-      ? [{ code: 'height-doubtful', act: height.act, said: height.said, message: height.message } as const]
+      ? [
+          {
+            code: 'height-doubtful',
+            act: height.act,
+            why: height.why,
+            said: height.said,
+            message: height.message,
+          } as const,
+        ]
       : []),
     ...dead.map(({ act, said, message }) => ({ code: 'sensor-dead', act, said, message }) as const),
   ]

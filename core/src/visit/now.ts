@@ -202,7 +202,8 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
   const asked = d?.warnings.find((w) => w.act)
   // another unit is put right where it was entered, and a height at the head of every stage
   const isOfCar = asked?.code === 'sensor-dead' && asked.said !== undefined
-  const dead = asked && act('cause', isOfCar ? 'trace' : 'measure', asked.act!, asked.message, nextTitles(d))
+  const dead =
+    asked && act('cause', isOfCar ? 'trace' : 'measure', asked.act!, asked.why ?? asked.message, nextTitles(d))
   if (done.length) {
     // a plug that was left off shows as this
     if (dead) return dead
