@@ -155,7 +155,7 @@ export const test = base.extend<{ shop: Shop; bay: Page }>({
 
 /** Everything typed has reached the server. */
 export const delivered = (page: Page): Promise<void> =>
-  expect(page.getByTestId('delivery')).toHaveText('all kept', { timeout: 15_000 })
+  expect(page.locator('[data-testid=delivery][data-waiting="0"]')).toHaveText('all kept', { timeout: 15_000 })
 
 /** Picks one of a list by its words. */
 export async function pick(within: Page | Locator, label: string, option: string): Promise<void> {

@@ -33,9 +33,10 @@ import { liveRun } from './live-bench.js'
 import { offlineRun } from './offline-bench.js'
 import { proofRates } from './proof-bench.js'
 import { scaleRun } from './scale-bench.js'
+import { tabletRun } from './tablet-bench.js'
 
 // the benches in a browser need the built interface too
-if (['live', 'offline'].includes(process.argv[2])) await ensureReady()
+if (['live', 'offline', 'tablet'].includes(process.argv[2])) await ensureReady()
 
 /** One figure of a bench; with a bar it says whether that is met. */
 interface Figure {
@@ -346,6 +347,15 @@ const LONG: Readonly<Record<string, () => AsyncGenerator<Named>>> = {
         met: r.seen >= 0.9,
       }
     }
+  },
+  tablet: async function* () {
+    const { taps, screens } = await tabletRun()
+    const tap = taps[Math.floor(0.95 * taps.length)]
+    const of = `ms, 95 % of ${taps.length} taps on a look to their paint, middle ${median(taps)}, longest ${taps.at(-1)}`
+    yield { bench: 'tablet-tap', value: tap, unit: `${of}; a quarter of the speed`, bar: 100, met: tap < 100 }
+    const screen = median(screens)
+    const at = `ms, largest paint, middle of ${screens.map((s) => s.toFixed(0)).join(', ')}; 31 cars, 1.6 Mbit/s`
+    yield { bench: 'tablet-first-screen', value: screen, unit: at, bar: 2500, met: screen < 2500 }
   },
   live: async function* () {
     for (const [name, link, minutes] of [

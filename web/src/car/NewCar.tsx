@@ -14,7 +14,7 @@ import { newId } from '../store/database.js'
 import { outbox } from '../store/outbox.js'
 import { technician } from '../store/settings.js'
 import { getJson } from '../store/api.js'
-import { useBay } from '../store/visit.js'
+import { useShop } from '../store/visit.js'
 import { beginVisit, NewVisit } from './NewVisit.js'
 import { Waiting } from '../parts/States.js'
 import { shopIso } from '../store/clock.js'
@@ -22,7 +22,7 @@ import { shopIso } from '../store/clock.js'
 /** A new car in under a minute: the nearest of the drawn engines, plate and name; what differs is tapped below, or on arrival. */
 export function NewCar() {
   const narrow = useNarrow()
-  const { bay } = useBay()
+  const shop = useShop()
   const navigate = useNavigate()
   const client = useQueryClient()
   const [pattern, setPattern] = useState<string | undefined>(ENGINE_PATTERNS[0].id)
@@ -32,8 +32,8 @@ export function NewCar() {
   const { errors } = form.formState
   const [known, setKnown] = useState<readonly VehicleRecord[]>([])
   const [another, setAnother] = useState(false)
-  if (!bay) return <Waiting what="the shop" />
-  const altitudeM = bay.shop.altitudeM
+  if (!shop) return <Waiting what="the shop" />
+  const altitudeM = shop.altitudeM
   const drawn: Vehicle = { ...engine, name: '', altitudeM }
   const answer = ({ name: _, altitudeM: __, ...spec }: Vehicle): void => {
     setPattern(undefined)
@@ -47,7 +47,7 @@ export function NewCar() {
     const id = `car-${newId()}`
     const vehicle = { plate: plate.toUpperCase(), customer, ...(vin ? { vin: vin.toUpperCase() } : {}), spec }
     await outbox.add({ by: technician(), at, baseVersion: 0, noun: 'vehicles', id, data: vehicle })
-    const visit = await beginVisit(client, { by: technician(), at, version: 0, id, ...vehicle }, bay.shop)
+    const visit = await beginVisit(client, { by: technician(), at, version: 0, id, ...vehicle }, shop)
     void navigate(`/visit/${visit}/arrive`)
   })
   return (

@@ -5,7 +5,7 @@ import type { Shop } from '@uvula/contract'
 import { newId } from '../store/database.js'
 import { outbox } from '../store/outbox.js'
 import { technician } from '../store/settings.js'
-import { seedVisit, useBay } from '../store/visit.js'
+import { seedVisit, useShop } from '../store/visit.js'
 import { shopIso } from '../store/clock.js'
 
 /** Air about the shop until somebody types it [°C]. */
@@ -35,14 +35,14 @@ export async function beginVisit(client: QueryClient, vehicle: VehicleRecord, sh
 export function NewVisit({ vehicle, words = 'new visit' }: { vehicle: VehicleRecord; words?: string }) {
   const client = useQueryClient()
   const navigate = useNavigate()
-  const { bay } = useBay()
+  const shop = useShop()
   return (
     <button
       type="button"
       className="act next"
-      disabled={!bay}
+      disabled={!shop}
       onClick={() =>
-        void beginVisit(client, vehicle, bay!.shop).then((id) => navigate(`/visit/${encodeURIComponent(id)}/arrive`))
+        void beginVisit(client, vehicle, shop!).then((id) => navigate(`/visit/${encodeURIComponent(id)}/arrive`))
       }
     >
       {words}

@@ -20,7 +20,7 @@ import { Delivery } from '../parts/Delivery.js'
 import { Failing, Waiting } from '../parts/States.js'
 import { postJson } from '../store/api.js'
 import { beep } from '../store/sound.js'
-import { useBay, useVisitFile } from '../store/visit.js'
+import { useShop, useVisitFile } from '../store/visit.js'
 import { useDiagnosis, useSoundRecords } from '../workers/heart.js'
 import { CodesPanel } from './CodesPanel.js'
 import { Connect } from './Connect.js'
@@ -43,10 +43,10 @@ export function Live() {
   const { id = '' } = useParams()
   const { file, error } = useVisitFile(id)
   const live = useLive()
-  const { bay } = useBay()
+  const shop = useShop()
   if (error && !file) return <Failing error={error} />
-  if (!file || !bay) return <Waiting what="the visit" />
-  return <Open file={file} live={live} demo={bay.shop.demo} />
+  if (!file || !shop) return <Waiting what="the visit" />
+  return <Open file={file} live={live} demo={shop.demo} />
 }
 
 interface LiveProps {

@@ -1,4 +1,4 @@
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import { useLater } from '../kit/useLater.js'
 import { useClockOff } from '../store/clock.js'
 import { useOutbox } from '../store/visit.js'
@@ -21,6 +21,23 @@ export function Delivery() {
   )
 }
 
+/** An entry that is taken within this is not told on its way: nothing flickers at every tap [ms]. */
+const SWIFT_MS = 400
+
+/** Whether something has been going on for longer than that. */
+function useSlow(goingOn: boolean): boolean {
+  const [slow, setSlow] = useState(false)
+  useEffect(() => {
+    if (!goingOn) return
+    const timer = setTimeout(() => setSlow(true), SWIFT_MS)
+    return () => {
+      clearTimeout(timer)
+      setSlow(false)
+    }
+  }, [goingOn])
+  return slow && goingOn
+}
+
 function Waiting() {
   const { writes, reachable, sending } = useOutbox()
   // a tap that comes before the sheet is there is kept until it is
@@ -28,9 +45,15 @@ function Waiting() {
   const later = useLater(dialog, open)
   const waiting = writes.filter((w) => w.state === 'waiting').length
   const stuck = writes.length - waiting
-  if (!writes.length && reachable)
+  const calm = reachable && !stuck && !writes.some((w) => w.fileBytes !== undefined)
+  const slow = useSlow(waiting > 0 && calm)
+  if (calm && !slow)
     return (
-      <span className="text-small whitespace-nowrap text-soft narrow:hidden" data-testid="delivery" data-waiting="0">
+      <span
+        className="text-small whitespace-nowrap text-soft narrow:hidden"
+        data-testid="delivery"
+        data-waiting={waiting}
+      >
         all kept
       </span>
     )

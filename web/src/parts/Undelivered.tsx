@@ -33,8 +33,10 @@ const atFields = (() => {
 
 /** An entry on which two hands differ, at its own field: both values, whose they are, and the choice. */
 export function StuckHere({ noun, id }: { noun: WriteNoun; id: string }) {
-  const { writes } = useOutbox()
-  const stuck = writes.find((w) => w.state === 'conflict' && w.noun === noun && w.id === id)
+  // one of twenty on a bench: what is only on its way draws none of them
+  const stuck = useSyncExternalStore(outbox.subscribe, () =>
+    outbox.snapshot().writes.find((w) => w.state === 'conflict' && w.noun === noun && w.id === id),
+  )
   const key = stuck?.key
   useEffect(() => (key === undefined ? undefined : atFields.add(key)), [key])
   return stuck ? <Stuck write={stuck} here /> : null

@@ -12,7 +12,7 @@ import {
 import { newestValues } from '../live/liveReadings.js'
 import { useLive } from '../live/liveStore.js'
 import { beep } from '../store/sound.js'
-import { useBay } from '../store/visit.js'
+import { useShop } from '../store/visit.js'
 import { HIGH, LOW, COUNT } from './feedLooks.js'
 import { shopNow } from '../store/clock.js'
 
@@ -91,10 +91,10 @@ export function useFeedWatch(
   run: RunRecord,
 ): ReturnType<typeof feedWatch> & { readonly rpm?: number } {
   const live = useLive()
-  const { bay } = useBay()
+  const shop = useShop()
   const { totalTrim } = measuredForFeed(file, shopNow(), run.feed!.rpm)
   const simulated = live.state?.standIn === true
-  if (live.state?.phase !== 'live' || !mayKeepLive(simulated, bay?.shop.demo === true).ok) return {}
+  if (live.state?.phase !== 'live' || !mayKeepLive(simulated, shop?.demo === true).ok) return {}
   const samples = live.samples.slice(-300)
   return {
     ...feedWatch(samples, { rpm: run.feed!.rpm, trimPct: totalTrim === undefined ? undefined : 100 * totalTrim }),

@@ -16,7 +16,7 @@ import { overNetwork } from '../store/access.js'
 import { ApiProblem, putJson } from '../store/api.js'
 import { newId } from '../store/database.js'
 import { changeSettings, useSettings } from '../store/settings.js'
-import { useBay } from '../store/visit.js'
+import { useShop } from '../store/visit.js'
 import { useOutcomeCount } from '../workers/heart.js'
 import { Backups } from './Backups.js'
 import { Waiting } from '../parts/States.js'
@@ -25,7 +25,7 @@ import { CHOSEN, THEMES, YES_NO } from './words.js'
 /** This device: theme, name, units. The shop: its place and its prices. */
 export function SettingsPage() {
   const settings = useSettings()
-  const { bay } = useBay()
+  const shop = useShop()
   const mayRun = useMayRunShop()
   return (
     <div className="p-gap gap-20 max-w-1280 grid narrow:p-16">
@@ -92,7 +92,7 @@ export function SettingsPage() {
             )}
           </div>
           <div>
-            {bay ? <ShopFields shop={bay.shop} mayChange={mayRun} /> : <Waiting what="the shop" />}
+            {shop ? <ShopFields shop={shop} mayChange={mayRun} /> : <Waiting what="the shop" />}
             <OwnOutcomes />
           </div>
         </div>

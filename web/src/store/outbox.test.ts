@@ -59,6 +59,31 @@ describe('the outbox', () => {
     expect(server.writes.map((w) => w.path)).toEqual(['/api/readings/a', '/api/readings/b', '/api/readings/c'])
     expect(new Set(server.writes.map((w) => w.key)).size).toBe(3)
   })
+  it('tells twice of an entry, when it is made and when it is taken, and with the server’s answer at once', async () => {
+    const told: string[][] = []
+    const stop = [outbox.subscribe(() => told.push(states())), outbox.onDelivered((w) => told.push([`${w.id} taken`]))]
+    await add('a', 1)
+    expect(outbox.snapshot().writes[0]?.seq).toBeDefined()
+    await waitFor(async () => expect(await (await database()).count('outbox')).toBe(0))
+    for (const end of stop) end()
+    expect(told).toEqual([['a:waiting'], ['a taken'], []])
+  })
+  it('another’s entry leaves those that wait the same objects', async () => {
+    server.answer = () => 'away'
+    await add('a', 1)
+    await waitFor(() => expect(outbox.snapshot().reachable).toBe(false))
+    const [a] = outbox.snapshot().writes
+    server.answer = (x) => (x.path.endsWith('/a') ? 'away' : taking(x))
+    // another page's entry, which this one finds when it starts anew
+    const { seq: _, ...rest } = a
+    await (await database()).add('outbox', { ...rest, key: 'of another page', id: 'b' })
+    await outbox.start()
+    expect(states()).toEqual(['a:waiting', 'b:waiting'])
+    expect(outbox.snapshot().writes[0]).toBe(a)
+    server.answer = taking
+    outbox.kick()
+    await settled(0)
+  })
   it('waits while nobody is signed in, refuses nothing, and goes with the one who signs in', async () => {
     await outbox.start()
     server.answer = () => ({

@@ -140,10 +140,15 @@ class Outbox {
     this.unsaved = [...this.unsaved, entry]
     this.set({ ...this.state, writes: [...this.state.writes, entry] })
     const db = await database()
-    const keep = (): Promise<unknown> => db.add('outbox', entry)
+    let seq: number | undefined
+    const keep = async (): Promise<void> => {
+      seq = await db.add('outbox', entry)
+    }
     await (file ? keepPieces(entry.key, file, keep) : keep())
     this.unsaved = this.unsaved.filter((w) => w !== entry)
-    await this.reload()
+    // that it is in storage shows of a file alone: a tap is drawn once
+    if (file) this.set({ ...this.state, writes: this.state.writes.map((w) => (w === entry ? { ...w, seq } : w)) })
+    else Object.assign(entry, { seq })
     this.kick()
   }
 
@@ -183,15 +188,25 @@ class Outbox {
     void this.run()
   }
 
+  /** What is in storage, another page's entries too; an entry that stands as it stood is the same object. */
   private async reload(): Promise<void> {
     const db = await database()
     const saved = await db.getAll('outbox')
     const keys = new Set(saved.map((w) => w.key))
-    this.set({ ...this.state, writes: [...saved, ...this.unsaved.filter((w) => !keys.has(w.key))] })
+    const held = new Map(this.state.writes.map((w) => [w.key, w]))
+    const writes = saved.map((w) => {
+      const old = held.get(w.key)
+      return old && old.seq === w.seq && old.state === w.state && w.state === 'waiting' ? old : w
+    })
+    this.set({ ...this.state, writes: [...writes, ...this.unsaved.filter((w) => !keys.has(w.key))] })
   }
 
+  /** Tells of a state that differs from the last; a list of the same entries is the same list. */
   private set(next: OutboxState): void {
-    this.state = next
+    const { writes, reachable, sending } = this.state
+    const same = next.writes.length === writes.length && next.writes.every((w, i) => w === writes[i])
+    if (same && next.reachable === reachable && next.sending === sending) return
+    this.state = same ? { ...next, writes } : next
     for (const f of this.listeners) f()
   }
 
@@ -232,10 +247,11 @@ class Outbox {
         )
         this.made.set(`${next.noun} ${next.id}`, (record as { version?: number }).version ?? 0)
         for (const f of this.deliveredListeners) f(next, record)
+        // with what the server made of it: one that stays in storage a moment longer is harmless, its key is taken
+        this.set({ ...this.state, writes: this.state.writes.filter((w) => w.key !== next.key), reachable: true })
         await db.delete('outbox', next.seq!)
         if (fileBytes !== undefined) await dropPieces(next.key)
         this.tries = 0
-        this.state = { ...this.state, reachable: true }
       } catch (e) {
         // nobody is signed in: nothing is refused and nothing is lost; the next one to sign in sets it going
         if (e instanceof ApiProblem && e.problem.status === 401) return
@@ -247,7 +263,7 @@ class Outbox {
         const conflict = e.problem.type === 'uvula:conflict'
         // it answers, if not as wished
         this.tries = 0
-        this.state = { ...this.state, reachable: true }
+        this.set({ ...this.state, reachable: true })
         await db.put('outbox', {
           ...next,
           state: conflict ? 'conflict' : 'refused',
@@ -255,7 +271,7 @@ class Outbox {
           current: e.problem.current,
         })
       } finally {
-        if (fileBytes !== undefined) this.state = { ...this.state, sending: undefined }
+        if (fileBytes !== undefined) this.set({ ...this.state, sending: undefined })
       }
       await this.reload()
     }

@@ -13,12 +13,23 @@ const FINAL: readonly WriteNoun[] = ['reports', 'recordings', 'photos', 'vehicle
 /** The last writes of each visit in this page, newest last. */
 class UndoStack {
   private readonly stacks = new Map<string, Undo[]>()
+  private readonly listeners = new Set<() => void>()
   private undoing = false
+
+  readonly subscribe = (f: () => void): (() => void) => {
+    this.listeners.add(f)
+    return () => this.listeners.delete(f)
+  }
 
   push(visitId: string | undefined, undo: Undo): void {
     if (!visitId || this.undoing || FINAL.includes(undo.noun)) return
     const list = this.stacks.get(visitId) ?? []
-    this.stacks.set(visitId, [...list.slice(-49), undo])
+    this.set(visitId, [...list.slice(-49), undo])
+  }
+
+  private set(visitId: string, list: Undo[]): void {
+    this.stacks.set(visitId, list)
+    for (const f of this.listeners) f()
   }
 
   depth(visitId: string): number {
@@ -30,7 +41,7 @@ class UndoStack {
     const list = this.stacks.get(visitId)
     const last = list?.at(-1)
     if (!last) return
-    this.stacks.set(visitId, list!.slice(0, -1))
+    this.set(visitId, list!.slice(0, -1))
     this.undoing = true
     apply(last)
     this.undoing = false

@@ -1,7 +1,7 @@
 import { useCallback, useMemo, useSyncExternalStore } from 'react'
 import { useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query'
 import { VISIT_NOUNS, type RecordMeta, type RecordOf, type VisitFile, type VisitNoun } from '@uvula/core'
-import type { Bay, VehicleCard, WriteFields, WriteNoun } from '@uvula/contract'
+import type { Bay, Shop, VehicleCard, WriteFields, WriteNoun } from '@uvula/contract'
 import { BAY_PATH, getJson } from './api.js'
 import type { PendingWrite } from './database.js'
 import { kept } from './kept.js'
@@ -44,6 +44,9 @@ export function useBay(): { bay: Bay | undefined; error: Error | null } {
   const bay = useMemo(() => data && { ...data, rows: data.rows.map((f) => overlay(f, writes)) }, [data, writes])
   return { bay, error }
 }
+
+/** The shop of the bay: what a delivered entry does to the cars draws nothing of it anew. */
+export const useShop = (): Shop | undefined => useQuery({ ...bayQuery, select: (bay) => bay.shop }).data
 
 /** One visit, with what is still on its way laid over it. */
 export function useVisitFile(id: string): { file: VisitFile | undefined; error: Error | null } {

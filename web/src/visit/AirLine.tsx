@@ -152,7 +152,8 @@ function pointerPath(s: DrawnStation): string {
 const pipePath = (a: number, b: number, y: number, half: number): string =>
   `M ${a} ${y - half} H ${b} V ${y + half} H ${a} Z`
 
-function Station({
+/** One of the line: drawn anew when what it shows differs. */
+const Station = memo(function Station({
   s,
   state,
   value,
@@ -206,7 +207,7 @@ function Station({
       {open && <path d={pointerPath(s)} className="pointer" />}
     </g>
   )
-}
+})
 
 /** Latest idle figures at the stations that show them, in this device's units. */
 function useValues(file: VisitFile): ReadonlyMap<StationId, string> {

@@ -1,9 +1,10 @@
+import { memo } from 'react'
 import type { StationState } from '@uvula/core'
 import { Hint } from '../kit/Hint.js'
 import { Ring, RING_WORDS } from '../parts/Ring.js'
 
 /** What the rings of the air line say, one tap away. */
-export function RingLegend() {
+export const RingLegend = memo(function RingLegend() {
   return (
     <Hint word="rings" label="what the rings say">
       <ul>
@@ -18,4 +19,4 @@ export function RingLegend() {
       </ul>
     </Hint>
   )
-}
+})

@@ -1,6 +1,6 @@
 import { proxy, wrap, type Remote } from 'comlink'
 import { useQuery } from '@tanstack/react-query'
-import { useEffect, useMemo, useRef, useState } from 'react'
+import { startTransition, useEffect, useMemo, useRef, useState } from 'react'
 import {
   evidenceOf,
   vehicleAtPlace,
@@ -162,7 +162,8 @@ export function useDiagnosis(
         performance.measure('diagnosis', { start })
         keepWeighed(key, d)
         // a later question has been asked meanwhile: its answer counts
-        if (mine === latest.current) setDiagnosis(d)
+        // a tap goes before it
+        if (mine === latest.current) startTransition(() => setDiagnosis(d))
       })
       .finally(() => {
         clearTimeout(slow)

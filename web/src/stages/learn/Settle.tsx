@@ -22,7 +22,7 @@ import { Stop, stopSeen } from '../../parts/Stop.js'
 import { useNow } from '../../parts/Timers.js'
 import { Deposits } from '../clean/Deposits.js'
 import { newId } from '../../store/database.js'
-import { useBay, useWriter } from '../../store/visit.js'
+import { useShop, useWriter } from '../../store/visit.js'
 import { shopIso, shopNow } from '../../store/clock.js'
 
 /** A live speed is taken into the curve this often [ms]. */
@@ -34,7 +34,7 @@ const SPEED_MOST = 6000
 /** Settle and decide: the idle watched over minutes against its band, its curve drawn, and what follows said. */
 export function Settle({ file, onTeach }: { file: VisitFile; onTeach: () => void }) {
   const { write } = useWriter(file)
-  const { bay } = useBay()
+  const shop = useShop()
   const live = useLive()
   const now = useNow(1000)
   const [typed, setTyped] = useState('')
@@ -49,7 +49,7 @@ export function Settle({ file, onTeach }: { file: VisitFile; onTeach: () => void
   const kept = going ? file.balances.find((b) => b.id === going.id) : newest
   const samples = kept?.taken.kind === 'settle' ? kept.taken.samples : NONE
   const gate = mayTake(file, { kind: 'settle' })
-  const may = live.state?.phase === 'live' && mayKeepLive(live.state.standIn, bay?.shop.demo === true).ok
+  const may = live.state?.phase === 'live' && mayKeepLive(live.state.standIn, shop?.demo === true).ok
   const liveRpm = may ? newestValues(live.samples).rpm : undefined
 
   const keep = (next: Pick<SettleTaken, 'samples' | 'ended'>): void => {

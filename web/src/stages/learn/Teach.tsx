@@ -31,7 +31,7 @@ import { useNow } from '../../parts/Timers.js'
 import { TimeStrip } from '../../procedures/TimeStrip.js'
 import { newId } from '../../store/database.js'
 import { useProcedures } from '../../store/shopRecords.js'
-import { useBay, useWriter } from '../../store/visit.js'
+import { useShop, useWriter } from '../../store/visit.js'
 import { Conditions } from './Conditions.js'
 import { KIND_WORDS } from './words.js'
 
@@ -65,9 +65,9 @@ export function Teach({ file }: { file: VisitFile }) {
   const [reset, setReset] = useState<readonly AdaptationId[]>([])
   const now = useNow(1000)
   const link = useLive()
-  const { bay } = useBay()
+  const shop = useShop()
   // a simulated car tells nothing of a customer's
-  const may = link.state?.phase === 'live' && mayKeepLive(link.state.standIn, bay?.shop.demo === true).ok
+  const may = link.state?.phase === 'live' && mayKeepLive(link.state.standIn, shop?.demo === true).ok
   const liveNow = may ? newestValues(link.samples) : {}
   const failed = failedLive(procedure.preconditions, liveNow)
   const measured = measuredPreconditions(file, procedure.preconditions, now, liveNow)

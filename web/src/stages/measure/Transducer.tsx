@@ -13,7 +13,7 @@ import type { TransducerState } from '@uvula/contract'
 import { FieldRow } from '../../kit/FieldRow.js'
 import { Address } from '../../parts/Address.js'
 import { useUnit } from '../../store/settings.js'
-import { useBay } from '../../store/visit.js'
+import { useShop } from '../../store/visit.js'
 import { useDevice, type Device } from './useDevice.js'
 
 /** So much is taken at a steady idle [s]. */
@@ -108,11 +108,11 @@ function Connected({
   calibration: Calibration | undefined
   onTake: (f: Taken) => void
 }) {
-  const { bay } = useBay()
+  const shop = useShop()
   const unit = useUnit('pressure')
   const [failed, setFailed] = useState<string>()
   if (!state) return null
-  const keep = mayKeepLive(state.standIn, bay?.shop.demo === true)
+  const keep = mayKeepLive(state.standIn, shop?.demo === true)
   const take = async (): Promise<void> => {
     setFailed(undefined)
     const r = await fetch(`/api/transducer/capture?seconds=${TAKE_S}`)

@@ -1,7 +1,7 @@
 import { mayKeepLive } from '@uvula/core'
 import { newestValues } from '../../live/liveReadings.js'
 import { liveStore, useLive } from '../../live/liveStore.js'
-import { useBay } from '../../store/visit.js'
+import { useShop } from '../../store/visit.js'
 
 /** The speed before is a mean over so long, and after over so long [s]. */
 const BEFORE_S = 2
@@ -25,8 +25,8 @@ export function useSpeedFall(): {
   readonly fall: () => Promise<number | undefined>
 } {
   const live = useLive()
-  const { bay } = useBay()
-  const may = live.state?.phase === 'live' && mayKeepLive(live.state.standIn, bay?.shop.demo === true).ok
+  const shop = useShop()
+  const may = live.state?.phase === 'live' && mayKeepLive(live.state.standIn, shop?.demo === true).ok
   const fall = async (): Promise<number | undefined> => {
     const before = meanRpm(BEFORE_S)
     await new Promise((r) => setTimeout(r, OUT_MS))

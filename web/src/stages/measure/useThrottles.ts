@@ -15,7 +15,7 @@ import { useNow } from '../../parts/Timers.js'
 import { newId } from '../../store/database.js'
 import { useUnit } from '../../store/settings.js'
 import { beep } from '../../store/sound.js'
-import { useBay, useWriter } from '../../store/visit.js'
+import { useShop, useWriter } from '../../store/visit.js'
 import { useGauges } from './useGauges.js'
 
 /** Time between two tones [ms], pitch at the limit and what each kPa over it adds [Hz]. */
@@ -35,7 +35,7 @@ function useTone(on: boolean, over: number | undefined): void {
 /** What is read of the throttles and what hands do at them: one row at a speed, kept with the turn before it. */
 export function useThrottles(file: VisitFile) {
   const { write, remove } = useWriter(file)
-  const { bay } = useBay()
+  const shop = useShop()
   const gauges = useGauges()
   const now = useNow(10_000)
   const n = Math.min(12, file.vehicle.spec.throttleBodies)
@@ -62,7 +62,7 @@ export function useThrottles(file: VisitFile) {
   useTone(tone, spread === undefined ? undefined : spread - (advice?.limitKpa ?? 0))
   const practise = link?.standIn === true
   // practice is kept in the demo shop only; a real engine runs only after its STOPs, whoever reads its gauges
-  const gates = [mayKeepLive(practise, bay?.shop.demo === true), mayRecordLive(file, practise, now)]
+  const gates = [mayKeepLive(practise, shop?.demo === true), mayRecordLive(file, practise, now)]
   const refusals = gates.flatMap((g) => (g.ok ? [] : g.refusals))
 
   const typedRow = (): number[] | string => {

@@ -10,7 +10,7 @@ import {
   type StationId,
   type VisitFile,
 } from '@uvula/core'
-import { useBay, ownFields, useWriter } from '../../store/visit.js'
+import { useShop, ownFields, useWriter } from '../../store/visit.js'
 import { sayDay } from '../../words/format.js'
 
 /** What comes off before this joint, how it is reached and how long it takes; the battery; what is to be had before. */
@@ -67,8 +67,8 @@ export function WayIn({
 /** Parts that are to be had, with the day they come. */
 export function ToOrder({ file, onTheWay = [] }: { file: VisitFile; onTheWay?: readonly StationId[] }) {
   const { write } = useWriter(file)
-  const { bay } = useBay()
-  const parts = partsToOrder(file, bay?.shop.partsDays ?? [], new Date().toISOString().slice(0, 10), onTheWay)
+  const shop = useShop()
+  const parts = partsToOrder(file, shop?.partsDays ?? [], new Date().toISOString().slice(0, 10), onTheWay)
   if (!parts.length) return null
   const ordered = (id: string, order: 'ordered' | 'have'): void => {
     const item = live(file.items).find((i) => i.id === id)
