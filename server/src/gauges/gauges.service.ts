@@ -2,7 +2,7 @@ import { Injectable, type OnModuleDestroy } from '@nestjs/common'
 import { adjustersOf, vehicleAtPlace } from '@uvula/core'
 import type { GaugesState } from '@uvula/contract'
 import { GaugesStandIn } from '@uvula/standin'
-import { LineLink } from '../link/line-link.js'
+import { LineLink, LOST_MS } from '../link/line-link.js'
 import type { ConnectDto } from '../link/link.dto.js'
 import { badField, refused } from '../records/problem.js'
 import { VisitFiles } from '../records/visit-files.js'
@@ -10,15 +10,13 @@ import type { GaugesStandInDto, SpeedDto, TurnDto } from './gauges.dto.js'
 
 /** Figures are a mean over so long: pulses jitter [ms]. */
 const MEAN_MS = 1000
-/** Without a row for so long the gauges are lost [ms]. */
-const LOST_MS = 3000
 /** A longer line is no row. */
 const MOST_LINE = 4000
 
 /** The one box of vacuum gauges of this server: a line of JSON a row, {"vacuum_kpa":[…]}. */
 @Injectable()
 export class GaugesService implements OnModuleDestroy {
-  private readonly link = new LineLink('The gauges', MOST_LINE)
+  private readonly link = new LineLink('gauges', MOST_LINE)
   private standIn: GaugesStandIn | undefined
   private visitId: string | undefined
   private rows: { readonly atMs: number; readonly kpa: readonly number[] }[] = []
@@ -74,12 +72,13 @@ export class GaugesService implements OnModuleDestroy {
     return this.state
   }
 
-  private take(row: unknown): void {
+  private take(row: unknown): boolean {
     const kpa = (row as { vacuum_kpa?: unknown } | null)?.vacuum_kpa
-    if (!Array.isArray(kpa) || !(kpa.length >= 1 && kpa.length <= 12)) return
-    if (!kpa.every((x) => typeof x === 'number' && x >= -20 && x <= 105)) return
+    if (!Array.isArray(kpa) || !(kpa.length >= 1 && kpa.length <= 12)) return false
+    if (!kpa.every((x) => typeof x === 'number' && x >= -20 && x <= 105)) return false
     const now = Date.now()
     this.rows = [...this.rows.filter((r) => now - r.atMs <= MEAN_MS), { atMs: now, kpa: kpa as number[] }]
+    return true
   }
 
   turn(dto: TurnDto): GaugesState {

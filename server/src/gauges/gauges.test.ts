@@ -60,8 +60,15 @@ describe('vacuum gauges', () => {
     expect(lost.vacuumKpa).toBeUndefined()
     await new Promise((r) => box.close(r))
     await post('connect', { visitId, host: '127.0.0.1', port })
-    expect((await until((s) => s.message !== undefined)).message).toMatch(/do not answer/)
+    const nothing = (await until((s) => s.message !== undefined)).message
+    expect(nothing).toMatch(/^No gauges can be heard at 127\.0\.0\.1:\d+: /)
+    // something else that listens there is the same answer, whatever it says
+    const other = createServer((c) => void c.on('error', () => undefined).write('{"not":"gauges"}\nhello\n'))
+    await new Promise<void>((r) => other.listen(port, '127.0.0.1', r))
+    await post('connect', { visitId, host: '127.0.0.1', port })
+    expect((await until((s) => s.message !== undefined)).message).toBe(nothing)
     await post('off', {})
+    await new Promise((r) => other.close(r))
   }, 30_000)
   it('an engine with one throttle, a visit that is none, an address that is none: refused', async () => {
     expect((await post('stand-in', { visitId: 'visit-vet', seed: 1 })).status).toBe(400)

@@ -17,6 +17,8 @@ const PAUSES_MS = [500, 1000, 2000, 4000, 8000] as const
 const SLOW_MS = 250
 /** A trouble that has not shown for so long is over [ms]. */
 const TROUBLE_FADES_MS = 4000
+/** Attempts end after so long in vain: where no vehicle has answered yet, and where one has, whose key may be off for a while [ms]. */
+const GIVES_UP_MS = { unmet: 3 * 60_000, met: 15 * 60_000 } as const
 /** A vehicle that hangs up this soon has not been spoken to [ms]. */
 const AT_ONCE_MS = 500
 /** What explains the others comes first: spoilt bytes leave requests unanswered too. */
@@ -31,11 +33,20 @@ export interface SessionSetup {
   readonly address: LinkAddress
   readonly standIn: boolean
   readonly open: OpenLink
+  /** Other bounds for attempts in vain [ms]. */
+  readonly givesUpMs?: { readonly unmet: number; readonly met: number }
 }
 
 /**
+ * The one answer for an address at which no vehicle has spoken, whether nothing is there, something hangs up or something is
+ * silent: what else stands on the shop's network is nobody's to learn by it.
+ */
+const noVehicle = (at: string): string =>
+  `No vehicle answers at ${at}: see that the adapter is plugged in and switched on, that no other tool holds it, and that the key is on.`
+
+/**
  * One connection as a person means it: it finds out what the vehicle gives, polls it, and after a loss tries to come
- * back by itself until it is told to stop. Time goes on meanwhile, so that a gap stays a gap.
+ * back by itself, for a while or until it is told to stop. Time goes on meanwhile, so that a gap stays a gap.
  */
 export class LinkSession {
   readonly ring = new SampleRing()
@@ -81,9 +92,10 @@ export class LinkSession {
       channels: this.found ? [...new Set(this.found.sources.map((s) => s.row.channel))] : [],
       vin: this.found?.vin,
       rateHz: this.rateHz,
-      latencyMs: Math.round(this.client?.latencyMs ?? 0),
+      latencyMs: this.found ? Math.round(this.client?.latencyMs ?? 0) : 0,
       unanswered: this.unanswered,
-      skippedBytes: this.skippedBefore + (this.client?.skippedBytes ?? 0),
+      // of what is no vehicle nothing is told
+      skippedBytes: this.found ? this.skippedBefore + (this.client?.skippedBytes ?? 0) : 0,
       seq: this.ring.seq,
     }
   }
@@ -113,9 +125,17 @@ export class LinkSession {
   }
 
   private async run(): Promise<void> {
+    let since = performance.now()
     while (!this.ended) {
       const why = await this.connection()
       if (this.ended) return
+      if (this.attempts === 0) since = performance.now()
+      const bounds = this.setup.givesUpMs ?? GIVES_UP_MS
+      if (performance.now() - since >= (this.found ? bounds.met : bounds.unmet)) {
+        this.close()
+        this.set('off', `${why} It is tried no longer: connect again when it is ready.`)
+        return
+      }
       const pause = PAUSES_MS[Math.min(this.attempts, PAUSES_MS.length - 1)]
       this.attempts++
       this.nextTryMs = pause
@@ -134,7 +154,7 @@ export class LinkSession {
     try {
       link = await open(address)
     } catch {
-      return `Nothing answers at ${at}: is the adapter plugged in and switched on?`
+      return this.found ? `Nothing answers at ${at}: is the adapter plugged in and switched on?` : noVehicle(at)
     }
     if (this.ended) {
       link.close()
@@ -144,7 +164,7 @@ export class LinkSession {
     const client = new VehicleClient(link)
     this.client = client
     try {
-      this.set('discovering', this.message)
+      if (this.found) this.set('discovering', this.message)
       const found = await discover(client)
       if (this.found?.vin !== undefined && found.vin !== undefined && found.vin !== this.found.vin) {
         this.close()
@@ -158,6 +178,7 @@ export class LinkSession {
       return ''
     } catch (e) {
       client.close()
+      if (!this.found) return noVehicle(at)
       if (e instanceof NoAnswer) return 'The adapter is there, the vehicle does not answer: is its key on?'
       if (e instanceof LinkEnded)
         return performance.now() - met < AT_ONCE_MS

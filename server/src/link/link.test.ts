@@ -7,7 +7,7 @@ import { createApp, databaseOptions, restoreShop, type ShopFile } from '@uvula/s
 import type { CodesRead, LinkSample, LinkState } from '@uvula/contract'
 import type { Response } from 'express'
 import { DataSource } from 'typeorm'
-import type { LinkSession } from './link-session.js'
+import { LinkSession } from './link-session.js'
 import { LiveStream } from './live-stream.js'
 import { SampleRing } from './sample-ring.js'
 
@@ -259,10 +259,46 @@ describe('another vehicle', () => {
     expect(codes.stored).toEqual(['P0171', 'P0174', 'P2187'])
     expect(codes.refused.join()).toMatch(/permanent codes: no answer/)
   }, 30_000)
-  it('hung up at once: another tool may be connected', async () => {
-    other = new OtherVehicle(true)
-    await connect(await other.start())
-    expect((await until('lost', (s) => s.phase === 'lost' && s.message !== undefined)).message).toMatch(/another tool/)
+  it('nothing there, one that hangs up and one that is silent are one answer: what else listens is not told', async () => {
+    const told: unknown[] = []
+    const quiet = createServer((s) => void s.on('error', () => undefined).resume())
+    for (const there of ['nothing', 'hangs up', 'silent'] as const) {
+      other = new OtherVehicle(there === 'hangs up')
+      let port = await other.start()
+      if (there !== 'hangs up') other.stop()
+      if (there === 'silent') {
+        await new Promise<void>((r) => quiet.listen(0, '127.0.0.1', r))
+        port = (quiet.address() as AddressInfo).port
+      }
+      await connect(port)
+      const s = await until(there, (x) => x.phase === 'lost' && x.message !== undefined, 30_000)
+      const { phase, channels, latencyMs, skippedBytes, trouble, unanswered } = s
+      told.push({
+        ...{ phase, channels, latencyMs, skippedBytes, trouble, unanswered },
+        message: s.message!.replace(String(port), 'PORT'),
+      })
+      other.stop()
+    }
+    await post('disconnect')
+    await new Promise((r) => quiet.close(r))
+    expect(told[0]).toMatchObject({ message: expect.stringMatching(/^No vehicle answers at 127.0.0.1:PORT: .*key/) })
+    expect(told[1]).toEqual(told[0])
+    expect(told[2]).toEqual(told[0])
+  }, 60_000)
+  it('attempts in vain end, and that is said', async () => {
+    let opened = 0
+    const session = new LinkSession({
+      ...{ session: 's', visitId: 'v', address: { host: '127.0.0.1', port: 9 }, standIn: false },
+      open: () => {
+        opened++
+        return Promise.reject(new Error('nobody'))
+      },
+      givesUpMs: { unmet: 300, met: 300 },
+    })
+    while (session.state.phase !== 'off') await sleep(20)
+    expect(session.state.message).toMatch(/^No vehicle answers at 127.0.0.1:9.*tried no longer: connect again/)
+    await sleep(700)
+    expect(opened).toBe(2)
   })
   it('nobody there: says where, and goes on trying until it is told to stop', async () => {
     other = new OtherVehicle()

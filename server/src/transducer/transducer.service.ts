@@ -2,7 +2,7 @@ import { Injectable, type OnModuleDestroy } from '@nestjs/common'
 import { HEALTHY, vehicleAtPlace, visitPressureKpa } from '@uvula/core'
 import type { TransducerState } from '@uvula/contract'
 import { TransducerStandIn } from '@uvula/standin'
-import { LineLink } from '../link/line-link.js'
+import { LineLink, LOST_MS } from '../link/line-link.js'
 import type { ConnectDto } from '../link/link.dto.js'
 import { refused } from '../records/problem.js'
 import { VisitFiles } from '../records/visit-files.js'
@@ -12,8 +12,6 @@ import type { HoseDto, TransducerStandInDto } from './transducer.dto.js'
 const KEPT_S = 30
 /** The mean that is shown is over so long [s]; nothing is shown before so much was heard. */
 const MEAN_S = 0.5
-/** Without a line for so long it is lost [ms]. */
-const LOST_MS = 3000
 /** A longer line is no row: a second of two channels at 20 kHz. */
 const MOST_LINE = 600_000
 /** Rates that tell cylinders apart, and that a line can carry [Hz]. */
@@ -24,7 +22,7 @@ const WEAK_SHARE = 0.3
  * a first line once more begins anew. */
 @Injectable()
 export class TransducerService implements OnModuleDestroy {
-  private readonly link = new LineLink('The transducer', MOST_LINE)
+  private readonly link = new LineLink('transducer', MOST_LINE)
   private standIn: TransducerStandIn | undefined
   private visitId: string | undefined
   private head: { readonly sampleHz: number; readonly unit: string } | undefined
@@ -79,25 +77,26 @@ export class TransducerService implements OnModuleDestroy {
     return this.state
   }
 
-  private take(row: unknown): void {
+  private take(row: unknown): boolean {
     const r = row as { sample_hz?: unknown; unit?: unknown; pressure?: unknown; trigger?: unknown } | null
     if (typeof r?.sample_hz === 'number') {
       if (!(r.sample_hz >= HZ.min && r.sample_hz <= HZ.max)) {
-        this.link.message = `The transducer sends ${r.sample_hz} samples a second; ${HZ.min} to ${HZ.max} can be used.`
-        return
+        this.link.tell(`The transducer sends ${r.sample_hz} samples a second; ${HZ.min} to ${HZ.max} can be used.`)
+        return true
       }
       this.head = { sampleHz: r.sample_hz, unit: typeof r.unit === 'string' ? r.unit.slice(0, 20) : '' }
       this.moved = false
       this.forget()
-      return
+      return true
     }
     const numbers = (x: unknown): x is number[] => Array.isArray(x) && x.every((y) => typeof y === 'number')
-    if (!this.head || this.moved || !numbers(r?.pressure)) return
+    if (!this.head || this.moved || !numbers(r?.pressure)) return false
     const marks = numbers(r.trigger) && r.trigger.length === r.pressure.length ? r.trigger : r.pressure.map(() => 0)
     const most = KEPT_S * this.head.sampleHz
     this.pressure = [...this.pressure, ...r.pressure].slice(-most)
     this.trigger = [...this.trigger, ...marks].slice(-most)
     this.newestMs = Date.now()
+    return true
   }
 
   /**

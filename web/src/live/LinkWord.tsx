@@ -32,7 +32,8 @@ export function LinkWord({ live }: { live: LiveView }) {
         role="status"
         data-phase="lost"
       >
-        <b>link lost</b>, trying again{state.attempts > 1 ? ` (${state.attempts})` : ''}. {state.message}
+        <b>{state.channels.length ? 'link lost' : 'no link yet'}</b>, trying again
+        {state.attempts > 1 ? ` (${state.attempts})` : ''}. {state.message}
       </p>
     )
   if (state.phase !== 'live')
