@@ -28,6 +28,7 @@ import {
   type Vehicle,
 } from '@uvula/core'
 import { ensureReady, root } from '../ready.mjs'
+import { besideRun } from './beside-bench.js'
 import { crashRun } from './crash-bench.js'
 import { liveRun } from './live-bench.js'
 import { offlineRun } from './offline-bench.js'
@@ -347,6 +348,16 @@ const LONG: Readonly<Record<string, () => AsyncGenerator<Named>>> = {
         met: r.seen >= 0.9,
       }
     }
+  },
+  beside: async function* () {
+    for (const [kind, { longest, work }] of Object.entries(await besideRun()))
+      yield {
+        bench: `beside ${kind}`,
+        value: longest,
+        unit: `ms, longest wait of another request; it took ${work.toFixed(0)} ms`,
+        bar: 100,
+        met: longest < 100,
+      }
   },
   tablet: async function* () {
     const { taps, screens } = await tabletRun()
