@@ -1,7 +1,7 @@
 import type { Vehicle } from '../engine/index.js'
 import { findEvents } from './events.js'
 import { STEADY, type OperatingPoint, type PointKind } from './point.js'
-import { held, meansOf, middleOf, slope, trimColumns } from './pointFigures.js'
+import { held, meansOf, middleOf, settledFrom, trimColumns } from './pointFigures.js'
 import type { Recording } from './recording.js'
 
 interface Window {
@@ -216,11 +216,11 @@ function judgeWindow(
   const { time_s: t, speed_kph: road, ect_c: ect } = recording.columns
   let from = w.from
   if (from > 0) while (t![from] - t![w.from] < STEADY.settleS) from++
-  // keep the settled tail: while the trim still drifts, drop from the left as long as enough is left
-  while (trims.length && Math.abs(slope(t!, trims[0], from, w.to)) > STEADY.trimDriftPctPerS) {
-    const later = from + Math.max(1, Math.floor((w.to - from) / 8))
-    if (t![w.to] - t![later] < STEADY.minimumS) return undefined
-    from = later
+  if (trims.length) {
+    // while the trim still drifts it is not settled
+    const settled = settledFrom(t!, trims[0], { from, to: w.to }, STEADY.trimDriftPctPerS, STEADY.minimumS)
+    if (settled === undefined) return undefined
+    from = settled
   }
   const means = meansOf(recording, trims, from, w.to)
   const rpm = means.means.rpm

@@ -38,24 +38,72 @@ export function held(xs: Float64Array, t: Float64Array): Float64Array {
   return out
 }
 
-/** Least-squares slope of y over t from row `from` to `to`; blanks are passed over [unit/s]. */
-export function slope(t: Float64Array, y: Float64Array, from: number, to: number): number {
-  let n = 0
-  let st = 0
-  let sy = 0
-  let stt = 0
-  let sty = 0
-  for (let i = from; i <= to; i++) {
-    if (Number.isNaN(y[i])) continue
-    const x = t[i] - t[from]
-    n++
-    st += x
-    sy += y[i]
-    stt += x * x
-    sty += x * y[i]
+/** Sums for a least-squares slope of y over t; rows are put in and taken out, blanks are passed over. */
+class SlopeSums {
+  private n = 0
+  private st = 0
+  private sy = 0
+  private stt = 0
+  private sty = 0
+
+  constructor(
+    private readonly t: Float64Array,
+    private readonly y: Float64Array,
+    private readonly origin: number,
+  ) {}
+
+  /** @param sign - 1 puts the rows from `from` up to `to` in, -1 takes them out */
+  put(from: number, to: number, sign: 1 | -1): void {
+    const { t, y, origin } = this
+    let [n, st, sy, stt, sty] = [0, 0, 0, 0, 0]
+    for (let i = from; i < to; i++) {
+      const v = y[i]
+      if (v !== v) continue
+      const x = t[i] - origin
+      n++
+      st += x
+      sy += v
+      stt += x * x
+      sty += x * v
+    }
+    this.n += sign * n
+    this.st += sign * st
+    this.sy += sign * sy
+    this.stt += sign * stt
+    this.sty += sign * sty
   }
-  const d = n * stt - st * st
-  return d > 0 ? (n * sty - st * sy) / d : 0
+
+  /** [unit/s] */
+  get slope(): number {
+    const { n, st, sy, stt, sty } = this
+    const d = n * stt - st * st
+    return d > 0 ? (n * sty - st * sy) / d : 0
+  }
+}
+
+/**
+ * Where the tail of a window begins that has settled: an eighth is dropped from the left as long as `y` drifts by more than
+ * `most` [unit/s]. Each row is summed twice at most, however often that is.
+ * @returns undefined where less than `leastS` would be left
+ */
+export function settledFrom(
+  t: Float64Array,
+  y: Float64Array,
+  window: { readonly from: number; readonly to: number },
+  most: number,
+  leastS: number,
+): number | undefined {
+  const { to } = window
+  let { from } = window
+  const sums = new SlopeSums(t, y, t[from])
+  sums.put(from, to + 1, 1)
+  while (Math.abs(sums.slope) > most) {
+    const later = from + Math.max(1, Math.floor((to - from) / 8))
+    if (t[to] - t[later] < leastS) return undefined
+    sums.put(from, later, -1)
+    from = later
+  }
+  return from
 }
 
 /** Mean and standard deviation of every channel over the rows `from` to `to`, both included. */
