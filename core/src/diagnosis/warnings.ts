@@ -117,17 +117,17 @@ export function warningsOf(
   if (trimBanksOf(v) === 1 && read('trim2_pct'))
     warn(
       'bank-not-here',
-      'The recording has trims of a second bank; this engine has one. They are left aside: check the vehicle.',
+      'Trims of a second bank were read; this engine is entered with one. They are left aside: check the vehicle.',
     )
   if (!hasMaf(v) && read('maf_gs'))
     warn(
       'channel-not-here',
-      'The recording has an airflow channel; this engine has no airflow sensor. It is left aside: check the vehicle.',
+      'An airflow was read; this engine is entered without an airflow sensor. It is left aside: check the vehicle.',
     )
   if (!hasMap(v) && read('map_kpa'))
     warn(
       'channel-not-here',
-      'The recording has a manifold pressure channel; this engine is entered without that sensor. Its pressure is left aside: check the vehicle.',
+      'A manifold pressure was read; this engine is entered without a sensor of it. It is left aside: check the vehicle.',
     )
   return out
 }

@@ -82,8 +82,13 @@ function pullsDown(idle: OperatingPoint, free: OperatingPoint): boolean {
   return fuller && Math.log(free.rpm / idle.rpm) > SAME_IDLE
 }
 
-const lowestOf = (xs: Float64Array | undefined): number | undefined =>
-  xs?.reduce((low, x) => (x < low ? x : low), Infinity)
+/** The lowest value that was read; blanks are passed over. */
+function lowestOf(xs: Float64Array | undefined): number | undefined {
+  if (!xs) return undefined
+  let low = Infinity
+  for (let i = 0; i < xs.length; i++) if (xs[i] < low) low = xs[i]
+  return low
+}
 
 /**
  * An idle that hunts is steady on the whole: where no steady idle was found, the longest standing stretch that stays round
@@ -275,8 +280,7 @@ function wideOpen(recording: Recording): ((i: number) => boolean) | undefined {
   const plate = throttle_pct && held(throttle_pct, t!)
   const kph = speed_kph && held(speed_kph, t!)
   if (!load && !plate) return undefined
-  let closed = Infinity
-  for (const x of plate ?? []) if (x < closed) closed = x
+  const closed = lowestOf(plate) ?? Infinity
   const { pullLoadPct, widePct, movingKph } = STEADY
   return (i) =>
     (load !== undefined && load[i] >= pullLoadPct) ||

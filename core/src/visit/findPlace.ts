@@ -1,7 +1,8 @@
 import { testInfo, type Diagnosis } from '../diagnosis/index.js'
 import type { StationId } from '../engine/index.js'
 import { live, type FindingRecord, type VisitFile } from './records.js'
-import { BEYOND_THE_PATH, leftStations, mendedStations, remediesOf, type Remedy } from './remedies.js'
+import { BEYOND_THE_PATH, leavesDirt, leftStations, mendedStations, remediesOf, type Remedy } from './remedies.js'
+import { looksForDirt } from './repairOptions.js'
 
 /** Where what was found is to be mended: the place looked at or tested, beyond the air path, or nowhere for a test that names no place or finds dirt. */
 export function placeOfFind(x: Pick<FindingRecord, 'test' | 'station'>): StationId | undefined {
@@ -10,12 +11,17 @@ export function placeOfFind(x: Pick<FindingRecord, 'test' | 'station'>): Station
   return placeless || dirt ? undefined : at === 'beyond' ? at : x.station
 }
 
+/** Of a find what says where it belongs. */
+type Found = Pick<FindingRecord, 'test' | 'station' | 'item'>
+
 /** What was done to what a test or a look tells of. */
-function worksOn(f: VisitFile, done: readonly Remedy[], x: Pick<FindingRecord, 'test' | 'station'>): readonly Remedy[] {
+function worksOn(f: VisitFile, done: readonly Remedy[], x: Found): readonly Remedy[] {
   const place = placeOfFind(x)
   // dirt stays until it is cleaned or fed off; other tests that name no place told of the engine as it was
   if (!place) return findsDirt(x) ? done.filter((r) => r.answers.some((cause) => testInfo(x.test).finds[cause])) : done
-  const here = done.filter((r) => r.station === place && r.kind !== 'feed' && r.kind !== 'balance')
+  const here = done.filter(
+    (r) => r.station === place && r.kind !== 'feed' && r.kind !== 'balance' && !(looksForDirt(x.item) && leavesDirt(r)),
+  )
   if (place !== 'beyond') return here
   // of unlike parts: work on one says nothing of another, where it is known which it was
   const named = new Map(live(f.repairs).map((r) => [r.id, f.findings.find((y) => y.id === r.finding)?.test]))
@@ -25,11 +31,10 @@ function worksOn(f: VisitFile, done: readonly Remedy[], x: Pick<FindingRecord, '
 const pieces = (works: readonly Remedy[]): number => works.reduce((n, r) => n + r.ids.length, 0)
 
 /** Pieces of work so far on what a test or a look sees: from the first on it is made again, beside what it found before. */
-export const workOn = (f: VisitFile, x: Pick<FindingRecord, 'test' | 'station'>): number =>
-  pieces(worksOn(f, remediesOf(f), x))
+export const workOn = (f: VisitFile, x: Found): number => pieces(worksOn(f, remediesOf(f), x))
 
 /** The id that a test's or a look's finding is kept under; after work on what it sees it is another one. @param work - pieces of it */
-export const findingId = (f: VisitFile, of: Pick<FindingRecord, 'test' | 'station' | 'item'>, work: number): string =>
+export const findingId = (f: VisitFile, of: Found, work: number): string =>
   [f.visit.id, of.test, of.item ?? of.station, ...(work ? [work] : [])].join(':')
 
 /** Which findings tell of what has been worked on since. */

@@ -160,9 +160,19 @@ function repairs(f: VisitFile): Remedy[] {
     }))
 }
 
+/** Ways of a repair that take dirt away with what it sits on. */
+const TAKES_DIRT: readonly RepairKind[] = ['clean', 'replace']
+
+/** Whether what was done leaves dirt where it sits. */
+export const leavesDirt = (r: Remedy): boolean => r.repair !== undefined && !TAKES_DIRT.includes(r.repair)
+
+/** Whether a repair may have answered a cause of its place: dirt goes by cleaning or with the part, and off the valves by cleaning alone. */
+const mayAnswer = (kind: RepairKind, cause: FaultId): boolean =>
+  cause === 'valve-deposits' ? false : cause !== 'throttle-deposits' || TAKES_DIRT.includes(kind)
+
 /** Causes that a repair answers: those of its place, or of them those that the find it names is of. */
 function answersOf(f: VisitFile, r: RepairRecord): readonly FaultId[] {
-  const all = ANSWERS[kindOfStation(r.station)]
+  const all = ANSWERS[kindOfStation(r.station)].filter((cause) => mayAnswer(r.kind, cause))
   const named = r.finding ? f.findings.find((x) => x.id === r.finding) : undefined
   const finds = named && TESTS.find((t) => t.id === named.test)?.finds
   const these = finds ? all.filter((x) => x in finds) : []

@@ -1,5 +1,5 @@
 import { kindOfStation, type StationId, type StationKind } from '../engine/index.js'
-import type { RepairKind } from './records.js'
+import type { FindingRecord, RepairKind } from './records.js'
 
 /** One way to mend a place: what it costs, how long it lasts, under which conditions. */
 export interface RepairOption {
@@ -150,8 +150,43 @@ const TABLE: Partial<Record<StationKind, readonly RepairOption[]>> = {
   ],
 }
 
-/** Ways to mend a station, cheapest first. */
-export const repairOptionsAt = (station: StationId): readonly RepairOption[] => TABLE[kindOfStation(station)] ?? hard
+const ON_AGAIN: readonly RepairKind[] = ['refit', 'clamp', 'replace', 'leave']
+const SEATED: readonly RepairKind[] = ['refit', 'replace', 'leave']
+const DIRT: readonly RepairKind[] = ['clean', 'replace', 'leave']
+
+/** Ways that answer what a look found, by place and the look's number there; all of the place's where it is not named. */
+const WAYS: Partial<Record<StationKind, Readonly<Record<string, readonly RepairKind[]>>>> = {
+  throttle: { 1: DIRT, 2: SEATED, 3: SEATED },
+  'throttle-flap': { 2: SEATED },
+  'airflow-sensor': { 1: SEATED, 2: DIRT },
+  filter: { 1: SEATED, 2: DIRT, 3: SEATED },
+  duct: { 1: ON_AGAIN, 2: ['wrap', 'splice', 'replace', 'leave'], 3: ['replace', 'leave'] },
+  pcv: { 2: SEATED },
+  'idle-valve': { 2: SEATED },
+  'boost-pipe': { 2: ['replace', 'leave'] },
+}
+
+/** Looks that find dirt and no part that let go: by place and the look's number there. */
+export const looksForDirt = (item: string | undefined): boolean => {
+  const [station, n] = item?.split('.') ?? []
+  return station !== undefined && WAYS[kindOfStation(station as StationId)]?.[n] === DIRT
+}
+
+/**
+ * Ways to mend a station, cheapest first. @param finds - what asks for it there: where looks alone do, only ways that answer what
+ * they found; a find of a test may be any of the place
+ */
+export function repairOptionsAt(
+  station: StationId,
+  finds: readonly Pick<FindingRecord, 'test' | 'item'>[] = [],
+): readonly RepairOption[] {
+  const all = TABLE[kindOfStation(station)] ?? hard
+  const ways = finds.map((x) =>
+    x.test === 'look' ? WAYS[kindOfStation(station)]?.[x.item?.split('.')[1] ?? ''] : undefined,
+  )
+  if (!ways.length || ways.includes(undefined)) return all
+  return all.filter((o) => ways.some((kinds) => kinds!.includes(o.kind)))
+}
 
 /** Cost of an option with its risk priced in: parts and labour now, and the chance of doing it all again. */
 export function expectedCost(

@@ -47,7 +47,8 @@ export function Mend({ file, station, shop }: { file: VisitFile; station: Statio
   const bus = nextPartsDay(shop.partsDays, inDays(0))
   const isTold = here.length + cleaned.length > 0
   // what a test found again after the work asks for more of it
-  const isOpen = more || openFinds(file, true).some(({ find, place }) => place === station && find.afterWork)
+  const asks = openFinds(file, true).filter(({ place }) => place === station)
+  const isOpen = more || asks.some(({ find }) => find.afterWork)
   const told = isTold && (
     <div className="grid gap-8 py-8">
       {here.map((repair) => (
@@ -103,6 +104,10 @@ export function Mend({ file, station, shop }: { file: VisitFile; station: Statio
     setChosen(undefined)
     setMore(false)
   }
+  const options = repairOptionsAt(
+    station,
+    asks.map((x) => x.find),
+  )
   return (
     <div className="mend pt-6 mt-10 border-t-2 border-t-ink" data-station={station}>
       {told}
@@ -123,7 +128,7 @@ export function Mend({ file, station, shop }: { file: VisitFile; station: Statio
           </tr>
         </thead>
         <tbody>
-          {repairOptionsAt(station).map((o) => {
+          {options.map((o) => {
             const cost = expectedCost(o, shop.labourPerHour)
             return (
               <tr

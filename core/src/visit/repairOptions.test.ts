@@ -1,0 +1,67 @@
+import { describe, expect, it } from '@jest/globals'
+import { ENGINE_PATTERNS, lookItemsOf } from '../engine/index.js'
+import { openFinds, remediesOf, repairOptionsAt, type FindingRecord, type RepairKind } from './index.js'
+import { foundAt, repairAt, stepAt, visitOf } from './remedies.fixture.js'
+
+const kinds = (...of: Parameters<typeof repairOptionsAt>): RepairKind[] => repairOptionsAt(...of).map((o) => o.kind)
+const look = (item: string): Pick<FindingRecord, 'test' | 'item'> => ({ test: 'look', item })
+
+describe('ways to answer a find', () => {
+  it('a ring of deposit is cleaned, and no joint is tightened for it', () => {
+    expect(kinds('throttle', [look('throttle.1')])).toEqual(['clean', 'replace', 'leave'])
+    expect(kinds('throttle', [look('throttle.2')])).toEqual(['refit', 'replace', 'leave'])
+    expect(kinds('throttle-2', [look('throttle-2.1')])).not.toContain('refit')
+  })
+  it('two looks have the ways of both; a test that found air there, or nothing yet, has them all', () => {
+    const all = kinds('throttle')
+    expect(kinds('throttle', [look('throttle.1'), look('throttle.2')])).toEqual(all)
+    expect(kinds('throttle', [look('throttle.1'), { test: 'smoke' }])).toEqual(all)
+    expect(all).toContain('refit')
+  })
+  it('a hose that is off is pushed on, one that is split is not', () => {
+    expect(kinds('duct', [look('duct.1')])).toEqual(expect.arrayContaining(['refit', 'clamp']))
+    for (const n of [2, 3]) {
+      expect(kinds('duct', [look(`duct.${n}`)])).not.toContain('refit')
+      expect(kinds('duct', [look(`duct.${n}`)])).not.toContain('clamp')
+    }
+  })
+  it('every look of every engine has a way besides leaving it, and may be left', () => {
+    for (const { vehicle } of ENGINE_PATTERNS) {
+      const v = { ...vehicle, name: '', altitudeM: 0 }
+      for (const { id, station } of lookItemsOf(v)) {
+        const ways = kinds(station, [look(id)])
+        expect([id, ways.includes('leave'), ways.length > 1]).toEqual([id, true, true])
+      }
+    }
+  })
+})
+
+describe('dirt that was seen', () => {
+  const ring = foundAt('throttle.1', '')
+  const after = (part: object) => openFinds(visitOf({ findings: [ring], ...part }), true).map((x) => x.find.id)
+  it('stays open when the throttle was only tightened, and is answered by cleaning or a new one', () => {
+    expect(after({})).toEqual([ring.id])
+    expect(after({ repairs: [repairAt('throttle', 0, { kind: 'refit' })] })).toEqual([ring.id])
+    expect(after({ repairs: [repairAt('throttle', 0, { kind: 'replace' })] })).toEqual([])
+    expect(
+      after({
+        steps: [
+          stepAt({
+            station: 'throttle',
+            surface: 'throttle-plate',
+            product: 'soft-brush-cloth',
+            method: 'cloth-in-place',
+          }),
+        ],
+      }),
+    ).toEqual([])
+  })
+  it('a throttle that was tightened has lost no deposits, a gasket none of the valves’', () => {
+    const answers = (station: 'throttle' | 'gaskets', kind: RepairKind) =>
+      remediesOf(visitOf({ repairs: [repairAt(station, 0, { kind })] }))[0].answers
+    expect(answers('throttle', 'refit')).not.toContain('throttle-deposits')
+    expect(answers('throttle', 'replace')).toContain('throttle-deposits')
+    expect(answers('gaskets', 'replace')).not.toContain('valve-deposits')
+    expect(answers('gaskets', 'replace')).toContain('unmetered-air')
+  })
+})
