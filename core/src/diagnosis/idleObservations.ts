@@ -72,6 +72,20 @@ function nearest(read: number, surplus: number, unmetered: boolean, loaded: bool
   return Math.min(most * surplus, Math.max(least * surplus, read))
 }
 
+/** Opening lost from which no control makes good for it, and from which the weakest may not [–]; how far the speed then falls. */
+const STARVES = { all: 0.75, some: 0.45 } as const
+const starved = (lost: number): number => SPEED_PER_AIR * 0.3 * Math.log(1.25 - lost)
+
+/**
+ * What an opening that has been lost makes of the speed [log]: nothing while control can open further. How far a throttle may is
+ * each control's own; where some can and some cannot the nearest to what is read is taken. A valve opens to its end, and shows it.
+ */
+function starvedBy(lost: number, v: Vehicle, read: number): number {
+  if (lost > STARVES.all) return starved(lost)
+  const isWeak = v.idleControl === 'electronic-throttle' && lost > STARVES.some
+  return isWeak ? Math.max(starved(STARVES.all), Math.min(0, read)) : 0
+}
+
 /** Idle speed against its band: what air in excess or short of need makes of it. */
 export function idleSpeed(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Observation[] {
   if (v.idleControl === 'none' || p.means.rpm === undefined) return []
@@ -91,9 +105,9 @@ export function idleSpeed(p: OperatingPoint, i: number, v: Vehicle, k: Basics): 
         const byAir =
           surplus > 0
             ? nearest(Math.log(p.rpm / inside), surplus, isUnmetered(e, v), loaded)
-            : e.lostShare > 0.75 && !loaded
-              ? SPEED_PER_AIR * Math.log(0.25 + 1 - e.lostShare) * 0.3
-              : 0
+            : loaded
+              ? 0
+              : starvedBy(e.lostShare, v, Math.log(p.rpm / inside))
         // within its band nobody sees it
         const free = Math.log(max / min) / 2
         const seen = (moved: number): number => Math.sign(moved) * Math.max(0, Math.abs(moved) - free)
@@ -104,13 +118,13 @@ export function idleSpeed(p: OperatingPoint, i: number, v: Vehicle, k: Basics): 
         const [low, high] = [seen(about.least * e.speedLog - most), seen(about.most * e.speedLog - least)]
         const off = Math.min(high, Math.max(low, Math.log(p.rpm / inside)))
         // a valve's passage that is half shut has nothing left to give when consumers come on
-        const starved = loaded && v.idleControl === 'idle-valve' && e.lostShare > 0.5
+        const halfShut = loaded && v.idleControl === 'idle-valve' && e.lostShare > 0.5
         // what asks for much more air than an idle has may pull it down before its control has made good for it
         const pulled =
           byAir === 0 && off === 0
             ? Math.max(-PULLED * Math.max(0, e.airNeed - BORNE), Math.min(0, Math.log(p.rpm / inside)))
             : 0
-        return byAir + off + pulled - (starved ? STARVED_UNDER_LOAD : 0)
+        return byAir + off + pulled - (halfShut ? STARVED_UNDER_LOAD : 0)
       },
     },
   ]
