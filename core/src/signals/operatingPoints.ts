@@ -19,7 +19,10 @@ export function findOperatingPoints(recording: Recording, vehicle: Vehicle): Ope
   if (!t || !rpm) return []
   const points: OperatingPoint[] = []
   const trims = trimColumns(recording)
-  for (const w of steadyWindows(recording)) {
+  const windows = steadyWindows(recording)
+  // of a diesel, which is not throttled, neither pressure nor airflow shows a load that comes on
+  const levels = vehicle.fuel === 'diesel' ? windows.flatMap((w) => ofOneLoad(recording, w)) : windows
+  for (const w of levels) {
     const point = judgeWindow(recording, trims, w, vehicle)
     if (point) points.push(point)
   }
@@ -199,7 +202,7 @@ function steadyWindows(recording: Recording): Window[] {
       if ((map || maf) && !mapSteady && !mafSteady && i > from) break
       to = i
     }
-    if (t![to] - t![from] >= STEADY.minimumS + STEADY.settleS || (from === 0 && t![to] - t![from] >= STEADY.minimumS)) {
+    if (isLongEnough(t!, { from, to })) {
       windows.push({ from, to })
       from = to + 1
     } else {
@@ -210,6 +213,53 @@ function steadyWindows(recording: Recording): Window[] {
     }
   }
   return windows
+}
+
+/** A window in parts of one load each: cut where the mean of the load before and after differs most, as long as it is a step and no drift. */
+function ofOneLoad(recording: Recording, w: Window): Window[] {
+  const { time_s: t, load_pct } = recording.columns
+  const load = load_pct && held(load_pct, t!)
+  if (!load) return [w]
+  const whole = sumsOf(load, w.from, w.to + 1)
+  let [n, sum] = [0, 0]
+  let [cut, most] = [0, 0]
+  for (let i = w.from; i < w.to; i++) {
+    if (!Number.isNaN(load[i])) {
+      n++
+      sum += load[i]
+    }
+    const rest = whole.n - n
+    // what the two means explain of the scatter
+    const between = n && rest ? (n * rest * (sum / n - (whole.sum - sum) / rest) ** 2) / whole.n : 0
+    if (between > most) [most, cut] = [between, i + 1]
+  }
+  if (!cut || most < STEP_SHARE * whole.scatter) return [w]
+  const [a, b] = [sumsOf(load, w.from, cut), sumsOf(load, cut, w.to + 1)].map((x) => x.sum / x.n)
+  if (Math.max(a, b) < LOADED_RATIO * Math.min(a, b)) return [w]
+  // what is left of one is a window where it would have been one
+  return [
+    { from: w.from, to: cut - 1 },
+    { from: cut, to: w.to },
+  ].flatMap((part) => (isLongEnough(t!, part) ? ofOneLoad(recording, part) : []))
+}
+
+/** Whether enough is left of a window once the first seconds after a change are dropped. */
+const isLongEnough = (t: Float64Array, { from, to }: Window): boolean =>
+  t[to] - t[from] >= STEADY.minimumS + (from === 0 ? 0 : STEADY.settleS)
+
+/** A step explains so much of the scatter of a window [–]; a steady drift explains three quarters, noise next to nothing. */
+const STEP_SHARE = 0.8
+
+/** Count, sum and scatter about the mean of what is there from row `from` up to `to`. */
+function sumsOf(xs: Float64Array, from: number, to: number): { n: number; sum: number; scatter: number } {
+  let [n, sum, squares] = [0, 0, 0]
+  for (let i = from; i < to; i++) {
+    if (Number.isNaN(xs[i])) continue
+    n++
+    sum += xs[i]
+    squares += xs[i] * xs[i]
+  }
+  return { n, sum, scatter: n ? squares - (sum * sum) / n : 0 }
 }
 
 function judgeWindow(
