@@ -148,31 +148,44 @@ function priorShares(faults: readonly Fault[], outcomes: Question['outcomes'] = 
 }
 
 /** Where a cell of the grid stands for a width of its figure: at its middle and so far to either side, as shares of the half width. */
-const ACROSS = [-0.7, 0, 0.7] as const
+const ACROSS = [-0.8, -0.4, 0, 0.4, 0.8] as const
+
+/** Half of what lies between each figure of a grid and its neighbours: no figure is known finer than it was weighed. */
+function halfSteps(figures: readonly number[]): (figure: number) => number {
+  const steps = [...new Set(figures)].filter((x) => !Number.isNaN(x)).sort((a, b) => a - b)
+  const halves = new Map(
+    steps.map((x, i) => {
+      const [below, above] = [x - (steps[i - 1] ?? NaN), (steps[i + 1] ?? NaN) - x]
+      return [x, Math.max(...[below, above].filter((gap) => !Number.isNaN(gap)), 0) / 2]
+    }),
+  )
+  return (x) => halves.get(x) ?? 0
+}
 
 /**
  * Median and 90 % interval of a figure of one fault over every hypothesis that holds it; undefined when none does.
  *
  * @param figure - NaN where a cell does not count
- * @param half - half the width that a cell stands for, where its figure is a product of two grids; 0 when left out
+ * @param half - half the width that a cell stands for, where its figure is a product of two grids; the grid's own steps when left out
  */
 export function intervalOf(
   p: Posterior,
   fault: FaultId,
   figure: (parameters: readonly number[]) => number,
-  half: (parameters: readonly number[]) => number = () => 0,
+  half?: (parameters: readonly number[]) => number,
 ): Interval | undefined {
   const sizes = p.sizesOf(fault)
   if (!sizes) return undefined
+  const figures = sizes.grid.map(figure)
+  const step = half ? undefined : halfSteps(figures)
   const xs: number[] = []
   const ws: number[] = []
   sizes.weights.forEach((weight, n) => {
-    if (!(weight > 0)) return
-    const parameters = sizes.grid[n]
-    if (Number.isNaN(figure(parameters))) return
-    const width = half(parameters)
+    const x = figures[n]
+    if (!(weight > 0) || Number.isNaN(x)) return
+    const width = step ? step(x) : half!(sizes.grid[n])
     for (const share of width > 0 ? ACROSS : [0]) {
-      xs.push(figure(parameters) + share * width)
+      xs.push(x + share * width)
       ws.push(weight / (width > 0 ? ACROSS.length : 1))
     }
   })
