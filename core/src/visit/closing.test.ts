@@ -3,6 +3,7 @@ import fc from 'fast-check'
 import { airPathOf, type StationId } from '../engine/index.js'
 import {
   closingOrder,
+  diagnoseVisit,
   COOLANT_BLED,
   COOLANT_FILLED,
   facesTick,
@@ -14,6 +15,7 @@ import {
   openThings,
   partsToOrder,
   piecesOf,
+  sheetOf,
   withAll,
   withPiece,
   type ItemMore,
@@ -119,6 +121,24 @@ describe('what stands in the way of closing', () => {
     expect(gate.ok ? [] : gate.refusals.map((r) => r.rule)).toContain('coolant-bled')
     const bled = mayIssueReport(visitOf({ items: [hose], ticks: [tick(COOLANT_FILLED), tick(COOLANT_BLED)] }), 0)
     expect(bled.ok ? [] : bled.refusals.map((r) => r.rule)).not.toContain('coolant-bled')
+  })
+  it('the sheet says how what is open stands, and gives the customer nothing to tick', () => {
+    const f = visitOf({
+      items: [
+        part('h', 'throttle', 'hose', [piece('on')], { carries: 'coolant' }),
+        part('gs', 'throttle', 'gasket', [piece('on')]),
+      ],
+      visit: { ...visitOf().visit, asFound: { booster: 'off' } },
+    })
+    expect(rules(f)).toEqual(['seal-unsaid', 'faces-unseen', 'coolant-level', 'routing'])
+    const { left } = sheetOf(f, diagnoseVisit(f, 0), 60)
+    expect(left).toEqual(
+      expect.arrayContaining([
+        'Whether the gasket at the throttle is a new one is not written down.',
+        'Coolant hoses were off; the level is not made up yet.',
+      ]),
+    )
+    expect(left.join(' ')).not.toMatch(/\btick\b|Say which|Put it right|\?/)
   })
   it('a coolant hose that came off once more is asked for once more', () => {
     const hose = part('h', 'throttle', 'hose', [piece('on')], { carries: 'coolant' })

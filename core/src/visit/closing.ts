@@ -74,11 +74,16 @@ export function sealRefusals(f: VisitFile): Refusal[] {
     for (const i of here) {
       const { seal, makerSays } = i.more!
       if (seal === undefined)
-        out.push({ rule: 'seal-unsaid', message: `The ${i.name} ${at}: new, used again or doubtful? Say which.` })
+        out.push({
+          rule: 'seal-unsaid',
+          message: `The ${i.name} ${at}: new, used again or doubtful? Say which.`,
+          left: `Whether the ${i.name} ${at} is a new one is not written down.`,
+        })
       if (seal === 'doubtful')
         out.push({
           rule: 'seal-doubtful',
           message: `The ${i.name} ${at} is doubtful: renew it, or say that it is used again.`,
+          left: `The ${i.name} ${at} is doubtful.`,
         })
       if (seal === 'reused' && makerSays === 'renew')
         out.push({ rule: 'seal-renew', message: `The ${i.name} ${at}: the maker says renew, and it is the old one.` })
@@ -87,6 +92,7 @@ export function sealRefusals(f: VisitFile): Refusal[] {
       out.push({
         rule: 'faces-unseen',
         message: `Faces ${at}: clean, flat, dry and nothing of the old seal left: tick that they were seen.`,
+        left: `That the faces ${at} are clean and flat is not written down.`,
       })
   }
   return out
@@ -104,6 +110,7 @@ function doubledRings(here: readonly ItemRecord[], at: string): Refusal[] {
           {
             rule: 'two-in-groove',
             message: `${on} o-rings in one groove ${at}${groove ? ` (${groove})` : ''}: take the old one out, or name their grooves apart.`,
+            left: `${on} o-rings are written down for one groove ${at}.`,
           },
         ]
       : []
@@ -120,6 +127,7 @@ export function coolantRefusals(f: VisitFile): Refusal[] {
         {
           rule: 'coolant-level',
           message: 'Coolant hoses were off: make up the level, hoses tight, then tick it. What was spilt is missing.',
+          left: 'Coolant hoses were off; the level is not made up yet.',
         },
       ]
 }
@@ -165,6 +173,7 @@ export function routingRefusals(f: VisitFile): Refusal[] {
       {
         rule: 'routing',
         message: `The ${placed.info.label} was found ${where}; it belongs on the ${stationInfo(placed.joins).label}. Put it right, or leave it by a word.`,
+        left: `The ${placed.info.label} was found ${where}; it belongs on the ${stationInfo(placed.joins).label}.`,
       },
     ]
   })

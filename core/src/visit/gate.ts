@@ -2,6 +2,8 @@
 export interface Refusal {
   readonly rule: string
   readonly message: string
+  /** How it stands, without what to do: as a sheet says it of what is left. */
+  readonly left?: string
 }
 
 export type Gate = { readonly ok: true } | { readonly ok: false; readonly refusals: readonly Refusal[] }

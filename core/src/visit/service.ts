@@ -134,6 +134,7 @@ export function openThings(f: VisitFile): Refusal[] {
       out.push({
         rule: 'count',
         message: `${c.thing}: ${c.putIn} in, ${c.takenOut} out, at the ${stationInfo(c.station).label}${c.takenOut > c.putIn ? ': more out than in, count again' : ''}.`,
+        left: `${c.thing}: ${c.putIn} in, ${c.takenOut} out, at the ${stationInfo(c.station).label}.`,
       })
   return [...out, ...sealRefusals(f), ...coolantRefusals(f), ...routingRefusals(f)]
 }

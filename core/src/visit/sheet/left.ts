@@ -150,7 +150,7 @@ export function leftLines(f: VisitFile, unaccounted?: 'is' | 'may be'): string[]
       ...untried(f),
       ...unlooked(f),
       ...came,
-      ...openThings(f).map((x) => x.message),
+      ...openThings(f).map((x) => x.left ?? x.message),
       ...reachedLines(f).left,
     ]),
   ]
