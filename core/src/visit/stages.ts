@@ -53,8 +53,14 @@ export interface StageStatus {
 export function stageStatuses(f: VisitFile): StageStatus[] {
   const items = lookItemsOf(f.vehicle.spec)
   const looks = live(f.findings).filter((x) => x.test === 'look')
-  const judged = new Set(looks.map((x) => x.item)).size
-  const suspects = looks.filter((x) => x.outcome !== 'pass').length
+  // as each was judged last: one made again after the work stands for it
+  const lastLooks = new Map(
+    [...looks].sort((a, b) => (a.afterWork ?? 0) - (b.afterWork ?? 0)).map((x) => [x.item, x.outcome]),
+  )
+  const judged = lastLooks.size
+  const [failed, suspects] = (['fail', 'unclear'] as const).map(
+    (outcome) => [...lastLooks.values()].filter((x) => x === outcome).length,
+  )
   const base = pointsOfRound(f, 0)
   const idle = base.find((p) => p.kind === 'idle')
   const baseline = idleChannels(f.vehicle.spec).filter((id) =>
@@ -85,7 +91,13 @@ export function stageStatuses(f: VisitFile): StageStatus[] {
         return s(
           id,
           judged === 0 ? 'empty' : judged < items.length ? 'begun' : 'done',
-          suspects ? plural(suspects, 'suspect') : judged ? `${judged} of ${items.length}` : '',
+          failed
+            ? `${failed} failed`
+            : suspects
+              ? plural(suspects, 'suspect')
+              : judged
+                ? `${judged} of ${items.length}`
+                : '',
         )
       case 'measure':
         return s(

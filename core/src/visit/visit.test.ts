@@ -222,7 +222,13 @@ it('every stage says what it has', () => {
     file({ readings: [...idle(0, 15), ...idle(1, 1)], findings: looks('duct.1'), repairs: [wrap] }),
   )
   const text = Object.fromEntries(s.map((x) => [x.stage, x.text]))
-  expect(text).toMatchObject({ arrive: '6 readings', look: '1 suspect', trace: '1 done', prove: 'measured' })
+  expect(text).toMatchObject({ arrive: '6 readings', look: '1 failed', trace: '1 done', prove: 'measured' })
+  const look = (findings: VisitFile['findings']) =>
+    stageStatuses(file({ findings })).find((x) => x.stage === 'look')!.text
+  expect(look(looks('duct.1').map((x) => (x.outcome === 'fail' ? { ...x, outcome: 'unclear' } : x)))).toBe('1 suspect')
+  // made again after the work it is what it was found to be then
+  const first = looks('duct.1').find((x) => x.outcome === 'fail')!
+  expect(look([...looks('duct.1'), { ...first, id: 'again', outcome: 'pass', afterWork: 1 }])).toMatch(/^\d+ of \d+$/)
 })
 
 it('the sheet has a plain line, what was found and done, and the re-check', () => {

@@ -3,6 +3,9 @@ import { Working } from '../kit/Working.js'
 import { TrimChart } from '../charts/TrimChart.js'
 import { sayShare } from '../words/format.js'
 
+/** Causes of which an area is a hole. */
+const LEAKS: readonly string[] = ['unmetered-air', 'unmetered-air-bank']
+
 /** What it most likely is by the points got so far; it moves as they come. */
 export function SoFar({ diagnosis, points }: { diagnosis: Diagnosis | undefined; points: readonly OperatingPoint[] }) {
   if (!diagnosis) return <Working label="working it out" />
@@ -27,14 +30,15 @@ export function SoFar({ diagnosis, points }: { diagnosis: Diagnosis | undefined;
       </ol>
       {area && diagnosis.ranking[0].probability > 0.4 && (
         <p className="pt-8">
-          <b className="fig">{area.median.toFixed(1)} mm²</b>, {area.low.toFixed(1)} to {area.high.toFixed(1)}: a hole
-          of {holeDiameterMm(area.median).toFixed(1)} mm
+          <b className="fig">{area.median.toFixed(1)} mm²</b>, {area.low.toFixed(1)} to {area.high.toFixed(1)}
+          {LEAKS.includes(diagnosis.ranking[0].fault) && `: a hole of ${holeDiameterMm(area.median).toFixed(1)} mm`}
         </p>
       )}
       {warning && <p className="wrong pt-8 text-small">{warning.message}</p>}
       <p className="pt-8 text-soft text-small">
-        by {points.length === 0 ? 'no' : points.length} recorded point{points.length === 1 ? '' : 's'} and what the
-        visit holds
+        {points.length
+          ? `by ${points.length} recorded point${points.length === 1 ? '' : 's'} and what the visit holds`
+          : 'by what the visit holds; no point is recorded yet'}
       </p>
       {points.length > 0 && <TrimChart points={points} />}
     </section>
