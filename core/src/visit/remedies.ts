@@ -358,10 +358,13 @@ export function isProved(f: VisitFile): boolean {
   return round !== undefined && !missingAgainstBaseline(f, round).length && !lacksPull(f)
 }
 
-/** Whether the idle was read after the last remedy, with all that the baseline has of it, in part, or not. */
-export function idleSince(f: VisitFile): 'since' | 'in-part' | 'before' {
+/** Whether the idle was read after the last remedy, with all that the baseline has of it, in part, or not; then whether after some of the others. */
+export function idleSince(f: VisitFile): 'since' | 'in-part' | 'between' | 'before' {
   const round = roundSince(f)
-  if (round === undefined || !isIdleRead(f, round)) return 'before'
+  if (round === undefined || !isIdleRead(f, round)) {
+    const last = lastRound(f)
+    return isIdleRead(f, last) && remediesOf(f).some((r) => r.afterRound < last) ? 'between' : 'before'
+  }
   return missingAgainstBaseline(f, round).length ? 'in-part' : 'since'
 }
 

@@ -2,6 +2,7 @@ import pdfmake from 'pdfmake'
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces.js'
 import {
   figureText,
+  changesTitle,
   idleTitle,
   placeOfChange,
   proofFigure,
@@ -146,7 +147,7 @@ function technicianPage(s: Sheet, shop: Shop, name: string): Content[] {
     ...list('came with', [s.complaint, ...(s.codes ?? [])].filter(Boolean)),
     ...list('found', s.found),
     ...list(idleTitle(s), s.judged ?? []),
-    ...(s.changes.length ? [caption('before and after, same points'), changes(s.changes)] : []),
+    ...(s.changes.length ? [caption(changesTitle(s)), changes(s.changes)] : []),
     ...list('all points together', s.proved ?? []),
     ...(t ? technical(t, (s.measured ?? 'since') === 'since') : []),
     {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals'
-import { diagnoseVisit, expectedGain, idleTitle, sheetOf, type Sheet } from '../index.js'
+import { changesTitle, diagnoseVisit, expectedGain, idleTitle, sheetOf, type Sheet } from '../index.js'
 import { pictureOf } from './picture.js'
 import { foundAt, idleOf, reading, repairAt, stepAt, visitOf } from '../remedies.fixture.js'
 
@@ -14,6 +14,16 @@ describe('the idle on a sheet', () => {
     expect(idleTitle(sheet({ readings: idleOf(0) }))).toBe('its warm idle as measured')
     expect(idleTitle(sheet({ readings: idleOf(0), repairs }))).toBe('its warm idle before the work; not measured since')
     expect(idleTitle(sheet({ readings: [...idleOf(0), ...idleOf(1)], repairs }))).toBe('its warm idle as it leaves')
+  })
+  it('read between two pieces of work it is neither before nor after, and no figure is shown as after', () => {
+    const readings = [...idleOf(0, { rpm: 560 }), ...idleOf(1, { rpm: 905 })]
+    const between = sheet({ readings, steps: [stepAt()], repairs: [repairAt('duct', 1)] })
+    expect(idleTitle(between)).toBe('its warm idle before the last of the work; not measured since')
+    expect(changesTitle(between)).toBe('before the work and before the last of it, same points')
+    expect(between.picture).toBeUndefined()
+    const after = sheet({ readings, steps: [stepAt()] })
+    expect(changesTitle(after)).toBe('before and after, same points')
+    expect(after.picture).toMatchObject({ before: 560, after: 905 })
   })
   it('one that was issued before this was told says what it said', () => {
     const { measured: _, ...earlier } = sheet({ readings: idleOf(0) })

@@ -3,7 +3,7 @@ import { judgedIdle, type Judged } from '../judged.js'
 import { lastRound } from '../points.js'
 import { proofBetween } from '../proofs.js'
 import type { VisitFile } from '../records.js'
-import { remediesOf } from '../remedies.js'
+import { idleSince, remediesOf } from '../remedies.js'
 
 /** The one figure that shows a customer what changed: as it came, as it leaves, and where it belongs, where that is known. */
 export interface Picture {
@@ -78,12 +78,12 @@ function heldPicture(f: VisitFile, changes: readonly Change[]): Picture | undefi
 
 /**
  * What the customer came with where that stood out, else the figure that stood farthest out as the car came and was read again;
- * where none stood out, what a pull or a diesel's held speed shows, else the one that moved most of those that were seen to. Undefined without work or a second reading, and
- * where nothing was seen to move.
+ * where none stood out, what a pull or a diesel's held speed shows, else the one that moved most of those that were seen to. Undefined without work, where nothing was read
+ * after the last of it, and where nothing was seen to move.
  */
 export function pictureOf(f: VisitFile): Picture | undefined {
   const last = lastRound(f)
-  if (!remediesOf(f).length || last < 1) return undefined
+  if (!remediesOf(f).length || last < 1 || ['between', 'before'].includes(idleSince(f))) return undefined
   const { changes } = proofBetween(f, 0, last)
   const isSeen = (j: Judged): boolean =>
     changes.some((c) => c.kind === 'idle' && c.quantity === j.channel && c.verdict !== 'no change seen')

@@ -43,8 +43,8 @@ export interface Sheet {
   readonly gain?: readonly string[]
   /** How the newest measured idle stands, each figure against its band. */
   readonly judged?: readonly string[]
-  /** Whether that was measured after the last that was done, before it, or nothing was done; left out, it was after. */
-  readonly measured?: 'since' | 'in-part' | 'before' | 'nothing-done'
+  /** Whether that was measured after all that was done, after some of it, before it, or nothing was done; left out, it was after. */
+  readonly measured?: 'since' | 'in-part' | 'between' | 'before' | 'nothing-done'
   readonly changes: readonly Change[]
   /** What the changes say taken together, and what else was not the same. */
   readonly proved?: readonly string[]
@@ -119,6 +119,7 @@ export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number, now: 
 
 const IDLE_TITLES = {
   since: 'its warm idle as it leaves',
+  between: 'its warm idle before the last of the work; not measured since',
   before: 'its warm idle before the work; not measured since',
   'in-part': 'its warm idle before the work; measured since only in part',
   'nothing-done': 'its warm idle as measured',
@@ -126,6 +127,14 @@ const IDLE_TITLES = {
 
 /** What stands over the figures of the idle: as it leaves only where it was measured after all that was done. */
 export const idleTitle = (s: Sheet): string => IDLE_TITLES[s.measured ?? 'since']
+
+/** What stands over the figures that were read twice: before and after only where it was measured after all that was done. */
+export const changesTitle = (s: Sheet): string =>
+  s.measured === 'between'
+    ? 'before the work and before the last of it, same points'
+    : s.measured === 'before'
+      ? 'first and last, same points'
+      : 'before and after, same points'
 
 /** The first round against the last: each figure, what they say together, and what else was not the same between the two. */
 function provedOf(f: VisitFile, last: number): Pick<Sheet, 'changes' | 'proved'> {

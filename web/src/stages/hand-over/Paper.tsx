@@ -1,5 +1,6 @@
 import {
   figureText,
+  changesTitle,
   idleTitle,
   placeOfChange,
   proofFigure,
@@ -109,7 +110,7 @@ function TechnicianPage({
       <List title={idleTitle(s)} lines={s.judged ?? []} />
       {s.changes.length > 0 && (
         <table className="mt-8 w-full border-collapse">
-          <caption className="text-left text-soft text-small">before and after, same points</caption>
+          <caption className="text-left text-soft text-small">{changesTitle(s)}</caption>
           <tbody>
             {s.changes.map((c) => (
               <tr key={`${c.kind}${c.rpm}${c.label}`}>
