@@ -1,5 +1,5 @@
 import { holeDiameterMm } from '../air/index.js'
-import { hasMaf, trimBanksOf, type Vehicle } from '../engine/index.js'
+import { hasController, hasMaf, trimBanksOf, type Vehicle } from '../engine/index.js'
 import type { Interval } from '../statistics/index.js'
 import { faultOf, type FaultId } from './faults.js'
 import { fuelMissing, HELD_RATIO } from './faultsBeyond.js'
@@ -280,7 +280,7 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
     case 'ignition-misfire':
       return {
         // on one bank too little fuel is not looked for apart
-        sentence: `One cylinder misses about ${span(pct)} % of its cycles; its oxygen reads as lean.${trimBanksOf(v) === 2 ? ' An injector that gives its cylinder too little looks the same.' : ''}`,
+        sentence: `One cylinder misses about ${span(pct)} % of its cycles${hasController(v) ? '; its oxygen reads as lean' : ''}.${trimBanksOf(v) === 2 ? ' An injector that gives its cylinder too little looks the same.' : ''}`,
       }
     default:
       // nothing of it has a size

@@ -1,7 +1,7 @@
 import { trimBanksOf } from '../engine/index.js'
 import { bandOf, standing } from '../expectation/index.js'
-import { trimBand } from '../proof/index.js'
-import { maybeChannel, type ChannelId, type TotalTrim } from '../signals/index.js'
+import { pointWords, trimBand } from '../proof/index.js'
+import { maybeChannel, type ChannelId, type OperatingPoint, type TotalTrim } from '../signals/index.js'
 import { figureText, QUANTITIES } from '../units/index.js'
 import { vehicleAtPlace } from './place.js'
 import { lastRound, missingAgainstBaseline, manifoldKpaOf, pointsOfRound } from './points.js'
@@ -90,5 +90,26 @@ const newestMeasured = (f: VisitFile): number | undefined => {
   return undefined
 }
 
-/** Figures of the newest idle that do not stand where they belong. */
-export const outsideNow = (f: VisitFile): Judged[] => judgedIdle(f).filter((j) => !j.inside)
+/** Points beyond the warm idle whose trims are the engine's own. */
+const AWAY_FROM_IDLE: readonly OperatingPoint['kind'][] = ['idle-load', 'hold', 'cruise', 'pull']
+
+/** Total trims beyond idle that do not stand where they belong, in the round of the newest measured idle. */
+export function trimsOutside(f: VisitFile, round = newestMeasured(f)): Judged[] {
+  if (round === undefined) return []
+  const banks = trimBanksOf(f.vehicle.spec) === 2 ? ([1, 2] as const) : ([1] as const)
+  return pointsOfRound(f, round)
+    .filter((p) => AWAY_FROM_IDLE.includes(p.kind))
+    .flatMap((p) =>
+      banks.flatMap((bank): Judged[] => {
+        const value = p.means[`trim${bank}_pct`]
+        if (value === undefined || trimBand(value) !== 'outside') return []
+        const label = ['total trim', ...(banks.length === 2 ? [`bank ${bank}`] : []), pointWords(p), '']
+          .join(', ')
+          .trim()
+        return [judged(`trim${bank}_pct`, label, value, -ACCEPTABLE_PCT, ACCEPTABLE_PCT, '%', false)]
+      }),
+    )
+}
+
+/** Figures of the newest idle, and trims read with it, that do not stand where they belong. */
+export const outsideNow = (f: VisitFile): Judged[] => [...judgedIdle(f).filter((j) => !j.inside), ...trimsOutside(f)]

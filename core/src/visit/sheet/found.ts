@@ -2,6 +2,7 @@ import {
   deadSaid,
   type Diagnosis,
   type FaultId,
+  fitsNothing,
   NEEDLES,
   faultOf,
   isUnsized,
@@ -13,7 +14,7 @@ import { PUMP_PARTS, SPREAD_LIMIT_KPA, pumpSaid, spreadOf } from '../../vacuum/i
 import { spokenForBy, type VisitCauses } from '../causes.js'
 import { visitDeposits } from '../deposits.js'
 import { overtaken, placeOfFind } from '../findPlace.js'
-import { type Judged, judgedIdle } from '../judged.js'
+import { type Judged, judgedIdle, trimsOutside } from '../judged.js'
 import { vehicleAtPlace } from '../place.js'
 import { channelList, isIdleRead, missingAtIdle } from '../points.js'
 import { type FindingRecord, type VisitFile, live } from '../records.js'
@@ -124,9 +125,13 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
   const without = missingAtIdle(f, 0)
   if (without.length) return [`The warm idle was read without ${channelList(without)}.`, ...notes]
   const first = judgedIdle(f, 0)
-  const out = first.filter((j) => !j.inside)
-  if (out.length) return [...out.map((j) => line(`${j.label} ${j.words}`)), 'No single cause fits all of it.', ...notes]
+  const out = [...first.filter((j) => !j.inside), ...trimsOutside(f, 0)]
   const lead = d.ranking[0]
+  if (out.length) {
+    const isNone = fitsNothing(d) || (lead?.fault === 'none' && lead.probability > 0.5)
+    const why = isNone ? 'No single cause fits all of it.' : 'Which cause it is has not been found out yet.'
+    return [...out.map((j) => line(`${j.label} ${j.words}`)), why, ...notes]
+  }
   return [
     lead && lead.fault !== 'none' && lead.probability > WORTH_NAMING && !remediesOf(f).length
       ? `Possibly: ${lower(faultOf(lead.fault).label)} (${share(lead.probability)} %). Everything judged at idle stands in its band.`

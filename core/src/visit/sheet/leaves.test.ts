@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals'
-import { changesTitle, diagnoseVisit, expectedGain, idleTitle, sheetOf, type Sheet } from '../index.js'
+import { changesTitle, diagnoseVisit, expectedGain, idleTitle, nowAct, sheetOf, type Sheet } from '../index.js'
 import { pictureOf } from './picture.js'
-import { foundAt, idleOf, reading, repairAt, stepAt, visitOf } from '../remedies.fixture.js'
+import { foundAt, holdOf, idleOf, reading, repairAt, stepAt, visitOf } from '../remedies.fixture.js'
 
 const sheet = (part: Parameters<typeof visitOf>[0]): Sheet => {
   const f = visitOf(part)
@@ -143,5 +143,28 @@ describe('a sooted diesel', () => {
     expect(expectedGain(f, diagnoseVisit(f, 0))?.sentences.join(' ') ?? '').not.toMatch(
       /Nothing that was measured points/,
     )
+  })
+})
+
+describe('trims beyond idle', () => {
+  const f = visitOf({ readings: [...idleOf(0), ...holdOf(0, 14, 8.2)] })
+  const d = diagnoseVisit(f, 0)
+  it('stand on the sheet where they do not belong, though everything at idle does', () => {
+    const s = sheetOf(f, { ...d, ranking: [{ fault: 'none', probability: 0.4, sentence: '' }], warnings: [] }, 60)
+    expect(s.plain).toBe(
+      'We measured your engine. Not every figure stands where it belongs, and no cause has been found yet.',
+    )
+    expect(s.found[0]).toBe('Total trim, held at 2500, 14.0 %, where −10.0 to 10.0 belongs.')
+    expect(s.found[1]).toBe('Which cause it is has not been found out yet.')
+    expect(nowAct(f, d).why).not.toMatch(/Everything measured stands in its band/)
+  })
+  it('are left when they are still out after the work, and not told of another round', () => {
+    const left = (after: number): string =>
+      sheet({
+        readings: [...idleOf(0), ...holdOf(0, 18, 8.2), ...idleOf(1), ...holdOf(1, after, 8.2)],
+        repairs,
+      }).left.join(' ')
+    expect(left(13)).toContain('Total trim, held at 2500, 13.0 %')
+    expect(left(2)).not.toContain('held at 2500')
   })
 })
