@@ -81,14 +81,15 @@ export class VisitFiles {
     const visits = await manager.findBy(VisitEntity, { id: In([...ids]) })
     const where = { visitId: In(visits.map((v) => v.id)) }
     const vehicles = await manager.findBy(VehicleEntity, { id: In(visits.map((v) => v.vehicleId)) })
+    const rows = (noun: VisitNoun): Promise<readonly Row[]> =>
+      noun === 'recordings'
+        ? manager.find(RecordingEntity, { where, select: RecordingEntity.summary })
+        : manager.findBy<Row>(LISTS[noun] as EntityTarget<Row>, where)
     const lists = new Map<VisitNoun, readonly Row[]>()
-    for (const noun of nouns)
-      lists.set(
-        noun,
-        noun === 'recordings'
-          ? await manager.find(RecordingEntity, { where, select: RecordingEntity.summary })
-          : await manager.findBy<Row>(LISTS[noun] as EntityTarget<Row>, where),
-      )
+    // a database beyond a network is asked for all of them at once; a transaction has one line to it
+    if (manager === this.source.manager)
+      await Promise.all(nouns.map(async (noun) => void lists.set(noun, await rows(noun))))
+    else for (const noun of nouns) lists.set(noun, await rows(noun))
     const of = (noun: VisitNoun, visitId: string): readonly unknown[] =>
       lists
         .get(noun)
