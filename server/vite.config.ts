@@ -32,6 +32,7 @@ export default defineConfig({
         main: built('main.js'),
         'weigher.worker': built('threads/weigher.worker.js'),
         'clerk.worker': built('threads/clerk.worker.js'),
+        'viewer.worker': built('threads/viewer.worker.js'),
         'backup.worker': built('backup/backup.worker.js'),
       },
       output: { entryFileNames: '[name].js', chunkFileNames: '[name].js' },

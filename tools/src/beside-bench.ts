@@ -7,29 +7,12 @@ import { Worker } from 'node:worker_threads'
 import { UPLOAD_PIECE } from '@uvula/contract'
 import { end, serve, sleep } from './built-server.js'
 import { freePort } from './free-port.js'
+import { longLog } from './long-log.js'
 
 const VISIT = 'visit-vet'
-/** Size of the log that is dropped [bytes]. */
-const LOG_BYTES = 28e6
 
 /** The longest that a small request waited beside each kind of work, and how long that took [ms]. */
 export type BesideRun = Readonly<Record<string, { readonly longest: number; readonly work: number }>>
-
-/** An idle of so many bytes, twenty rows a second. */
-function longLog(): Buffer {
-  const rows = ['time_s,rpm,load_pct,ect_c,iat_c,map_kpa,maf_gs,throttle_pct,stft1_pct,ltft1_pct,speed_kph']
-  for (let i = 0, bytes = 0; bytes < LOG_BYTES; i++) {
-    const hunt = Math.sin(i / 20)
-    const row = [
-      ...[(i / 20).toFixed(2), (702 + 3 * hunt).toFixed(0), (25.5 + hunt / 2).toFixed(1), 88, 24],
-      ...[(33.5 + hunt / 2).toFixed(1), (2.85 + hunt / 20).toFixed(2), (12.1 + hunt / 10).toFixed(1)],
-      ...[(1 + hunt).toFixed(1), 3.1, 0],
-    ].join()
-    rows.push(row)
-    bytes += row.length + 1
-  }
-  return Buffer.from(rows.join('\n'))
-}
 
 /** @throws Error with the server's words when it refuses any of the work */
 export async function besideRun(): Promise<BesideRun> {

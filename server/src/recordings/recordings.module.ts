@@ -1,5 +1,4 @@
 import { Module } from '@nestjs/common'
-import { OpenedRecordings } from './opened.js'
 import { RecordingsController } from './recordings.controller.js'
 import { UploadsModule } from '../uploads/uploads.module.js'
 import { RecordingsService } from './recordings.service.js'
@@ -7,6 +6,6 @@ import { RecordingsService } from './recordings.service.js'
 @Module({
   imports: [UploadsModule],
   controllers: [RecordingsController],
-  providers: [RecordingsService, OpenedRecordings],
+  providers: [RecordingsService],
 })
 export class RecordingsModule {}

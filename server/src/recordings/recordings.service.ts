@@ -1,23 +1,13 @@
 import { Injectable } from '@nestjs/common'
 import { InjectDataSource } from '@nestjs/typeorm'
-import {
-  evidenceFromRecording,
-  maybeChannel,
-  thinned,
-  vehicleAtPlace,
-  type Mapping,
-  type Recording,
-  type RecordingRecord,
-  type Trace,
-  type Vehicle,
-} from '@uvula/core'
+import { maybeChannel, vehicleAtPlace, type Mapping, type RecordingRecord, type Trace } from '@uvula/core'
 import { DataSource, IsNull, Not } from 'typeorm'
 import { Blobs } from '../records/blobs.js'
 import { badField, badFile, notFound } from '../records/problem.js'
 import { RecordWriter, type WriteRequest } from '../records/record-writer.js'
 import { VisitFiles } from '../records/visit-files.js'
 import { Clerk } from '../threads/clerk.js'
-import { OpenedRecordings } from './opened.js'
+import { Viewer, type KeptRecording } from '../threads/viewer.js'
 import type { RecordingDto } from './recording.dto.js'
 import { UploadsService } from '../uploads/uploads.service.js'
 import { RecordingEntity } from './recording.entity.js'
@@ -33,7 +23,7 @@ export class RecordingsService {
     private readonly writer: RecordWriter,
     private readonly files: VisitFiles,
     private readonly blobs: Blobs,
-    private readonly opened: OpenedRecordings,
+    private readonly viewer: Viewer,
     private readonly clerk: Clerk,
     private readonly uploads: UploadsService,
     @InjectDataSource() private readonly source: DataSource,
@@ -96,8 +86,9 @@ export class RecordingsService {
 
   private async chosen(id: string, dto: RecordingDto): Promise<Partial<RecordingEntity>> {
     const vehicle = vehicleAtPlace(await this.files.get((await this.summary(id)).visitId))
-    const { points } = evidence(await this.opened.get(id), vehicle, dto)
-    return { points: [...points], stretches: dto.stretches }
+    const read = await this.viewer.points(await this.kept(id), { vehicle, stretches: dto.stretches ?? undefined })
+    if ('stretches' in read) throw badField('stretches', dto.stretches, read.stretches)
+    return { points: [...read.points], stretches: dto.stretches }
   }
 
   async original(id: string): Promise<{ bytes: Buffer; name: string }> {
@@ -107,7 +98,19 @@ export class RecordingsService {
 
   /** @param span - a closer look, from one time to another [s] */
   async trace(id: string, channels: readonly string[], span?: readonly [number, number]): Promise<Trace> {
-    return thinned(await this.opened.get(id), channels, TRACE_ROWS, span)
+    return this.viewer.trace(await this.kept(id), { channels, rows: TRACE_ROWS, span })
+  }
+
+  /** @throws ProblemException where there is none of that id */
+  private async kept(id: string): Promise<KeptRecording> {
+    const repository = this.source.manager.getRepository(RecordingEntity)
+    const found = await repository.findOne({ where: { id }, select: { id: true, version: true } })
+    if (!found) throw notFound('This recording')
+    return {
+      key: `${id} ${found.version}`,
+      columns: async () =>
+        (await repository.findOneOrFail({ where: { id }, select: { id: true, columns: true } })).columns,
+    }
   }
 
   /** What people of this shop said that columns mean, one a set of labels, the newest first. */
@@ -140,16 +143,6 @@ export class RecordingsService {
     const r = await this.source.manager.findOne(RecordingEntity, { where: { id }, select: RecordingEntity.summary })
     if (!r) throw notFound('This recording')
     return r
-  }
-}
-
-/** @throws ProblemException naming the chosen stretch that has too few rows */
-function evidence(r: Recording, v: Vehicle, dto: RecordingDto): ReturnType<typeof evidenceFromRecording> {
-  try {
-    return evidenceFromRecording(r, v, dto.stretches)
-  } catch (e) {
-    if (e instanceof RangeError) throw badField('stretches', dto.stretches, e.message)
-    throw e
   }
 }
 
