@@ -94,7 +94,7 @@ const newestMeasured = (f: VisitFile): number | undefined => {
 const AWAY_FROM_IDLE: readonly OperatingPoint['kind'][] = ['idle-load', 'hold', 'cruise', 'pull']
 
 /** Total trims beyond idle that do not stand where they belong, in the round of the newest measured idle. */
-export function trimsOutside(f: VisitFile, round = newestMeasured(f)): Judged[] {
+function trimsOutside(f: VisitFile, round: number | undefined): Judged[] {
   if (round === undefined) return []
   const banks = trimBanksOf(f.vehicle.spec) === 2 ? ([1, 2] as const) : ([1] as const)
   return pointsOfRound(f, round)
@@ -111,5 +111,8 @@ export function trimsOutside(f: VisitFile, round = newestMeasured(f)): Judged[] 
     )
 }
 
-/** Figures of the newest idle, and trims read with it, that do not stand where they belong. */
-export const outsideNow = (f: VisitFile): Judged[] => [...judgedIdle(f).filter((j) => !j.inside), ...trimsOutside(f)]
+/** Figures of a round, of the newest measured idle's when left out, that do not stand where they belong; trims beyond idle where those at idle do: out at both they tell the same. */
+export function outsideOf(f: VisitFile, round = newestMeasured(f)): Judged[] {
+  const idle = judgedIdle(f, round).filter((j) => !j.inside)
+  return idle.some((j) => j.channel.startsWith('trim')) ? idle : [...idle, ...trimsOutside(f, round)]
+}

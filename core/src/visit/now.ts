@@ -12,7 +12,7 @@ import { lookItemsOf, stationInfo } from '../engine/index.js'
 import { isSurelyAir, spokenForBy } from './causes.js'
 import { openCodes } from './codes.js'
 import { dirtLeft, openFinds } from './findPlace.js'
-import { outsideNow } from './judged.js'
+import { outsideOf } from './judged.js'
 import { channelList, isIdleMeasured, isIdleRead, missingAtIdle } from './points.js'
 import { worseSince } from './proofs.js'
 import { live, type RepairKind, type VisitFile } from './records.js'
@@ -207,7 +207,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
   if (done.length) {
     // a plug that was left off shows as this
     if (dead) return dead
-    const out = outsideNow(f)
+    const out = outsideOf(f)
     if (out.length && d?.ranking[0]?.fault === 'idle-learnt-past')
       return act('settle', 'learn', CAUSES['idle-learnt-past'].act, likely(d.ranking[0]), [
         'Measure the same points again',
@@ -283,7 +283,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
   if (supply) return act('supply', 'look', 'See to the supply first', supply, nextTitles(d))
   if (dead) return dead
   // somebody complains, or a figure stands outside its band: that is worth a test as long as the stop rule says so
-  const isOutside = outsideNow(f).length > 0
+  const isOutside = outsideOf(f).length > 0
   const isUnexplained = f.visit.intent === 'complaint' || isOutside
   const isSound = lead?.fault === 'none' && lead.probability > 0.6
   const isWorthIt = test !== undefined && (lead?.probability ?? 0) < SURE_ENOUGH
@@ -316,7 +316,7 @@ const SUPPLY_V = { low: 12.2, high: 15.5 }
 
 /** What of the supply at idle is no matter of the intake, and moves everything that is read or taught. */
 function supplyFault(f: VisitFile): string | undefined {
-  const read = outsideNow(f).find((j) => j.channel === 'battery_v')
+  const read = outsideOf(f).find((j) => j.channel === 'battery_v')
   if (!read || (read.value >= SUPPLY_V.low && read.value <= SUPPLY_V.high)) return undefined
   return `${line(`${read.label} ${read.words}`)} ${read.value < SUPPLY_V.low ? 'The engine runs on its battery' : 'It is overcharged'}: idle, sensors and whatever is taught hang on it.`
 }
@@ -339,7 +339,7 @@ const likely = (r: Ranked): string =>
 
 /** Why nothing is to be mended, without claiming more than was measured. */
 function soundWhy(f: VisitFile): string {
-  const out = outsideNow(f)
+  const out = outsideOf(f)
   return out.length
     ? `No cause fits the readings, though ${out[0].label} ${out[0].words}.`
     : 'Everything measured stands in its band: nothing in it asks for work on the intake.'

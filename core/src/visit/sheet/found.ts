@@ -14,7 +14,7 @@ import { PUMP_PARTS, SPREAD_LIMIT_KPA, pumpSaid, spreadOf } from '../../vacuum/i
 import { spokenForBy, type VisitCauses } from '../causes.js'
 import { visitDeposits } from '../deposits.js'
 import { overtaken, placeOfFind } from '../findPlace.js'
-import { type Judged, judgedIdle, trimsOutside } from '../judged.js'
+import { type Judged, judgedIdle, outsideOf } from '../judged.js'
 import { vehicleAtPlace } from '../place.js'
 import { channelList, isIdleRead, missingAtIdle } from '../points.js'
 import { type FindingRecord, type VisitFile, live } from '../records.js'
@@ -124,8 +124,7 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
   if (!isIdleRead(f, 0)) return ['The warm idle was not measured.', ...notes]
   const without = missingAtIdle(f, 0)
   if (without.length) return [`The warm idle was read without ${channelList(without)}.`, ...notes]
-  const first = judgedIdle(f, 0)
-  const out = [...first.filter((j) => !j.inside), ...trimsOutside(f, 0)]
+  const out = outsideOf(f, 0)
   const lead = d.ranking[0]
   if (out.length) {
     const isNone = fitsNothing(d) || (lead?.fault === 'none' && lead.probability > 0.5)

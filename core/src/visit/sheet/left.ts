@@ -5,7 +5,7 @@ import { type VisitCauses } from '../causes.js'
 import { beyondAnswers, dirtLeft, leftSince, openFinds } from '../findPlace.js'
 import { unprovedSaid } from '../gates.js'
 import { piecesOf } from '../items.js'
-import { outsideNow } from '../judged.js'
+import { outsideOf } from '../judged.js'
 import { reachedLines } from '../reached.js'
 import { ARRIVALS, type ItemRecord } from '../itemRecords.js'
 import { lastRound, pointsOfRound } from '../points.js'
@@ -132,7 +132,7 @@ export function leftLines(f: VisitFile, unaccounted?: 'is' | 'may be'): string[]
           ),
         ]
       : []
-  const idle = remedies.length ? outsideNow(f).map((j) => line(`${j.label} ${j.words}`)) : []
+  const idle = remedies.length ? outsideOf(f).map((j) => line(`${j.label} ${j.words}`)) : []
   return [
     ...new Set([
       ...finds,

@@ -1,7 +1,7 @@
 import { CAUSES, SURE_ENOUGH, deadSaid, tellsNothing, type Diagnosis } from '../../diagnosis/index.js'
 import { stationInfo } from '../../engine/index.js'
 import { leavesNothing, type VisitCauses } from '../causes.js'
-import { type Judged, trimsOutside } from '../judged.js'
+import { type Judged, outsideOf } from '../judged.js'
 import { openCodes } from '../codes.js'
 import { findsDirt, placeOfFind } from '../findPlace.js'
 import { isIdleMeasured, lastRound, pointsOfRound } from '../points.js'
@@ -74,7 +74,7 @@ export function plainLine(
       live(f.findings).some((x) => x.outcome === 'fail' && x.test !== 'note')
     )
       return 'We measured your engine and found where to look; nothing has been mended yet.'
-    if (judged.some((j) => !j.inside) || trimsOutside(f).length)
+    if (outsideOf(f).length)
       return 'We measured your engine. Not every figure stands where it belongs, and no cause has been found yet.'
     // as with a diesel that mixes in exhaust gas
     if (tellsNothing(now))
@@ -95,7 +95,7 @@ export function plainLine(
   // as it came against as it leaves: what stood in between is past
   const { verdict, changes } = proofBetween(f, 0, lastRound(f))
   const speed = judged.find((j) => j.channel === 'rpm')
-  const out = [...judged.filter((j) => !j.inside), ...trimsOutside(f)]
+  const out = outsideOf(f)
   const idle = speed?.inside ? ` It idles at ${speed.value.toFixed(0)} rpm, where it should.` : ''
   if (!changes.length)
     return `${told} Nothing was read before the work that what was read since could be compared with.${temporary}`
