@@ -139,7 +139,10 @@ test('nobody at the address, and no address: said in words', async ({ bay: page,
   await expect(page.getByRole('alert')).toContainText('no address')
   await address.fill('127.0.0.1:9')
   await page.getByRole('button', { name: 'connect', exact: true }).click()
-  await expect(page.locator('.link-word')).toContainText('no link yet, trying again. No vehicle answers at 127.0.0.1:9', { timeout: 10_000 })
+  await expect(page.locator('.link-word')).toContainText(
+    'no link yet, trying again. No vehicle answers at 127.0.0.1:9',
+    { timeout: 10_000 },
+  )
   await page.getByRole('button', { name: 'disconnect' }).click()
   await expect(address).toBeVisible()
 })
