@@ -25,14 +25,19 @@ export interface PointsAsked {
 /** The points, or which chosen stretch has too few rows, in words. */
 export type PointsAnswer = { readonly points: readonly OperatingPoint[] } | { readonly stretches: string }
 
-/** Of a recording that is not at hand nothing is told. */
+/** Which recording, and its columns where it is not at hand. */
+export interface OfRecording {
+  readonly key: string
+  readonly columns?: Uint8Array
+}
+
+/** Of a recording that is not at hand nothing is told without its columns. */
 type OrShut<T> = T | 'shut'
 
 /** What is asked of recordings that are kept. */
 export interface Viewing {
-  readonly open: { readonly asks: { readonly key: string; readonly columns: Uint8Array }; readonly answers: void }
-  readonly trace: { readonly asks: { readonly key: string } & TraceAsked; readonly answers: OrShut<Trace> }
-  readonly points: { readonly asks: { readonly key: string } & PointsAsked; readonly answers: OrShut<PointsAnswer> }
+  readonly trace: { readonly asks: OfRecording & TraceAsked; readonly answers: OrShut<Trace> }
+  readonly points: { readonly asks: OfRecording & PointsAsked; readonly answers: OrShut<PointsAnswer> }
 }
 
 /**
@@ -44,23 +49,21 @@ export class Viewer implements OnModuleDestroy {
   private readonly thread = new QuestionThread<Viewing>(new URL('./viewer.worker.js', import.meta.url))
 
   trace(of: KeptRecording, asked: TraceAsked): Promise<Trace> {
-    return this.opened(of, () => this.thread.ask('trace', { key: of.key, ...asked }))
+    return answered(of, (which) => this.thread.ask('trace', { ...which, ...asked }))
   }
 
   points(of: KeptRecording, asked: PointsAsked): Promise<PointsAnswer> {
-    return this.opened(of, () => this.thread.ask('points', { key: of.key, ...asked }))
-  }
-
-  private async opened<T>(of: KeptRecording, ask: () => Promise<OrShut<T>>): Promise<T> {
-    for (;;) {
-      const answer = await ask()
-      if (answer !== 'shut') return answer
-      // another that was opened meanwhile may have taken its place: it is opened again
-      await this.thread.ask('open', { key: of.key, columns: await of.columns() })
-    }
+    return answered(of, (which) => this.thread.ask('points', { ...which, ...asked }))
   }
 
   onModuleDestroy(): Promise<void> {
     return this.thread.end()
   }
+}
+
+/** Asks by name alone first, and with the columns where it is not at hand. */
+async function answered<T>(of: KeptRecording, ask: (which: OfRecording) => Promise<OrShut<T>>): Promise<T> {
+  const answer = await ask({ key: of.key })
+  if (answer !== 'shut') return answer
+  return (await ask({ key: of.key, columns: await of.columns() })) as T
 }

@@ -1,7 +1,7 @@
 import { evidenceFromRecording, thinned, type Recording } from '@uvula/core'
 import { unpackColumns } from '../recordings/columns.js'
 import { answerEach } from './question-thread.js'
-import type { Viewing } from './viewer.js'
+import type { OfRecording, Viewing } from './viewer.js'
 
 /** So long a recording stays unpacked after it was last asked for [ms]. */
 const STAYS_MS = 60_000
@@ -9,24 +9,25 @@ const STAYS_MS = 60_000
 let last: { readonly key: string; readonly recording: Recording } | undefined
 let timer: NodeJS.Timeout | undefined
 
-/** The recording at hand, if it is the one that is asked for. */
-function atHand(key: string): Recording | undefined {
+/** The recording that is asked for: the one at hand, or opened from its columns; undefined where it is neither. */
+async function opened({ key, columns }: OfRecording): Promise<Recording | undefined> {
   clearTimeout(timer)
   timer = setTimeout(() => (last = undefined), STAYS_MS)
   timer.unref()
-  return last?.key === key ? last.recording : undefined
+  if (last?.key === key) return last.recording
+  if (!columns) return undefined
+  const recording = await unpackColumns(Buffer.from(columns))
+  last = { key, recording }
+  return recording
 }
 
 answerEach<Viewing>({
-  open: async ({ key, columns }) => {
-    last = { key, recording: await unpackColumns(Buffer.from(columns)) }
-  },
-  trace: ({ key, channels, rows, span }) => {
-    const recording = atHand(key)
+  trace: async ({ channels, rows, span, ...which }) => {
+    const recording = await opened(which)
     return recording ? thinned(recording, channels, rows, span) : 'shut'
   },
-  points: ({ key, vehicle, stretches }) => {
-    const recording = atHand(key)
+  points: async ({ vehicle, stretches, ...which }) => {
+    const recording = await opened(which)
     if (!recording) return 'shut'
     try {
       return { points: evidenceFromRecording(recording, vehicle, stretches).points }
