@@ -22,6 +22,7 @@ const read = jest.fn(async (...[, , , tell]: Parameters<Reader['read']>): Promis
 const unasked = (): Promise<never> => Promise.reject(new Error('not asked'))
 const UNASKED = { balance: unasked, speed: unasked, speedOfFile: unasked }
 jest.mock('../workers/heart.js', () => ({
+  warmReader: () => undefined,
   reader: (): Reader => ({
     read,
     ...UNASKED,

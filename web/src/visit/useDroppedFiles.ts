@@ -1,14 +1,17 @@
 import { useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import { vehicleAtPlace, type ColumnGuess, type Mapping, type VisitFile } from '@uvula/core'
 import { MAX_FILE_BYTES } from '@uvula/contract'
 import { newId } from '../store/database.js'
 import { useWriter } from '../store/visit.js'
-import { reader, type Reader } from '../workers/heart.js'
+import { reader, warmReader, type Reader } from '../workers/heart.js'
 import { rememberedMapping } from './mappings.js'
 
 /** How long good news stands [ms]. */
 const GOOD_NEWS_MS = 6000
+
+/** So long after a visit was opened a worker is made ready for its first file [ms]: by then the visit is drawn and weighed. */
+const WARM_AFTER_MS = 4000
 
 /** A file that is being read: how far, and what stops it. */
 interface Reading {
@@ -51,6 +54,10 @@ export function useDroppedFiles(
   const [reading, setReading] = useState<Reading>()
   const [sides, setSides] = useState<readonly SideAsked[]>([])
   const [asking, setAsking] = useState<ColumnsAsked>()
+  useEffect(() => {
+    const timer = setTimeout(warmReader, WARM_AFTER_MS)
+    return () => clearTimeout(timer)
+  }, [])
 
   const good = (text: string): void => {
     setMessage(text)

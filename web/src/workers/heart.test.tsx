@@ -5,10 +5,16 @@ import { act, screen, waitFor } from '@testing-library/react'
 import type { Diagnosis, VisitFile } from '@uvula/core'
 import { draw } from '../test/draw.js'
 import { aVisit } from '../test/visit.fixture.js'
+import type { Reader } from './heart.js'
 
 /** Questions that the worker was asked, and how each is answered. */
 const asked: { round: number; answer: (d: Partial<Diagnosis>) => void }[] = []
+/** Workers that were started and that were ended. */
+const workers = { started: 0, ended: 0 }
 class PlayedWorker {
+  constructor() {
+    workers.started++
+  }
   private readonly hears: ((e: { data: unknown }) => void)[] = []
   addEventListener(_: string, f: (e: { data: unknown }) => void): void {
     this.hears.push(f)
@@ -23,7 +29,9 @@ class PlayedWorker {
     }
     asked.push({ round, answer })
   }
-  terminate(): void {}
+  terminate(): void {
+    workers.ended++
+  }
 }
 Object.assign(globalThis, { Worker: PlayedWorker })
 
@@ -85,5 +93,44 @@ describe('the diagnosis of what is shown', () => {
     act(() => older.answer(says('older')))
     await settle()
     expect(screen.queryByText('older')).toBeNull()
+  })
+})
+
+describe('the worker of a file', () => {
+  const vehicle = aVisit().vehicle.spec
+  const begun = async (): Promise<{ by: Reader; work: Promise<unknown> }> => {
+    const { reader } = await import('./heart.js')
+    const by = reader()
+    return { by, work: by.speed(new Float64Array(8), 100, vehicle) }
+  }
+  it('waits for the next once its file was read, and is ended in the middle of one', async () => {
+    const { warmReader } = await import('./heart.js')
+    workers.started = workers.ended = 0
+    warmReader()
+    warmReader()
+    const first = await begun()
+    asked.at(-1)!.answer({})
+    await first.work
+    first.by.stop()
+    first.by.stop()
+    const second = await begun()
+    expect(workers).toEqual({ started: 1, ended: 0 })
+    second.by.stop()
+    expect(workers).toEqual({ started: 1, ended: 1 })
+    const third = await begun()
+    expect(workers).toEqual({ started: 2, ended: 1 })
+    asked.at(-1)!.answer({})
+    await third.work
+    third.by.stop()
+  })
+  it('two files at once have one each, and one of them is kept', async () => {
+    workers.started = workers.ended = 0
+    const both = [await begun(), await begun()]
+    for (const a of asked.splice(-2)) a.answer({})
+    for (const { by, work } of both) {
+      await work
+      by.stop()
+    }
+    expect(workers).toEqual({ started: 1, ended: 1 })
   })
 })

@@ -54,33 +54,66 @@ export interface Reader {
   stop(): void
 }
 
-/** Starts one. */
-export function reader(): Reader {
+/** A worker that waits for the next file: its scripts are there, and what it reads with is compiled for it. */
+interface Spare {
+  readonly worker: Worker
+  readonly there: Remote<Heart>
+}
+let spare: Spare | undefined
+
+function newSpare(): Spare {
   const worker = newWorker()
-  const there = wrap<Heart>(worker)
+  return { worker, there: wrap<Heart>(worker) }
+}
+
+/** Starts a worker ahead of the first file, which then does not wait for its scripts. */
+export function warmReader(): void {
+  spare ??= newSpare()
+}
+
+/** Gives one; a worker whose file was read to its end waits for the next. */
+export function reader(): Reader {
+  const { worker, there } = spare ?? newSpare()
+  spare = undefined
   let stopped = false
+  let working = 0
+  const during = async <T>(work: Promise<T>): Promise<T> => {
+    working++
+    try {
+      return await work
+    } finally {
+      working--
+    }
+  }
   return {
     read: (bytes, vehicle, mapping, tell) =>
       // a word that was on its way when it was stopped says nothing any more
-      there.read(
-        bytes,
-        vehicle,
-        mapping,
-        proxy((share: number) => !stopped && tell(share)),
-      ) as Promise<ReadResult>,
-    speed: (signal, sampleHz, vehicle) => there.speed(signal, sampleHz, vehicle) as Promise<Speed>,
-    speedOfFile: (bytes, vehicle) => there.speedOfFile(bytes, vehicle) as Promise<WaveResult<Speed>>,
+      during(
+        there.read(
+          bytes,
+          vehicle,
+          mapping,
+          proxy((share: number) => !stopped && tell(share)),
+        ) as Promise<ReadResult>,
+      ),
+    speed: (signal, sampleHz, vehicle) => during(there.speed(signal, sampleHz, vehicle) as Promise<Speed>),
+    speedOfFile: (bytes, vehicle) => during(there.speedOfFile(bytes, vehicle) as Promise<WaveResult<Speed>>),
     balance: (bytes, vehicle, side, calibration, tell) =>
-      there.balance(
-        bytes,
-        vehicle,
-        side,
-        calibration,
-        proxy((share: number) => !stopped && tell(share)),
-      ) as Promise<WaveResult<Balance>>,
+      during(
+        there.balance(
+          bytes,
+          vehicle,
+          side,
+          calibration,
+          proxy((share: number) => !stopped && tell(share)),
+        ) as Promise<WaveResult<Balance>>,
+      ),
     stop: () => {
+      if (stopped) return
       stopped = true
-      worker.terminate()
+      // in the middle of a file only its end stops it
+      if (working || spare) worker.terminate()
+      else spare = { worker, there }
     },
   }
 }
