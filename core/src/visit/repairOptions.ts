@@ -150,7 +150,8 @@ const TABLE: Partial<Record<StationKind, readonly RepairOption[]>> = {
   ],
 }
 
-const ON_AGAIN: readonly RepairKind[] = ['refit', 'clamp', 'replace', 'leave']
+// where a clamp is missing a wrap holds until the part is there
+const ON_AGAIN: readonly RepairKind[] = ['refit', 'clamp', 'wrap', 'replace', 'leave']
 const SEATED: readonly RepairKind[] = ['refit', 'replace', 'leave']
 const DIRT: readonly RepairKind[] = ['clean', 'replace', 'leave']
 
