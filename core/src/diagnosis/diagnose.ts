@@ -2,7 +2,8 @@ import type { Vehicle } from '../engine/index.js'
 import type { OperatingPoint } from '../signals/index.js'
 import { basisOf, type Basis } from './basis.js'
 import { discreteEvidence } from './discrete.js'
-import { mergePoints, type Evidence } from './evidence.js'
+import { engineOffAnswers, engineOffDoubts } from './engineOff.js'
+import { mergePoints, type Evidence, type Finding } from './evidence.js'
 import { explain, type Reason } from './explain.js'
 import { confounded, type FaultId } from './faults.js'
 import { missingReading } from './missing.js'
@@ -54,10 +55,20 @@ function atItsHeight(
   return [height?.isBorneOut ? { ...entered, altitudeM: height.readsM } : entered, height]
 }
 
+/** Evidence with tests that readings have answered; one that somebody made himself is not told twice. */
+const withAnswers = (e: Evidence, answers: readonly Finding[]): Evidence => ({
+  ...e,
+  findings: [
+    ...e.findings,
+    ...answers.filter((a) => !e.findings.some((f) => f.test === a.test && f.outcome !== 'unclear')),
+  ],
+})
+
 /** Weighs all evidence on one car. Pure and deterministic; some 0.07 s for a recording's points, half of it for typed ones. */
-export function diagnose(entered: Vehicle, evidence: Evidence): Diagnosis {
-  const read = mergePoints(evidence.points)
-  const [v, height] = atItsHeight(read, entered, evidence.trustedPressure)
+export function diagnose(entered: Vehicle, given: Evidence): Diagnosis {
+  const read = mergePoints(given.points)
+  const [v, height] = atItsHeight(read, entered, given.trustedPressure)
+  const evidence = withAnswers(given, engineOffAnswers(read, v))
   const dead = deadSensors(read, v)
   const points = withoutDead(read, dead)
   const set = observe(points, v, evidence.closedThrottlePct)
@@ -85,10 +96,10 @@ export function diagnose(entered: Vehicle, evidence: Evidence): Diagnosis {
     nextTests: next,
     plan: testPlan(p, next),
     stop: stopRule(p, next, !evidence.points.length ? 'no' : tellsOfAir(p, set) ? 'yes' : 'tells nothing'),
-    warnings: warningsOf(p, set, v, dead, height),
+    warnings: warningsOf(p, set, v, dead, engineOffDoubts(read, v, given.trustedPressure), height),
     ambiguous: ambiguous(p, v),
     unexplained: p.unexplained,
-    basis: basisOf(set, evidence, v, missingReading(points, set, p, v, evidence.closedThrottlePct)),
+    basis: basisOf(set, given, v, missingReading(points, set, p, v, evidence.closedThrottlePct)),
     unmarked,
     reasons: explain(leaders, prepared, evidence),
   }

@@ -120,8 +120,6 @@ const looked = (e: Evidence, item: string): boolean =>
 /** Tests whose answer stands in what was read or looked at already. */
 const ANSWERED: Readonly<Record<string, (e: Evidence) => boolean>> = {
   'map-key-on': (e) => atKeyOn(e, 'map_kpa'),
-  'maf-key-on': (e) => atKeyOn(e, 'maf_gs'),
-  'temperatures-cold': (e) => atKeyOn(e, 'iat_c', 'ect_c'),
   'gauge-idle': (e) => e.points.some((p) => p.kind === 'idle' && p.means.gauge_vacuum_kpa !== undefined),
   'maf-look': (e) => looked(e, 'airflow-sensor.2'),
   'throttle-look': (e) => looked(e, 'throttle.1'),

@@ -6,7 +6,7 @@ import type { PointContext } from './effect.js'
 import { idleSpeed, opening, wander } from './idleObservations.js'
 import type { ObservationSet } from './observation.js'
 import { plateCurve } from './plateObservations.js'
-import { barometer, keyOn, showsTemperature, temperature, temperatureOff } from './sensorObservations.js'
+import { barometer, keyOn, temperature, temperatureAt, temperatureOff } from './sensorObservations.js'
 import { trims } from './trimObservations.js'
 
 export * from './observation.js'
@@ -36,7 +36,7 @@ export function observe(
   const known = each.map((k) => ({ ...k, held }))
   const at = usable.findIndex((p) => p.kind === 'idle')
   const idleKgS = (at >= 0 ? known[at] : undefined)?.airKgS ?? 1.05e-3 * v.displacementL
-  const temperatureLog = temperatureOff(usable.find(showsTemperature))
+  const temperatureLog = temperatureOff(usable[temperatureAt(usable)])
   const contexts = known.map<PointContext>((k, i) => ({
     airKgS: k.airKgS,
     idleKgS,

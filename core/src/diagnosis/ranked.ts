@@ -1,10 +1,13 @@
 import { holeDiameterMm } from '../air/index.js'
 import { hasController, hasMaf, trimBanksOf, type Vehicle } from '../engine/index.js'
+import { maybeChannel } from '../signals/index.js'
 import type { Interval } from '../statistics/index.js'
+import { figureText } from '../units/index.js'
 import { faultOf, type FaultId } from './faults.js'
 import { fuelMissing, HELD_RATIO } from './faultsBeyond.js'
 import type { ObservationSet, ReadingGroup } from './observations.js'
 import { intervalOf, type Posterior } from './posterior.js'
+import { temperatureAt, temperatureBeyond } from './sensorObservations.js'
 
 /** One cause with its probability and size. */
 export interface Ranked {
@@ -123,6 +126,15 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
   if (!first) return label
   const pct: Interval = { median: 100 * first.median, low: 100 * first.low, high: 100 * first.high }
   switch (fault) {
+    case 'temperature-sensor-implausible': {
+      const p = set.points[temperatureAt(set.points)]
+      const beyond = temperatureBeyond(p)
+      return beyond
+        ? {
+            sentence: `The ${maybeChannel(beyond.channel)!.label} temperature reads ${figureText(p.means[beyond.channel]!, 0)} °C${p.kind === 'key-on' ? ' with the engine off' : ''}, which no car shows.`,
+          }
+        : label
+    }
     case 'unmetered-air':
     case 'unmetered-air-bank': {
       // temperature and pressure at the opening are those of the manifold to about a tenth of the flow; where pressure meters

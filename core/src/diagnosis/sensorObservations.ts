@@ -42,14 +42,16 @@ export function barometer(points: readonly OperatingPoint[], v: Vehicle): Observ
   ]
 }
 
-/** Temperatures of a running engine that no car shows [°C]. */
+/** Temperatures that no car shows, standing or running [°C]. */
 const NO_CAR_SHOWS = { intake: { low: -30, high: 90 }, coolant: STEADY.coolantC } as const
 
 /** What a reading beyond the range counts at least: ten standard deviations [log of kelvin]. */
 const BEYOND = 0.2
 
-/** How far a temperature lies beyond what a car can show [log of kelvin]; 0 for plausible ones and without any. */
-export function temperatureOff(p: OperatingPoint | undefined): number {
+/** The temperature of a point that lies further beyond what a car can show, and how far [log of kelvin]; undefined for plausible ones and without any. */
+export function temperatureBeyond(
+  p: OperatingPoint | undefined,
+): { readonly channel: 'iat_c' | 'ect_c'; readonly log: number } | undefined {
   const outside = (c: number | undefined, { low, high }: { low: number; high: number }): number => {
     if (c === undefined || (c >= low && c <= high)) return 0
     const far = Math.log((c + ZERO_CELSIUS_K) / ((c < low ? low : high) + ZERO_CELSIUS_K))
@@ -57,12 +59,26 @@ export function temperatureOff(p: OperatingPoint | undefined): number {
   }
   const intake = outside(p?.means.iat_c, NO_CAR_SHOWS.intake)
   const coolant = outside(p?.means.ect_c, NO_CAR_SHOWS.coolant)
-  return Math.abs(intake) > Math.abs(coolant) ? intake : coolant
+  if (intake === 0 && coolant === 0) return undefined
+  return Math.abs(intake) > Math.abs(coolant) ? { channel: 'iat_c', log: intake } : { channel: 'ect_c', log: coolant }
 }
 
-/** Whether the first temperatures of a running engine are ones that a car can show. */
+/** See `temperatureBeyond`: 0 for plausible ones and without any. */
+export const temperatureOff = (p: OperatingPoint | undefined): number => temperatureBeyond(p)?.log ?? 0
+
+/** The temperatures that lie furthest beyond what a car can show, else the first that were read; −1 where none were. */
+export function temperatureAt(points: readonly OperatingPoint[]): number {
+  let at = -1
+  points.forEach((p, i) => {
+    if (p.means.iat_c === undefined && p.means.ect_c === undefined) return
+    if (at < 0 || Math.abs(temperatureOff(p)) > Math.abs(temperatureOff(points[at]))) at = i
+  })
+  return at
+}
+
+/** Whether the temperatures are ones that a car can show. */
 export function temperature(points: readonly OperatingPoint[]): Observation[] {
-  const at = points.findIndex(showsTemperature)
+  const at = temperatureAt(points)
   if (at < 0) return []
   return [
     {
@@ -75,7 +91,3 @@ export function temperature(points: readonly OperatingPoint[]): Observation[] {
     },
   ]
 }
-
-/** A point of a running engine that has a temperature. */
-export const showsTemperature = (p: OperatingPoint): boolean =>
-  p.kind !== 'key-on' && (p.means.iat_c !== undefined || p.means.ect_c !== undefined)

@@ -1,7 +1,9 @@
 import { MISFIT, tellsOfAir } from './ranked.js'
 import { hasMaf, hasMap, type Vehicle, trimBanksOf } from '../engine/index.js'
 import type { DeadSensor } from './deadSensors.js'
+import { boostDoubt } from './boostDoubt.js'
 import { engineDoubt } from './engineDoubt.js'
+import type { EngineOffDoubt } from './engineOff.js'
 import type { HeightDoubt } from './heightDoubt.js'
 import type { ObservationSet } from './observations.js'
 import type { Posterior } from './posterior.js'
@@ -19,6 +21,8 @@ export interface DiagnosisWarning {
     | 'bank-not-here'
     | 'channel-not-here'
     | 'sensor-dead'
+    | 'engine-off'
+    | 'little-boost'
     | 'height-doubtful'
     | 'unit-doubtful'
     | 'engine-doubtful'
@@ -53,12 +57,16 @@ export const isGrave = (w: DiagnosisWarning): boolean => GRAVE.includes(w.code)
 export const deadSaid = (d: { readonly warnings: readonly DiagnosisWarning[] }): readonly string[] =>
   d.warnings.flatMap((w) => (w.said ? [w.said] : []))
 
+/** From here the pressure sensor is more likely off than not, and nothing is told of boost by it [–]. */
+const PRESSURE_OFF = 0.5
+
 /** Everything that must be said beside a ranking. */
 export function warningsOf(
   p: Posterior,
   set: ObservationSet,
   v: Vehicle,
   dead: readonly DeadSensor[],
+  off: readonly EngineOffDoubt[],
   height?: HeightDoubt,
 ): DiagnosisWarning[] {
   const out: DiagnosisWarning[] = [
@@ -74,7 +82,10 @@ export function warningsOf(
         ]
       : []),
     ...dead.map(({ act, said, message }) => ({ code: 'sensor-dead', act, said, message }) as const),
+    ...off.map((doubt) => ({ code: 'engine-off', ...doubt }) as const),
   ]
+  const boost = (p.marginal.get('map-sensor-offset') ?? 0) < PRESSURE_OFF ? boostDoubt(set.points, v) : undefined
+  if (boost) out.push({ code: 'little-boost', ...boost })
   const any = tellsOfAir(p, set)
   const read = (id: 'gauge_vacuum_kpa' | 'map_kpa' | 'maf_gs' | 'trim2_pct'): boolean =>
     set.points.some((x) => x.means[id] !== undefined)

@@ -29,6 +29,9 @@ export interface BandPlace {
 /** Manifold pressure of a warm unloaded idle, share of ambient; throttled gasoline engines. */
 const IDLE_RATIO = { low: 0.26, high: 0.42 } as const
 
+/** Most that an airflow sensor reads where nothing flows [g/s]; ours. */
+export const ZERO_AIRFLOW_GS = 0.3
+
 /** Least manifold pressure behind a plate that stands wide, nothing blown into it, share of ambient; ours. */
 const WIDE_RATIO = 0.93
 
@@ -74,13 +77,15 @@ export function bandOf(channel: ChannelId, x: BandPlace): Band | undefined {
     }
     case 'maf_gs': {
       if (!hasMaf(v)) return undefined
-      if (x.kind === 'key-on') return { low: 0, high: 0.3, scaleMin: 0, scaleMax: 3, from: 'zero with the engine off' }
+      if (x.kind === 'key-on')
+        return { low: 0, high: ZERO_AIRFLOW_GS, scaleMin: 0, scaleMax: 3, from: 'zero with the engine off' }
       if (v.fuel === 'diesel') return dieselAir(x)
       const e = expectedAt(x)
       if (!e) return undefined
       const from = AIR_FROM[e.from]
       return { low: e.lowKgS * 1e3, high: e.highKgS * 1e3, scaleMin: 0, scaleMax: e.highKgS * 1e3 * 1.6, from }
     }
+    case 'charge_kpa':
     case 'map_kpa':
       if (x.kind === 'key-on')
         return {
@@ -90,6 +95,7 @@ export function bandOf(channel: ChannelId, x: BandPlace): Band | undefined {
           scaleMax: ambient + 15,
           from: 'barometer of this place',
         }
+      if (channel === 'charge_kpa') return undefined
       if (v.fuel === 'diesel') return dieselPressure(x, ambient)
       if (x.kind === 'pull') return widePressure(v, ambient)
       return idling

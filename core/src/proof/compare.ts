@@ -200,6 +200,7 @@ function meanError(p: OperatingPoint, q: ProofQuantity): number {
 /** How a total trim stands: ±5 % good, ±10 % acceptable. */
 export function trimBand(pct: number): 'good' | 'acceptable' | 'outside' {
   requireRange('pct', pct, true, 'a number')
-  const a = Math.abs(pct)
+  // as it is shown: 1.00 × 1.10 is no more than 10.0 %
+  const a = Number(Math.abs(pct).toFixed(1))
   return a <= 5 ? 'good' : a <= 10 ? 'acceptable' : 'outside'
 }

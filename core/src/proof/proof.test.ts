@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals'
 import fc from 'fast-check'
-import type { OperatingPoint } from '../signals/index.js'
+import { totalTrimPct, type OperatingPoint } from '../signals/index.js'
 import { normalFrom, seededRandom } from '../statistics/index.js'
 import {
   CHANGE_RULES,
@@ -81,6 +81,8 @@ describe('runs', () => {
 
 it('trims: ±5 good, ±10 acceptable', () => {
   expect([4.9, -7, 12].map(trimBand)).toEqual(['good', 'acceptable', 'outside'])
+  // no figure that reads as the band's end is told to be beyond it: 0 and 10 % make 10.000000000000009
+  expect([totalTrimPct(0, 5), totalTrimPct(0, 10), 10.06].map(trimBand)).toEqual(['good', 'acceptable', 'outside'])
   expect(() => trimBand(NaN)).toThrow(RangeError)
 })
 

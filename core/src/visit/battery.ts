@@ -5,17 +5,19 @@ import type { VisitFile } from './records.js'
 export interface BatterySaid {
   readonly restingV?: number
   readonly crankingV?: number
-  /** Undefined while neither is read. */
+  /** Undefined while neither is read, and while a charged one has not been seen to crank. */
   readonly verdict?: 'sound' | 'low' | 'weak'
   readonly said: string
+  /** What of it is a finding, as the customer reads it: seen to before the intake is blamed. */
+  readonly found?: string
 }
 
 /**
  * Resting, some hours after a run and without loads, a lead battery tells its charge; cranking it tells its strength.
- * 12.7 V is full, 12.4 three quarters, 12.2 half; above 9.6 V while it cranks in a mild engine bay. Ours, the usual trade
+ * 12.7 V is full, 12.4 three quarters, 12.2 half, and below 11.9 it is less than half full though the ignition draws from it; above 9.6 V while it cranks in a mild engine bay. Ours, the usual trade
  * figures; cold takes some of it.
  */
-const LIMIT = { full: 12.5, half: 12.2, cranking: 9.6, crankingCold: 9.0, coldC: 0 } as const
+const LIMIT = { full: 12.5, half: 12.2, flat: 11.9, cranking: 9.6, crankingCold: 9.0, coldC: 0 } as const
 
 /** What the two voltages say, before the intake is blamed for a hard start. */
 export function batterySaid(f: VisitFile): BatterySaid {
@@ -26,8 +28,18 @@ export function batterySaid(f: VisitFile): BatterySaid {
   const restingV = of('key-on')
   const crankingV = of('cranking')
   const least = f.visit.ambientC < LIMIT.coldC ? LIMIT.crankingCold : LIMIT.cranking
-  const read = { ...(restingV === undefined ? {} : { restingV }), ...(crankingV === undefined ? {} : { crankingV }) }
-  if (crankingV !== undefined && crankingV < least)
+  const weak = crankingV !== undefined && crankingV < least
+  const found = weak
+    ? `Battery: ${crankingV.toFixed(1)} V while it cranks, where ${least.toFixed(1)} are needed.`
+    : restingV !== undefined && restingV < LIMIT.flat
+      ? `Battery: ${restingV.toFixed(1)} V at rest, less than half charged.`
+      : undefined
+  const read = {
+    ...(found ? { found } : {}),
+    ...(restingV === undefined ? {} : { restingV }),
+    ...(crankingV === undefined ? {} : { crankingV }),
+  }
+  if (weak)
     return restingV !== undefined && restingV >= LIMIT.full
       ? {
           ...read,
@@ -48,6 +60,11 @@ export function batterySaid(f: VisitFile): BatterySaid {
   if (restingV === undefined && crankingV === undefined)
     return {
       said: 'At rest with everything off, and while it cranks: two figures, before a hard start is the intake’s.',
+    }
+  if (crankingV === undefined)
+    return {
+      ...read,
+      said: `${restingV!.toFixed(1)} V at rest: charged. Whether it holds, what it has while it cranks tells.`,
     }
   return { ...read, verdict: 'sound', said: 'The battery holds: it is not what keeps this engine from starting.' }
 }

@@ -1,6 +1,6 @@
 import { trimBanksOf } from '../engine/index.js'
-import { bandOf, standing } from '../expectation/index.js'
-import { pointWords, trimBand } from '../proof/index.js'
+import { bandOf } from '../expectation/index.js'
+import { pointWords } from '../proof/index.js'
 import { maybeChannel, type ChannelId, type OperatingPoint, type TotalTrim } from '../signals/index.js'
 import { figureText, QUANTITIES } from '../units/index.js'
 import { vehicleAtPlace } from './place.js'
@@ -27,7 +27,8 @@ const JUDGED: readonly ChannelId[] = ['rpm', 'map_kpa', 'gauge_vacuum_kpa', 'bat
 /** Total trims are acceptable within this [%]. */
 const ACCEPTABLE_PCT = 10
 
-const show = (x: number, unit: string): string => figureText(x, unit === 'rpm' ? 0 : 1)
+const decimalsOf = (unit: string): number => (unit === 'rpm' ? 0 : 1)
+const show = (x: number, unit: string): string => figureText(x, decimalsOf(unit))
 
 /** The warm idle of a round against its bands: the newest measured one when left out; empty where none is measured. */
 export function judgedIdle(f: VisitFile, round = newestMeasured(f)): Judged[] {
@@ -46,25 +47,13 @@ export function judgedIdle(f: VisitFile, round = newestMeasured(f)): Judged[] {
     const band = bandOf(channel, place)
     if (value === undefined || !band) return []
     const { label, quantity } = maybeChannel(channel)!
-    return [
-      judged(
-        channel,
-        label,
-        value,
-        band.low,
-        band.high,
-        QUANTITIES[quantity].units[0].symbol,
-        standing(value, band) === 'inside',
-      ),
-    ]
+    return [judged(channel, label, value, band.low, band.high, QUANTITIES[quantity].units[0].symbol)]
   })
   for (const bank of [1, 2] as const) {
     const value = idle.means[`trim${bank}_pct`]
     if (value === undefined) continue
     const label = trimBanksOf(f.vehicle.spec) === 2 ? `total trim, bank ${bank},` : 'total trim'
-    out.push(
-      judged(`trim${bank}_pct`, label, value, -ACCEPTABLE_PCT, ACCEPTABLE_PCT, '%', trimBand(value) !== 'outside'),
-    )
+    out.push(judgedTrim(bank, label, value))
   }
   return out
 }
@@ -76,14 +65,19 @@ function judged(
   low: number,
   high: number,
   unit: string,
-  inside: boolean,
 ): Judged {
+  // as it is shown: a figure that reads as the band's end is not told to be beyond it
+  const [x, least, most] = [value, low, high].map((n) => Number(n.toFixed(decimalsOf(unit))))
+  const inside = x >= least && x <= most
   const belongs = `${show(low, unit)} to ${show(high, unit)}`
   const words = inside
     ? `${show(value, unit)} ${unit}, inside ${belongs}`
     : `${show(value, unit)} ${unit}, where ${belongs} belongs`
   return { channel, label, value, low, high, unit, inside, words }
 }
+
+const judgedTrim = (bank: 1 | 2, label: string, value: number): Judged =>
+  judged(`trim${bank}_pct`, label, value, -ACCEPTABLE_PCT, ACCEPTABLE_PCT, '%')
 
 const newestMeasured = (f: VisitFile): number | undefined => {
   for (let r = lastRound(f); r >= 0; r--) if (!missingAgainstBaseline(f, r).length) return r
@@ -102,11 +96,12 @@ function trimsOutside(f: VisitFile, round: number | undefined): Judged[] {
     .flatMap((p) =>
       banks.flatMap((bank): Judged[] => {
         const value = p.means[`trim${bank}_pct`]
-        if (value === undefined || trimBand(value) !== 'outside') return []
+        if (value === undefined) return []
         const label = ['total trim', ...(banks.length === 2 ? [`bank ${bank}`] : []), pointWords(p), '']
           .join(', ')
           .trim()
-        return [judged(`trim${bank}_pct`, label, value, -ACCEPTABLE_PCT, ACCEPTABLE_PCT, '%', false)]
+        const trim = judgedTrim(bank, label, value)
+        return trim.inside ? [] : [trim]
       }),
     )
 }

@@ -9,6 +9,7 @@ import {
   type Ranked,
 } from '../diagnosis/index.js'
 import { lookItemsOf, stationInfo } from '../engine/index.js'
+import { batterySaid } from './battery.js'
 import { isSurelyAir, spokenForBy } from './causes.js'
 import { openCodes } from './codes.js'
 import { dirtLeft, openFinds } from './findPlace.js'
@@ -201,7 +202,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
     )
   const asked = d?.warnings.find((w) => w.act)
   // another unit is put right where it was entered, and a height at the head of every stage
-  const isOfCar = asked?.code === 'sensor-dead' && asked.said !== undefined
+  const isOfCar = asked?.code !== 'height-doubtful' && asked?.said !== undefined
   const dead =
     asked && act('cause', isOfCar ? 'trace' : 'measure', asked.act!, asked.why ?? asked.message, nextTitles(d))
   if (done.length) {
@@ -314,8 +315,10 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
 /** A running engine below the first lives on its battery, above the second it is overcharged [V]; ours. */
 const SUPPLY_V = { low: 12.2, high: 15.5 }
 
-/** What of the supply at idle is no matter of the intake, and moves everything that is read or taught. */
+/** What of the supply is no matter of the intake, and moves everything that is read or taught. */
 function supplyFault(f: VisitFile): string | undefined {
+  const battery = batterySaid(f)
+  if (battery.found) return battery.said
   const read = outsideOf(f).find((j) => j.channel === 'battery_v')
   if (!read || (read.value >= SUPPLY_V.low && read.value <= SUPPLY_V.high)) return undefined
   return `${line(`${read.label} ${read.words}`)} ${read.value < SUPPLY_V.low ? 'The engine runs on its battery' : 'It is overcharged'}: idle, sensors and whatever is taught hang on it.`

@@ -98,8 +98,9 @@ export function slotChannels(slot: Slot, v: Vehicle): ChannelId[] {
   const idle = idleChannels(v)
   switch (slot) {
     case 'key-on': {
-      const sensors = idle.filter((id) => id === 'maf_gs' || id === 'map_kpa')
-      return [...sensors, 'baro_kpa', 'iat_c', 'ect_c', 'battery_v']
+      const ofAir: ChannelId[] = idle.filter((id) => id === 'maf_gs' || id === 'map_kpa')
+      if (v.chargeSensor && v.induction === 'turbo') ofAir.push('charge_kpa')
+      return [...ofAir, 'baro_kpa', 'iat_c', 'ect_c', 'battery_v']
     }
     case 'pull': {
       const wide = idle.filter((id) => ['rpm', 'maf_gs', 'map_kpa', 'gauge_vacuum_kpa'].includes(id))

@@ -11,6 +11,7 @@ import {
 } from '../../diagnosis/index.js'
 import { airPathOf, lookItemsOf, maybeStation, stationInfo } from '../../engine/index.js'
 import { PUMP_PARTS, SPREAD_LIMIT_KPA, pumpSaid, spreadOf } from '../../vacuum/index.js'
+import { batterySaid } from '../battery.js'
 import { spokenForBy, type VisitCauses } from '../causes.js'
 import { visitDeposits } from '../deposits.js'
 import { overtaken, placeOfFind } from '../findPlace.js'
@@ -108,9 +109,11 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
   const back = judged.some((j) => j.channel === 'rpm' && j.inside)
   const answered = causes.confirmed.includes('idle-learnt-past') || (causes.confirmed.length > 0 && back)
   const taughtWrong = answered || bringsAir(causes) ? undefined : learntPast(f)
+  const battery = batterySaid(f).found
   const lines = [
     ...new Set([
       ...deadSaid(d),
+      ...(battery ? [battery] : []),
       ...confirmed,
       ...suspected,
       ...past,

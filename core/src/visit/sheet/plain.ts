@@ -1,5 +1,6 @@
 import { CAUSES, SURE_ENOUGH, deadSaid, tellsNothing, type Diagnosis } from '../../diagnosis/index.js'
 import { stationInfo } from '../../engine/index.js'
+import { batterySaid } from '../battery.js'
 import { leavesNothing, type VisitCauses } from '../causes.js'
 import { type Judged, outsideOf } from '../judged.js'
 import { openCodes } from '../codes.js'
@@ -71,6 +72,7 @@ export function plainLine(
       causes.suspected ||
       unlike ||
       deadSaid(now).length ||
+      batterySaid(f).found ||
       live(f.findings).some((x) => x.outcome === 'fail' && x.test !== 'note')
     )
       return 'We measured your engine and found where to look; nothing has been mended yet.'

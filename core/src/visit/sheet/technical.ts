@@ -40,7 +40,7 @@ export interface Technical {
 }
 
 const POINTS: readonly OperatingPoint['kind'][] = ['key-on', 'idle', 'idle-load', 'hold', 'cruise', 'pull']
-/** What is judged at every point, and what stands beside it once, at idle; every other channel is in the visit file. */
+/** What is judged at every point, and what stands beside it at idle and with the engine off; every other channel is in the visit file. */
 const FIGURES: readonly (keyof OperatingPoint['means'])[] = [
   'rpm',
   'maf_gs',
@@ -99,7 +99,7 @@ function readingRows(rounds: readonly (readonly OperatingPoint[])[], banks: bool
   return points.flatMap((first) => {
     const point = pointWords(first)
     const at = rounds.map((ps) => ps.find((p) => isSamePoint(first, p)))
-    const wanted = first === beside ? [...FIGURES, ...BESIDE] : FIGURES
+    const wanted = first === beside || first.kind === 'key-on' ? [...FIGURES, ...BESIDE] : FIGURES
     const channels = wanted.filter((id) => at.some((p) => p?.means[id] !== undefined))
     return channels.flatMap((id): ReadingRow[] => {
       const info = maybeChannel(id)

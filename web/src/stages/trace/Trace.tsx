@@ -83,7 +83,10 @@ function Cause({ file, diagnosis, sound }: { file: VisitFile; diagnosis?: Diagno
     <div className="trace-cause pt-6 gap-28 grid grid-cols-[minmax(0,1fr)_310px] narrow:grid-cols-1">
       <section>
         {diagnosis.warnings.map((w) => (
-          <p key={w.message} className={isGrave(w) ? 'wrong' : 'text-soft text-small'}>
+          <p
+            key={w.message}
+            className={isGrave(w) ? 'wrong' : w.said ? 'mb-4 border-l-6 border-l-ink pl-10' : 'text-soft text-small'}
+          >
             {w.message}
           </p>
         ))}
