@@ -25,6 +25,15 @@ function starved(held: number, ratio: number): number {
 export const fuelMissing = ([atIdle, further, held]: readonly number[], ratio: number, share: number): number =>
   atIdle - further * Math.min(1, share) - starved(held, ratio)
 
+/** Most of its air that a blocked exhaust holds back of an engine that still runs [–]. */
+export const MOST_HELD_BACK = 0.7
+/** Pressure of a boosted engine's charge at full flow, as a multiple of ambient [–]; ours. */
+const FULL_BOOST = 1.7
+
+/** Share of the air at full flow that a blocked exhaust holds back [–]. @param cell - of the grid of 'exhaust-restriction' */
+export const heldBack = ([loss, , , boosted]: readonly number[], isTurbo: boolean): number =>
+  1 - (1 - Math.min(MOST_HELD_BACK, loss)) ** (isTurbo ? boosted / FULL_BOOST : 1)
+
 /** Faults that are not in the intake and must be recognised, so that the intake is left alone. */
 export const BEYOND_THE_INTAKE: readonly Fault[] = [
   {
@@ -93,13 +102,14 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     admissible: () => true,
     // back pressure goes with flow squared where the passage is narrow, less steeply where it is long; gas stays in the cylinder
     grid: (v) => [
-      ...cross(logGrid(0.03, 1.5, 12), [0], [1.1, 2]),
-      ...(trimBanksOf(v) === 2 ? cross(logGrid(0.06, 2.2, 11), [1, -1], [0.85, 1.7]) : []),
+      // a turbine's control gives a boosted engine back what it loses of its breathing: none of it, or most
+      ...cross(logGrid(0.03, 1.5, 12), [0], [1.1, 2], v.induction === 'turbo' ? [1, 0.45, 0.2] : [1]),
+      ...(trimBanksOf(v) === 2 ? cross(logGrid(0.06, 2.2, 11), [1, -1], [0.85, 1.7], [1]) : []),
     ],
-    effect: ([loss, side, rise], c) => {
-      const lost = Math.log(1 - Math.min(0.7, loss * flowShare(c) ** rise))
+    effect: ([loss, side, rise, boosted], c) => {
+      const lost = Math.log(1 - Math.min(MOST_HELD_BACK, loss * flowShare(c) ** rise))
       // what stays in the cylinder stands at the exhaust's pressure: of a boosted charge it is the lesser part
-      const mean = (side === 0 ? lost : lost / 2) / c.boost
+      const mean = ((side === 0 ? lost : lost / 2) * (c.boost > 1 ? boosted : 1)) / c.boost
       // air is metered and shared out alike: the blocked bank runs rich, the other lean
       // pushing gas out costs work: Δp on about 190 kPa of friction and pumping, where it costs breathing Δp on about 400
       return { veLog: mean, airNeed: (side === 0 ? -1 : -0.4) * mean, mixtureSkew: side === 0 ? 0 : (side * lost) / 2 }

@@ -4,7 +4,7 @@ import { maybeChannel } from '../signals/index.js'
 import type { Interval } from '../statistics/index.js'
 import { figureText } from '../units/index.js'
 import { faultOf, type FaultId } from './faults.js'
-import { fuelMissing, HELD_RATIO } from './faultsBeyond.js'
+import { fuelMissing, HELD_RATIO, heldBack, MOST_HELD_BACK } from './faultsBeyond.js'
 import type { ObservationSet, ReadingGroup } from './observations.js'
 import { intervalOf, type Posterior } from './posterior.js'
 import { temperatureAt, temperatureBeyond } from './sensorObservations.js'
@@ -70,8 +70,9 @@ const mostOf = (i: Interval): string => n(Math.max(-i.low, i.high), 1)
 /** A loss as a share that is told up to a bound [%]: beyond it no reading says how much. */
 const lossUpTo = (i: Interval, most: number): string => {
   const ends = [i.low, i.median, i.high].map((x) => Math.min(most, x).toFixed(0))
-  if (i.low >= most) return `${most} % or more`
-  return `${ends[1]} (${ends[0]} to ${ends[2]}${i.high >= most ? ' or more' : ''}) %`
+  if (Math.round(i.low) >= most) return `${most} % or more`
+  if (Math.round(i.median) >= most) return `${ends[0]} to ${most} % or more`
+  return `about ${ends[1]} (${ends[0]} to ${ends[2]}${i.high >= most ? ' or more' : ''}) %`
 }
 
 /** Probability from which a cause is worth acting on without another test, and its sentence is told as a fact. */
@@ -119,6 +120,12 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
   const of = (get: (x: readonly number[]) => number): Interval | undefined => intervalOf(p, fault, get)
   const first = of((x) => x[0])
   const label = { sentence: faultOf(fault).label }
+  // a cause that may sit on one bank or on both has its side in one of its figures
+  const bankBy = (at: number): 1 | 2 | undefined => {
+    const side = of((x) => x[at])?.median ?? 0
+    return trimBanksOf(v) !== 2 || Math.abs(side) < 0.5 ? undefined : side > 0 ? 1 : 2
+  }
+  const sized = (bank: 1 | 2 | undefined, sentence: string): Figures => ({ ...(bank ? { bank } : {}), sentence })
   if (fault === 'none')
     return {
       sentence: soundSentence(p, set, v),
@@ -210,8 +217,7 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
         }
       }
       // of too little fuel the third figure is no side
-      const side = low ? 0 : (of((x) => x[2])?.median ?? 0)
-      const bank = Math.abs(side) < 0.5 ? undefined : side > 0 ? 1 : 2
+      const bank = low ? undefined : bankBy(2)
       return {
         ...(bank ? { bank } : {}),
         fuelErrorPct: pct,
@@ -260,33 +266,48 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
       }
     case 'valve-deposits':
       return { sentence: `Breathing lost at full flow: about ${span(pct)} %; cold stumble goes with it.` }
-    case 'runner-restriction':
-      return { sentence: `One runner has lost about ${span(pct)} % of its air.` }
-    case 'oxygen-sensor-biased':
-      return {
-        sentence: isEither(pct)
-          ? `The oxygen sensor settles the mixture up to ${mostOf(pct)} % rich or lean of where it should.`
-          : `The oxygen sensor settles the mixture about ${span(pct, 1)} % ${pct.median > 0 ? 'rich' : 'lean'} of where it should.`,
-      }
+    case 'runner-restriction': {
+      const bank = bankBy(1)
+      return sized(bank, `One runner${bank ? ` of bank ${bank}` : ''} has lost about ${span(pct)} % of its air.`)
+    }
+    case 'oxygen-sensor-biased': {
+      const bank = bankBy(1)
+      const who = `The oxygen sensor${bank ? ` of bank ${bank}` : ''} settles the mixture`
+      return sized(
+        bank,
+        isEither(pct)
+          ? `${who} up to ${mostOf(pct)} % rich or lean of where it should.`
+          : `${who} about ${span(pct, 1)} % ${pct.median > 0 ? 'rich' : 'lean'} of where it should.`,
+      )
+    }
     case 'oxygen-sensors-crossed': {
       const lean = (of((x) => x[1])?.median ?? 0) >= 0 ? 1 : 2
       return {
         sentence: `Each bank is corrected by the other’s sensor: bank ${lean} is given more and more fuel and bank ${3 - lean} less and less, as far as the trims go.`,
       }
     }
-    case 'exhaust-leak':
-      return {
-        sentence: `Air drawn in ahead of the oxygen sensor reads as ${span(pct)} % lean at idle; the engine does not breathe it.`,
-      }
-    case 'exhaust-restriction':
-      return {
-        sentence: `The exhaust holds back about ${lossUpTo(
-          of((x) => 100 * x[0])!,
-          MOST_RESTRICTED_PCT,
-        )} of the air at full flow.`,
-      }
-    case 'valve-timing-late':
-      return { sentence: `Late valves push back about ${span(pct)} % of the charge at low speed.` }
+    case 'exhaust-leak': {
+      const bank = bankBy(2)
+      return sized(
+        bank,
+        `Air drawn in ahead of the oxygen sensor${bank ? ` of bank ${bank}` : ''} reads as ${span(pct)} % lean at idle; the engine does not breathe it.`,
+      )
+    }
+    case 'exhaust-restriction': {
+      const bank = bankBy(1)
+      const held = of((x) => 100 * heldBack(x, v.induction === 'turbo'))!
+      return sized(
+        bank,
+        `The exhaust${bank ? ` of bank ${bank}` : ''} holds back ${lossUpTo(held, 100 * MOST_HELD_BACK)} of ${bank ? 'its' : 'the'} air at full flow.`,
+      )
+    }
+    case 'valve-timing-late': {
+      const bank = bankBy(1)
+      return sized(
+        bank,
+        `Late valves${bank ? ` on bank ${bank}` : ''} push back about ${span(pct)} % of the charge at low speed.`,
+      )
+    }
     case 'weak-cylinder':
       return { sentence: `One cylinder gives about ${span(pct)} % less than the others.` }
     case 'ignition-misfire':
