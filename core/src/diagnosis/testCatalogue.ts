@@ -46,7 +46,7 @@ export const TESTS: readonly TestInfo[] = [
     minutes: 2,
     caution: CAUTIONS['test-flex-duct'],
     invasive: 0,
-    admissible: hasMaf,
+    admissible: (v) => hasMaf(v) && hasTrims(v),
     finds: { 'unmetered-air-duct': 0.85 },
     otherwise: 0.05,
     reason: 'Bending opens a split; a seat that leaks all round hardly moves.',
@@ -210,7 +210,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'fuel-pressure',
     label: 'Fuel pressure at idle and under load',
-    how: 'Gauge on the rail, at idle and held at 2500; compare with the stated figure.',
+    how: 'Low side by the gauge, a high-pressure rail by the scan tool: at idle and held at 2500, against the stated figure.',
     at: 'beyond',
     minutes: 15,
     needs: 'fuel gauge',
@@ -267,7 +267,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'back-pressure',
     label: 'Exhaust back pressure',
-    how: 'Gauge in the oxygen sensor boss or ahead of the catalyst: idle, 2500, and a short full load.',
+    how: 'Gauge ahead of what may be blocked, in an oxygen sensor’s boss or a fitting: idle, 2500, and a short full load.',
     at: 'beyond',
     minutes: 20,
     needs: 'low-pressure gauge',

@@ -1,5 +1,6 @@
 import { gaugeProblem } from './gauge.js'
 import { AIR_GAS_CONSTANT, holeDiameterMm, orificeMassFlow, standardPressurePa, ZERO_CELSIUS_K } from '../air/index.js'
+import { airPathOf, kindOfStation, type StationKind, type Vehicle } from '../engine/index.js'
 import { median, quantile, requireRange, type Interval } from '../statistics/index.js'
 import { figureText } from '../units/index.js'
 
@@ -32,6 +33,15 @@ export const PUMP_PARTS = [
   { id: 'line', label: 'a line, its end closed' },
 ] as const
 export type PumpPartId = (typeof PUMP_PARTS)[number]['id']
+
+/** What of it this engine has: an exhaust gas valve that a motor moves has no diaphragm to hold anything. */
+export function pumpPartsOf(v: Vehicle): readonly (typeof PUMP_PARTS)[number][] {
+  const has: readonly StationKind[] = airPathOf(v).stations.map((s) => kindOfStation(s.info.id))
+  return PUMP_PARTS.filter(({ id }) => {
+    if (id === 'egr') return has.includes('egr') && v.egrControl !== 'electric'
+    return id === 'actuator' || id === 'line' || has.includes(id)
+  })
+}
 
 /** Hose, gauge and a diaphragm's chamber [mL], and how unsure that is [–]; ours. */
 export const PUMP_VOLUME_ML = 35

@@ -1,7 +1,8 @@
 import { describe, expect, it } from '@jest/globals'
-import { ENGINE_PATTERNS } from '../engine/index.js'
+import { ENGINE_PATTERNS, type Vehicle } from '../engine/index.js'
 import { seededRandom } from '../statistics/index.js'
 import {
+  pumpPartsOf,
   adjustersOf,
   gaugeProblem,
   gaugeSeen,
@@ -191,4 +192,18 @@ describe('hand pump', () => {
       ),
     ).toThrow(/0 to 87/)
   })
+})
+
+it('a hand pump is offered for what this engine has', () => {
+  const of = (id: string, over: Partial<Vehicle> = {}): string[] =>
+    pumpPartsOf({
+      ...ENGINE_PATTERNS.find((p) => p.id === id)!.vehicle,
+      name: id,
+      altitudeM: 0,
+      ...over,
+    }).map((p) => p.id)
+  expect(of('v6-maf')).toEqual(['egr', 'booster', 'purge', 'actuator', 'line'])
+  expect(of('diesel-four')).toEqual(['actuator', 'line'])
+  expect(of('diesel-four', { egrControl: 'vacuum' })).toEqual(['egr', 'actuator', 'line'])
+  expect(of('carb-one')).toEqual(['booster', 'actuator', 'line'])
 })

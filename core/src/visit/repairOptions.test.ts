@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals'
-import { ENGINE_PATTERNS, lookItemsOf } from '../engine/index.js'
-import { openFinds, remediesOf, repairOptionsAt, type FindingRecord, type RepairKind } from './index.js'
+import { ENGINE_PATTERNS, lookItemsOf, type StationId } from '../engine/index.js'
+import { looksForDirt, openFinds, remediesOf, repairOptionsAt, type FindingRecord, type RepairKind } from './index.js'
 import { foundAt, repairAt, stepAt, visitOf } from './remedies.fixture.js'
 
 const kinds = (...of: Parameters<typeof repairOptionsAt>): RepairKind[] => repairOptionsAt(...of).map((o) => o.kind)
@@ -14,9 +14,25 @@ describe('ways to answer a find', () => {
   })
   it('two looks have the ways of both; a test that found air there, or nothing yet, has them all', () => {
     const all = kinds('throttle')
-    expect(kinds('throttle', [look('throttle.1'), look('throttle.2')])).toEqual(all)
+    expect(kinds('throttle', [look('throttle.2'), look('throttle.1')]).sort()).toEqual([...all].sort())
+    expect(kinds('throttle', [look('throttle.2'), look('throttle.1')]).at(-1)).toBe('leave')
     expect(kinds('throttle', [look('throttle.1'), { test: 'smoke' }])).toEqual(all)
     expect(all).toContain('refit')
+  })
+  it('a ring of deposit asks for a new throttle where it is renewed, and no gasket; both together too', () => {
+    const renewed = (...items: string[]) =>
+      repairOptionsAt('throttle', items.map(look)).find((o) => o.kind === 'replace')!.label
+    expect(renewed('throttle.1')).toBe('New throttle')
+    expect(renewed('throttle.2')).toBe('New gasket or part')
+    expect(renewed('throttle.2', 'throttle.1')).toBe('New throttle')
+  })
+  it('a flap that soot holds is cleaned, and not tightened', () => {
+    expect(kinds('throttle-flap', [look('throttle-flap.1')])).toEqual(['clean', 'replace', 'leave'])
+    expect(looksForDirt('throttle-flap.1')).toBe(true)
+  })
+  it('a seal or a plug is not cleaned', () => {
+    for (const item of ['egr.1', 'map-sensor.1', 'pcv.1', 'idle-valve.1', 'throttle.2'])
+      expect([item, kinds(item.split('.')[0] as StationId, [look(item)]).includes('clean')]).toEqual([item, false])
   })
   it('a hose that is off is pushed on, one that is split is not', () => {
     expect(kinds('duct', [look('duct.1')])).toEqual(expect.arrayContaining(['refit', 'clamp', 'wrap']))

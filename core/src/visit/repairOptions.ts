@@ -99,6 +99,25 @@ const hard: readonly RepairOption[] = [
   leave,
 ]
 
+const clip = (label: string, condition: string): RepairOption => o('refit', label, 4, 0, 0.1, false, 'none', condition)
+const newBody = o(
+  'replace',
+  'New throttle',
+  60,
+  240,
+  0.03,
+  false,
+  'bus',
+  'its edge or coating is gone; taught afterwards',
+)
+const cleanThrottle = clean(30, 6, 0.2, 'key out and away; a coated bore is only wiped')
+const cleanFlap = clean(40, 6, 0.3, 'key out and away; soot soaked off its shaft and seat')
+const cleanFlaps = clean(120, 12, 0.3, 'manifold off; swept by hand and by command before closing')
+const cleanElement = clean(25, 9, 0.2, 'element untouched, fully dry before power; re-measure decides')
+const newElement = o('replace', 'New element', 8, 18, 0.02, false, 'none', 'in stock')
+const cleanFilter = clean(20, 1, 0.1, 'a washable element; dry through before it goes in')
+const newSensor = o('replace', 'New sensor', 20, 190, 0.05, false, 'bus', 'cleaned once and still outside')
+
 /** Ways to answer a find by station; prices are the demo shop's list, in its own money. */
 const TABLE: Partial<Record<StationKind, readonly RepairOption[]>> = {
   duct: rubber,
@@ -116,7 +135,10 @@ const TABLE: Partial<Record<StationKind, readonly RepairOption[]>> = {
   ],
   plenum: [capOff, ...hard],
   'idle-valve': [clean(30, 6, 0.25, 'it moves by command; swept afterwards'), ...rubber],
-  throttle: [clean(30, 6, 0.2, 'key out and away; a coated bore is only wiped'), ...hard],
+  inlet: [clip('Put in place, clear it', 'its clips whole'), renew, leave],
+  throttle: [cleanThrottle, ...hard],
+  'throttle-flap': [cleanFlap, ...hard],
+  flaps: [cleanFlaps, ...hard],
   egr: [clean(45, 6, 0.3, 'valve and passage off the car; new gasket'), ...hard],
   gaskets: hard,
   'boost-pipe': [clamp, renew, leave],
@@ -136,42 +158,51 @@ const TABLE: Partial<Record<StationKind, readonly RepairOption[]>> = {
     o('replace', 'New part', 60, 0, 0.05, false, 'bus', 'a second test names the same part; its price is typed'),
     leave,
   ],
-  'airflow-sensor': [
-    clean(25, 9, 0.2, 'element untouched, fully dry before power; re-measure decides'),
-    o('refit', 'Seat it, plug it in', 4, 0, 0.1, false, 'none', 'seal whole, arrow with the flow'),
-    o('replace', 'New sensor', 20, 190, 0.05, false, 'bus', 'cleaned once and still outside'),
-    leave,
-  ],
-  filter: [
-    o('replace', 'New element', 8, 18, 0.02, false, 'none', 'in stock'),
-    o('refit', 'Seat the box, shut the clips', 4, 0, 0.1, false, 'none', 'clips whole'),
-    clean(20, 1, 0.1, 'a washable element; dry through before it goes in'),
-    leave,
-  ],
+  'airflow-sensor': [cleanElement, clip('Seat it, plug it in', 'seal whole, arrow with the flow'), newSensor, leave],
+  filter: [newElement, clip('Seat the box, shut the clips', 'clips whole'), cleanFilter, leave],
 }
 
+const SEATED: readonly RepairKind[] = ['refit', 'replace', 'leave']
+const HOSE: readonly RepairKind[] = ['refit', 'clamp', 'wrap', 'splice', 'replace', 'leave']
 // where a clamp is missing a wrap holds until the part is there
 const ON_AGAIN: readonly RepairKind[] = ['refit', 'clamp', 'wrap', 'replace', 'leave']
-const SEATED: readonly RepairKind[] = ['refit', 'replace', 'leave']
-const DIRT: readonly RepairKind[] = ['clean', 'replace', 'leave']
 
-/** Ways that answer what a look found, by place and the look's number there; all of the place's where it is not named. */
+/** Ways that answer what a look found, by place and the look's number there: of the place's the kinds that do; all of the place's where it is not named. */
 const WAYS: Partial<Record<StationKind, Readonly<Record<string, readonly RepairKind[]>>>> = {
-  throttle: { 1: DIRT, 2: SEATED, 3: SEATED },
+  throttle: { 2: SEATED, 3: SEATED },
   'throttle-flap': { 2: SEATED },
-  'airflow-sensor': { 1: SEATED, 2: DIRT },
-  filter: { 1: SEATED, 2: DIRT, 3: SEATED },
+  flaps: { 2: SEATED },
+  egr: { 1: SEATED },
+  'map-sensor': { 1: SEATED },
+  'airflow-sensor': { 1: SEATED },
+  filter: { 1: SEATED, 3: SEATED },
   duct: { 1: ON_AGAIN, 2: ['wrap', 'splice', 'replace', 'leave'], 3: ['replace', 'leave'] },
-  pcv: { 2: SEATED },
-  'idle-valve': { 2: SEATED },
+  pcv: { 1: HOSE, 2: SEATED },
+  'idle-valve': { 1: HOSE, 2: SEATED },
   'boost-pipe': { 2: ['replace', 'leave'] },
 }
 
-/** Looks that find dirt and no part that let go: by place and the look's number there. */
-export const looksForDirt = (item: string | undefined): boolean => {
-  const [station, n] = item?.split('.') ?? []
-  return station !== undefined && WAYS[kindOfStation(station as StationId)]?.[n] === DIRT
+/** Ways that answer the dirt that a look found: neither tightening nor a gasket does. */
+const DIRT: Partial<Record<StationKind, Readonly<Record<string, readonly RepairOption[]>>>> = {
+  throttle: { 1: [cleanThrottle, newBody, leave] },
+  'throttle-flap': { 1: [cleanFlap, renew, leave] },
+  'airflow-sensor': { 2: [cleanElement, newSensor, leave] },
+  filter: { 2: [newElement, cleanFilter, leave] },
 }
+
+/** Place and number of a look by its id. */
+const partsOf = (item: string | undefined): readonly [StationKind | undefined, string] => {
+  const [station, n] = item?.split('.') ?? []
+  return [station === undefined ? undefined : kindOfStation(station as StationId), n ?? '']
+}
+
+const dirtWays = (item: string | undefined): readonly RepairOption[] | undefined => {
+  const [kind, n] = partsOf(item)
+  return kind && DIRT[kind]?.[n]
+}
+
+/** Looks that find dirt and no part that let go. */
+export const looksForDirt = (item: string | undefined): boolean => dirtWays(item) !== undefined
 
 /**
  * Ways to mend a station, cheapest first. @param finds - what asks for it there: where looks alone do, only ways that answer what
@@ -182,11 +213,21 @@ export function repairOptionsAt(
   finds: readonly Pick<FindingRecord, 'test' | 'item'>[] = [],
 ): readonly RepairOption[] {
   const all = TABLE[kindOfStation(station)] ?? hard
-  const ways = finds.map((x) =>
-    x.test === 'look' ? WAYS[kindOfStation(station)]?.[x.item?.split('.')[1] ?? ''] : undefined,
-  )
-  if (!ways.length || ways.includes(undefined)) return all
-  return all.filter((o) => ways.some((kinds) => kinds!.includes(o.kind)))
+  if (!finds.length) return all
+  const ways = finds.map((x) => {
+    if (x.test !== 'look') return all
+    const [, n] = partsOf(x.item)
+    const kinds = WAYS[kindOfStation(station)]?.[n]
+    return dirtWays(x.item) ?? (kinds ? all.filter((o) => kinds.includes(o.kind)) : all)
+  })
+  if (ways.includes(all)) return all
+  // one of a kind: what renews a dirty part renews its gasket with it
+  const isOfDirt = (way: readonly RepairOption[]): boolean => finds.some((x) => dirtWays(x.item) === way)
+  const byKind = new Map<RepairKind, RepairOption>()
+  for (const way of [...ways.filter(isOfDirt), ...ways])
+    for (const o of way) byKind.set(o.kind, byKind.get(o.kind) ?? o)
+  const { leave: last, ...rest } = Object.fromEntries(byKind) as Partial<Record<RepairKind, RepairOption>>
+  return [...Object.values(rest), ...(last ? [last] : [])]
 }
 
 /** Cost of an option with its risk priced in: parts and labour now, and the chance of doing it all again. */

@@ -268,7 +268,7 @@ function notNamed({ side, start }: Seen, odd: OddCylinder): WaveWarning {
       ? 'An odd puff has no name at the tailpipe: the way there is of unknown length. Take one plug lead or injector off at a time, seconds each, and see which one changes nothing.'
       : start === 'turn'
         ? `The mark comes every turn: of two cylinders a turn apart it cannot tell which. Drop one of ${odd.pair?.join(' and ') ?? 'them'} for seconds: the odd one changes least.`
-        : 'No mark of cylinder 1: something is odd, which one is not said. Record once more with a clamp on the lead of cylinder 1, or drop one cylinder at a time, seconds each.'
+        : 'No mark of cylinder 1: something is odd, which one is not said. Record once more with a clamp on the plug lead or the injector’s wire of cylinder 1, or drop one cylinder at a time, seconds each.'
   return { code: 'not-named', message }
 }
 

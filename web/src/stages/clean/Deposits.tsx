@@ -3,6 +3,8 @@ import { figureText, lastRound, visitDeposits, type VisitFile } from '@uvula/cor
 /** Needed, lost and left, as three figures and a sentence. */
 export function Deposits({ file }: { file: VisitFile }) {
   const d = visitDeposits(file, lastRound(file))
+  // where no opening is controlled, none can be lost that a reading would tell
+  if (!d && file.vehicle.spec.idleControl === 'none') return null
   if (!d)
     return (
       <p className="text-soft text-small">

@@ -70,8 +70,9 @@ export function CylinderBench({ file }: { file: VisitFile }) {
           <Result taken={shown.taken} />
         ) : (
           <p className="max-w-540">
-            A pressure transducer on the plenum and a clamp on the lead of cylinder 1, five seconds at a steady idle.
-            Two channels, WAV or CSV. Without the clamp something odd is seen, but not whose it is.
+            A pressure transducer on the plenum and a clamp on the plug lead or the injector’s wire of cylinder 1, five
+            seconds at a steady idle. Two channels, WAV or CSV. Without the clamp something odd is seen, but not whose
+            it is.
           </p>
         )}
         <div className="mt-8 flex flex-wrap items-center gap-8">
@@ -123,7 +124,14 @@ export function CylinderBench({ file }: { file: VisitFile }) {
           </p>
         )}
       </section>
-      <DropTest file={file} />
+      {file.vehicle.spec.fuel === 'diesel' ? (
+        <p className="text-small text-soft">
+          A diesel’s governor makes up at once for a cylinder that is held off: the speed tells nothing of it. What the
+          controller gives each cylinder, by the scan tool, does.
+        </p>
+      ) : (
+        <DropTest file={file} />
+      )}
     </div>
   )
 }

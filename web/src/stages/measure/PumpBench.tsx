@@ -5,6 +5,7 @@ import {
   mayTake,
   parseTyped,
   PUMP_PARTS,
+  pumpPartsOf,
   pumpSaid,
   roundToFill,
   TAKEN_STOPS,
@@ -49,7 +50,8 @@ function useSeconds(from: number | undefined): number | undefined {
 export function PumpBench({ file }: { file: VisitFile }) {
   const { write, remove } = useWriter(file)
   const unit = useUnit('pressure')
-  const [part, setPart] = useState<PumpPartId>('egr')
+  const parts = pumpPartsOf(file.vehicle.spec)
+  const [part, setPart] = useState<PumpPartId>(parts[0].id)
   const [from, setFrom] = useState<number>()
   const [typed, setTyped] = useState<Readonly<Record<number, string>>>({})
   const [problem, setProblem] = useState<string>()
@@ -86,7 +88,7 @@ export function PumpBench({ file }: { file: VisitFile }) {
         look="edge"
         className="flex flex-col items-stretch"
         value={part}
-        choices={PUMP_PARTS.map((p) => ({ value: p.id, label: p.label }))}
+        choices={parts.map((p) => ({ value: p.id, label: p.label }))}
         onChange={setPart}
       />
       <section>

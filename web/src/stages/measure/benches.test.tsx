@@ -287,7 +287,7 @@ describe('hand pump', () => {
     tap('keep what it held')
     expect((await written(server, 'balances'))[0].taken).toEqual({
       kind: 'pump',
-      part: 'egr',
+      part: 'booster',
       samples: [
         { t: 0, kpa: 60 },
         { t: 60, kpa: 59 },

@@ -50,4 +50,5 @@ export function OpenUp({ file }: { file: VisitFile }) {
 }
 
 /** The joint that is opened most: the throttle, a diesel's flap, or whatever this engine has. */
-const firstOf = (file: VisitFile): StationId => (file.vehicle.spec.fuel === 'diesel' ? 'throttle-flap' : 'throttle')
+export const firstOf = (file: VisitFile): StationId =>
+  file.vehicle.spec.fuel === 'diesel' ? 'throttle-flap' : 'throttle'
