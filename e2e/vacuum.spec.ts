@@ -53,7 +53,7 @@ test('a gauge sheet at 1500 m is healthy where a rule of sea level would call it
   await page.getByLabel('at 0 s', { exact: true }).fill('60')
   await page.getByLabel('at 60 s', { exact: true }).fill('58,5')
   await page.getByRole('button', { name: 'keep what it held' }).click()
-  await expect(page.locator('[data-pumped=egr]')).toContainText('It loses 1.5 kPa a minute: it holds.')
+  await expect(page.locator('[data-pumped=booster]')).toContainText('It loses 1.5 kPa a minute: it holds.')
   await delivered(page)
   const { balances } = await shop.get<Kept>('/api/visits/visit-teacher')
   expect(balances.map((b) => b.taken.needle ?? b.taken.kind)).toEqual(['needle.regular-tick', 'pump'])

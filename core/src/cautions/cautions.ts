@@ -16,7 +16,7 @@ export const CAUTIONS = {
   'throttle-plate-shuts': {
     id: 'throttle-plate-shuts',
     stop: true,
-    text: 'A throttle plate drives shut on fingers: key out and away, connector off, props soft and counted.',
+    text: 'A throttle plate shuts on fingers, by its motor or its spring: key out and away, its connector off, props soft and counted.',
     ifHappened: 'never force it back; command it open or take it off.',
   },
   'belts-fan-hot-coolant': {

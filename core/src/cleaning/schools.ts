@@ -1,3 +1,4 @@
+import { hasMaf, type Vehicle } from '../engine/index.js'
 import type { MethodId } from './methods.js'
 
 /** A question over which practitioners disagree: what is done here and why, and what the others say. */
@@ -11,6 +12,8 @@ export interface School {
   /** What taking the other one changes in a feed. */
   readonly take?: { readonly method?: MethodId; readonly product?: 'combustible' | 'water' }
   readonly bench: 'decarbonize' | 'clean' | 'learn'
+  /** Engines on which it is a question; all where left out. */
+  readonly on?: (v: Vehicle) => boolean
 }
 
 export const SCHOOLS: readonly School[] = [
@@ -62,6 +65,7 @@ export const SCHOOLS: readonly School[] = [
     otherWhy:
       'needs no tool; key out and away, connector off, the prop counted; a cable throttle is always moved by hand',
     bench: 'clean',
+    on: (v) => v.throttle === 'electronic',
   },
   {
     id: 'soak-or-scrape',
@@ -80,6 +84,7 @@ export const SCHOOLS: readonly School[] = [
     other: 'renewed at once',
     otherWhy: 'no second visit where the road to the shop is long',
     bench: 'clean',
+    on: hasMaf,
   },
   {
     id: 'battery',
@@ -92,4 +97,6 @@ export const SCHOOLS: readonly School[] = [
   },
 ]
 
-export const schoolsAt = (bench: School['bench']): readonly School[] => SCHOOLS.filter((s) => s.bench === bench)
+/** Questions of a bench that this engine asks. */
+export const schoolsAt = (bench: School['bench'], v: Vehicle): readonly School[] =>
+  SCHOOLS.filter((s) => s.bench === bench && (s.on?.(v) ?? true))

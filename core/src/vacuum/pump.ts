@@ -39,7 +39,8 @@ export function pumpPartsOf(v: Vehicle): readonly (typeof PUMP_PARTS)[number][] 
   const has: readonly StationKind[] = airPathOf(v).stations.map((s) => kindOfStation(s.info.id))
   return PUMP_PARTS.filter(({ id }) => {
     if (id === 'egr') return has.includes('egr') && v.egrControl !== 'electric'
-    return id === 'actuator' || id === 'line' || has.includes(id)
+    if (id === 'actuator') return has.includes('flaps') || v.induction === 'turbo'
+    return id === 'line' || has.includes(id)
   })
 }
 

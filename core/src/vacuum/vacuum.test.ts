@@ -202,8 +202,9 @@ it('a hand pump is offered for what this engine has', () => {
       altitudeM: 0,
       ...over,
     }).map((p) => p.id)
-  expect(of('v6-maf')).toEqual(['egr', 'booster', 'purge', 'actuator', 'line'])
+  expect(of('v6-maf')).toEqual(['egr', 'booster', 'purge', 'line'])
+  expect(of('turbo-di')).toEqual(['booster', 'purge', 'actuator', 'line'])
   expect(of('diesel-four')).toEqual(['actuator', 'line'])
   expect(of('diesel-four', { egrControl: 'vacuum' })).toEqual(['egr', 'actuator', 'line'])
-  expect(of('carb-one')).toEqual(['booster', 'actuator', 'line'])
+  expect(of('carb-one')).toEqual(['booster', 'line'])
 })

@@ -216,7 +216,12 @@ describe('the way back', () => {
       }),
     ))
   it('every station has parts that usually come off', () => {
-    for (const s of stations) expect(itemPresetsAt(s).length).toBeGreaterThan(0)
+    for (const injection of ['port', 'carburettor'] as const)
+      for (const s of stations) expect(itemPresetsAt(s, { injection }).length).toBeGreaterThan(0)
+    // where a carburettor stands no connector is taken off, and its fuel hose has its STOP
+    const parts = itemPresetsAt('throttle', { injection: 'carburettor' })
+    expect(parts.map((p) => p.name)).not.toContain('connector')
+    expect(parts.find((p) => p.name === 'fuel hose')?.carries).toBe('fuel')
   })
 })
 

@@ -79,7 +79,20 @@ const PRESETS: Readonly<Record<StationKind, readonly ItemPreset[]>> = {
   beyond: [],
 }
 
-export const itemPresetsAt = (station: StationId): readonly ItemPreset[] => PRESETS[kindOfStation(station)]
+/** What differs where a carburettor stands: fuel comes to it, and nothing that a controller would move or read. */
+const CARBURETTED: Partial<Readonly<Record<StationKind, readonly ItemPreset[]>>> = {
+  throttle: [
+    { name: 'nut', kind: 'nut', count: 4, drive: '10 mm socket', shape: 'round' },
+    { name: 'throttle cable', kind: 'part', count: 1 },
+    gasket,
+    { name: 'fuel hose', kind: 'hose', count: 1, carries: 'fuel' },
+  ],
+  gaskets: [{ name: 'nut', kind: 'nut', count: 8, drive: '10 mm socket', shape: 'rows' }, gasket],
+}
+
+/** What usually comes off at a station of this engine. */
+export const itemPresetsAt = (station: StationId, v: Pick<Vehicle, 'injection'>): readonly ItemPreset[] =>
+  (v.injection === 'carburettor' ? CARBURETTED[kindOfStation(station)] : undefined) ?? PRESETS[kindOfStation(station)]
 
 /** Reasons to make a connection before its part is fastened. */
 export const BEFORE_REASONS = [

@@ -1,6 +1,15 @@
 import { lazy, Suspense, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
-import { CONDITIONS, idleChannels, live, NO_CODES, SIGNS, type Vehicle, type VisitFile } from '@uvula/core'
+import {
+  CONDITIONS,
+  hasController,
+  idleChannels,
+  live,
+  NO_CODES,
+  SIGNS,
+  type Vehicle,
+  type VisitFile,
+} from '@uvula/core'
 import { Choose } from '../../kit/Choose.js'
 import { Marks } from '../../kit/Marks.js'
 import { Codes } from '../../parts/Codes.js'
@@ -35,7 +44,8 @@ function ArriveBench({ file }: { file: VisitFile }) {
   const turn = (spec: Vehicle): void => write('vehicles', vehicle.id, { ...ownFields(vehicle), spec })
   // a car that came with a code says so itself
   const withCodes = live(file.codes).some((c) => c.when === 'before')
-  const conditions = withCodes ? CONDITIONS : [...CONDITIONS, { id: NO_CODES, label: 'codes read: none' }]
+  const isRead = hasController(vehicle.spec)
+  const conditions = withCodes || !isRead ? CONDITIONS : [...CONDITIONS, { id: NO_CODES, label: 'codes read: none' }]
   return (
     <div className="bench px-gap py-14 gap-gap grid grid-cols-[306px_284px_minmax(0,1fr)] narrow:px-14 narrow:py-10 narrow:grid-cols-1">
       <section className="narrow:order-2" aria-labelledby="signs-title">
@@ -72,8 +82,12 @@ function ArriveBench({ file }: { file: VisitFile }) {
         <Link className="act mt-8 flex justify-center" to="?view=engine">
           all of this engine
         </Link>
-        <h2 className="mt-12 text-small text-soft">codes that it came with</h2>
-        <Codes file={file} at="before" />
+        {isRead && (
+          <>
+            <h2 className="mt-12 text-small text-soft">codes that it came with</h2>
+            <Codes file={file} at="before" />
+          </>
+        )}
         <LeftBefore file={file} />
       </section>
       <section className="narrow:order-1">

@@ -26,7 +26,7 @@ export function Clean({ file }: { file: VisitFile }) {
           <>
             <p className="name">Tap a surface.</p>
             <Deposits file={file} />
-            <Schools schools={schoolsAt('clean')} />
+            <Schools schools={schoolsAt('clean', file.vehicle.spec)} />
           </>
         )}
         {chosen && !open && (

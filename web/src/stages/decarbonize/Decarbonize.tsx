@@ -42,8 +42,10 @@ export function Decarbonize({ file }: { file: VisitFile }) {
   const bound = liquidBoundOf(vehicle)
   const controlled = hasController(vehicle)
   const now = useNow(5000)
+  // a port behind throttles of each cylinder's own reaches one cylinder
+  const method = vehicle.plenum === 'individual' ? 'aerosol-ahead-of-plate' : 'metered-port'
   const [form, setForm] = useState<FeedChoices>(() => ({
-    method: 'metered-port',
+    method,
     product: { kind: 'combustible', afr: 14.5 },
     doseMl: 60,
     labelMaxMl: 250,
@@ -54,7 +56,7 @@ export function Decarbonize({ file }: { file: VisitFile }) {
     lampFlashing: false,
     heldRunning: false,
     // a point that this engine has
-    ...fitting(vehicle, { method: 'metered-port', point: 'plenum' }),
+    ...fitting(vehicle, { method, point: 'plenum' }),
   }))
   const measured = measuredForFeed(file, now, form.rpm)
   const going = runsGoingOn(file).find((r) => r.procedure === 'feed')
@@ -157,7 +159,7 @@ export function Decarbonize({ file }: { file: VisitFile }) {
       <section>
         <FeedFields feed={form} measured={measured} vehicle={vehicle} onChange={set} />
         <Schools
-          schools={schoolsAt('decarbonize')}
+          schools={schoolsAt('decarbonize', vehicle)}
           onTake={({ take }) =>
             take &&
             set({

@@ -8,6 +8,7 @@ import {
   restartLocked,
   TURNED_BY_HAND,
   type VisitFile,
+  hasController,
 } from '@uvula/core'
 import { AfterFeed } from './AfterFeed.js'
 import { FirstMinutes } from './FirstMinutes.js'
@@ -94,10 +95,14 @@ export function FirstStart({ file }: { file: VisitFile }) {
       </section>
       <section>
         <AfterWork file={file} />
-        <h2 className="text-soft text-small">codes: read, ours or not, cleared, read again</h2>
-        <Codes file={file} />
-        <p className="text-small">{CLEARING_WIPES}</p>
-        <Readiness file={file} />
+        {hasController(file.vehicle.spec) && (
+          <>
+            <h2 className="text-soft text-small">codes: read, ours or not, cleared, read again</h2>
+            <Codes file={file} />
+            <p className="text-small">{CLEARING_WIPES}</p>
+            <Readiness file={file} />
+          </>
+        )}
       </section>
     </div>
   )

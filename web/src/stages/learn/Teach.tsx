@@ -118,7 +118,7 @@ export function Teach({ file }: { file: VisitFile }) {
         <p className="mb-8 text-small text-soft">{procedure.why}</p>
         <TimeStrip steps={procedure.steps} results={last && runState(procedure, last.events).results} />
         <Steps procedure={procedure} run={last} />
-        <Schools schools={schoolsAt('learn')} />
+        <Schools schools={schoolsAt('learn', file.vehicle.spec)} />
       </section>
       <section>
         <Conditions

@@ -70,9 +70,10 @@ export function CylinderBench({ file }: { file: VisitFile }) {
           <Result taken={shown.taken} />
         ) : (
           <p className="max-w-540">
-            A pressure transducer on the plenum and a clamp on the plug lead or the injector’s wire of cylinder 1, five
-            seconds at a steady idle. Two channels, WAV or CSV. Without the clamp something odd is seen, but not whose
-            it is.
+            A pressure transducer on the{' '}
+            {file.vehicle.spec.plenum === 'individual' ? 'pipe that joins the runners' : 'plenum'} and a clamp on the
+            plug lead or the injector’s wire of cylinder 1, five seconds at a steady idle. Two channels, WAV or CSV.
+            Without the clamp something odd is seen, but not whose it is.
           </p>
         )}
         <div className="mt-8 flex flex-wrap items-center gap-8">

@@ -3,6 +3,7 @@ import {
   formatIn,
   gaugeProblem,
   gaugeSeen,
+  hasSteadyVacuum,
   live,
   NEEDLES,
   roundToFill,
@@ -77,42 +78,44 @@ export function GaugeBench({ file }: { file: VisitFile }) {
         )}
         {seen && <Seen seen={seen} unit={unit} />}
       </section>
-      <section aria-label="needle">
-        <p className="mb-6 text-small text-soft">How does the needle move?</p>
-        <div className="grid gap-4">
-          {NEEDLES.map((n) => {
-            const on = needle?.taken.needle === n.id
-            return (
-              <button
-                key={n.id}
-                type="button"
-                aria-pressed={on}
-                className="act grid min-h-tap grid-cols-[64px_minmax(0,1fr)] items-center gap-8 py-2 text-left leading-tight"
-                onClick={() =>
-                  on
-                    ? remove('balances', needle.id)
-                    : write('balances', `${file.visit.id}:${round}:needle`, {
-                        visitId: file.visit.id,
-                        round,
-                        taken: { kind: 'needle', needle: n.id },
-                      })
-                }
-              >
-                <LittleGauge behaviour={n.id.replace('needle.', '')} />
-                <span>
-                  <b>{n.label}</b>
-                  <span className="block text-small">{n.look}</span>
-                </span>
-              </button>
-            )
-          })}
-        </div>
-        {needle && (
-          <p className="mt-8 text-small">
-            It counts in the diagnosis: {NEEDLES.find((n) => n.id === needle.taken.needle)?.reason}.
-          </p>
-        )}
-      </section>
+      {hasSteadyVacuum(file.vehicle.spec) && (
+        <section aria-label="needle">
+          <p className="mb-6 text-small text-soft">How does the needle move?</p>
+          <div className="grid gap-4">
+            {NEEDLES.map((n) => {
+              const on = needle?.taken.needle === n.id
+              return (
+                <button
+                  key={n.id}
+                  type="button"
+                  aria-pressed={on}
+                  className="act grid min-h-tap grid-cols-[64px_minmax(0,1fr)] items-center gap-8 py-2 text-left leading-tight"
+                  onClick={() =>
+                    on
+                      ? remove('balances', needle.id)
+                      : write('balances', `${file.visit.id}:${round}:needle`, {
+                          visitId: file.visit.id,
+                          round,
+                          taken: { kind: 'needle', needle: n.id },
+                        })
+                  }
+                >
+                  <LittleGauge behaviour={n.id.replace('needle.', '')} />
+                  <span>
+                    <b>{n.label}</b>
+                    <span className="block text-small">{n.look}</span>
+                  </span>
+                </button>
+              )
+            })}
+          </div>
+          {needle && (
+            <p className="mt-8 text-small">
+              It counts in the diagnosis: {NEEDLES.find((n) => n.id === needle.taken.needle)?.reason}.
+            </p>
+          )}
+        </section>
+      )}
     </div>
   )
 }

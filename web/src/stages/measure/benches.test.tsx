@@ -82,6 +82,8 @@ describe('vacuum gauge', () => {
     drawOnVisit(hill({ readings: [reading('idle', 'gauge_vacuum_kpa', 40)] }), (f) => <GaugeBench file={f} />)
     expect(document.querySelector('[data-verdict=unknown] .wrong')).toBeNull()
     expect(screen.getByText(/swings with every stroke/)).toBeTruthy()
+    // nor does its needle tell anything
+    expect(screen.queryByRole('button', { name: /^regular tick/ })).toBeNull()
   })
   it('more than there is to miss is told instead of judged', () => {
     drawOnVisit(hill({ readings: [reading('idle', 'gauge_vacuum_kpa', 95)] }), (f) => <GaugeBench file={f} />)
@@ -89,7 +91,7 @@ describe('vacuum gauge', () => {
     expect(document.querySelector('[data-verdict=unknown] .wrong')).toBeNull()
   })
   it('a needle is chosen with one tap and taken back with another', async () => {
-    drawOnVisit(hill(), (f) => <GaugeBench file={f} />)
+    drawOnVisit(hill({}, 'carb-one'), (f) => <GaugeBench file={f} />)
     tap(/^regular tick/)
     expect(await written(server, 'balances')).toMatchObject([
       { round: 0, taken: { kind: 'needle', needle: 'needle.regular-tick' } },

@@ -49,7 +49,7 @@ export function Inventory({
   return (
     <section aria-label="what comes off here">
       <div className="mx-0 my-8 gap-8 flex flex-wrap">
-        {itemPresetsAt(station).map((p) => (
+        {itemPresetsAt(station, file.vehicle.spec).map((p) => (
           <button key={p.name} type="button" className="act" disabled={!may(p.carries)} onClick={() => onAdd(p)}>
             {p.count} × {p.name} off
           </button>
