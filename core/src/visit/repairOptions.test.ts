@@ -34,6 +34,12 @@ describe('ways to answer a find', () => {
     for (const item of ['egr.1', 'map-sensor.1', 'pcv.1', 'idle-valve.1', 'throttle.2'])
       expect([item, kinds(item.split('.')[0] as StationId, [look(item)]).includes('clean')]).toEqual([item, false])
   })
+  it('a valve that a test found is cleaned or renewed; what smoke finds there may be its hose', () => {
+    expect(kinds('pcv', [{ test: 'pcv-grommet' }])).toEqual(['replace', 'clean', 'leave'])
+    expect(kinds('pcv', [{ test: 'smoke' }])).toContain('clamp')
+    expect(kinds('idle-valve', [{ test: 'idle-valve-sweep' }])).not.toContain('wrap')
+    expect(kinds('egr', [{ test: 'egr-passage-look' }])).toEqual(['clean', 'replace', 'leave'])
+  })
   it('a hose that is off is pushed on, one that is split is not', () => {
     expect(kinds('duct', [look('duct.1')])).toEqual(expect.arrayContaining(['refit', 'clamp', 'wrap']))
     for (const n of [2, 3]) {

@@ -182,6 +182,19 @@ const WAYS: Partial<Record<StationKind, Readonly<Record<string, readonly RepairK
   'boost-pipe': { 2: ['replace', 'leave'] },
 }
 
+const VALVE: readonly RepairKind[] = ['clean', 'replace', 'leave']
+/** Ways that answer what a test found: a valve that does not do its work is neither pushed on nor wrapped; all of the place's where it is not named. */
+const BY_TEST: Readonly<Record<string, readonly RepairKind[]>> = {
+  'pcv-grommet': VALVE,
+  'oil-cap': VALVE,
+  'pcv-rattle': VALVE,
+  'egr-hand-pump': VALVE,
+  'egr-passage-look': VALVE,
+  'maf-look': VALVE,
+  'throttle-look': VALVE,
+  'idle-valve-sweep': ['clean', 'refit', 'replace', 'leave'],
+}
+
 /** Ways that answer the dirt that a look found: neither tightening nor a gasket does. */
 const DIRT: Partial<Record<StationKind, Readonly<Record<string, readonly RepairOption[]>>>> = {
   throttle: { 1: [cleanThrottle, newBody, leave] },
@@ -204,10 +217,7 @@ const dirtWays = (item: string | undefined): readonly RepairOption[] | undefined
 /** Looks that find dirt and no part that let go. */
 export const looksForDirt = (item: string | undefined): boolean => dirtWays(item) !== undefined
 
-/**
- * Ways to mend a station, cheapest first. @param finds - what asks for it there: where looks alone do, only ways that answer what
- * they found; a find of a test may be any of the place
- */
+/** Ways to mend a station, cheapest first. @param finds - what asks for it there: only ways that answer it, where each of them tells which do */
 export function repairOptionsAt(
   station: StationId,
   finds: readonly Pick<FindingRecord, 'test' | 'item'>[] = [],
@@ -215,9 +225,8 @@ export function repairOptionsAt(
   const all = TABLE[kindOfStation(station)] ?? hard
   if (!finds.length) return all
   const ways = finds.map((x) => {
-    if (x.test !== 'look') return all
     const [, n] = partsOf(x.item)
-    const kinds = WAYS[kindOfStation(station)]?.[n]
+    const kinds = x.test === 'look' ? WAYS[kindOfStation(station)]?.[n] : BY_TEST[x.test]
     return dirtWays(x.item) ?? (kinds ? all.filter((o) => kinds.includes(o.kind)) : all)
   })
   if (ways.includes(all)) return all

@@ -125,6 +125,16 @@ function Cause({ file, diagnosis, sound }: { file: VisitFile; diagnosis?: Diagno
   )
 }
 
+/** The name of a cause over its size, with its doubt. */
+function Asked({ cause }: { cause: Ranked }) {
+  return (
+    <h2 className="text-soft text-small">
+      {faultOf(cause.fault).label}
+      {cause.probability < SURE_ENOUGH && '?'}
+    </h2>
+  )
+}
+
 function CauseRow({
   cause,
   lead,
@@ -181,12 +191,13 @@ function Size({ file, lead, top }: { file: VisitFile; lead?: Ranked; top?: Ranke
   const told = area ? lead : top
   return (
     <>
-      {told && told.fault !== 'none' && (told.probability < SURE_ENOUGH || isUnsized(told)) && (
-        <h2 className="text-soft text-small">
-          {faultOf(told.fault).label}
-          {told.probability < SURE_ENOUGH && '?'}
-        </h2>
+      {area && top && top !== lead && top.fault !== 'none' && (
+        <>
+          <Asked cause={top} />
+          <p className="mb-8">{isUnsized(top) ? 'Nothing that was read tells its size.' : supposed(top)}</p>
+        </>
       )}
+      {told && told.fault !== 'none' && (told.probability < SURE_ENOUGH || isUnsized(told)) && <Asked cause={told} />}
       {area ? (
         <>
           <h2 className="text-soft text-small">as a sharp-edged hole, three times its size</h2>
