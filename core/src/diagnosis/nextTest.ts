@@ -117,9 +117,10 @@ const atKeyOn = (e: Evidence, ...ids: readonly ChannelId[]): boolean =>
 const looked = (e: Evidence, item: string): boolean =>
   e.findings.some((f) => f.test === 'look' && f.item === item && f.outcome !== 'unclear')
 
-/** Tests whose answer stands in what was read or looked at already. */
+/** Tests whose answer stands in what was read or looked at already, or that an engine which has run cannot give before it has stood for a night. */
 const ANSWERED: Readonly<Record<string, (e: Evidence) => boolean>> = {
   'map-key-on': (e) => atKeyOn(e, 'map_kpa'),
+  'temperatures-cold': (e) => e.points.some((p) => p.kind !== 'key-on' && p.kind !== 'cold'),
   'gauge-idle': (e) => e.points.some((p) => p.kind === 'idle' && p.means.gauge_vacuum_kpa !== undefined),
   'maf-look': (e) => looked(e, 'airflow-sensor.2'),
   'throttle-look': (e) => looked(e, 'throttle.1'),

@@ -11,8 +11,6 @@ import { andList } from './words.js'
 /** What told that a cause is gone: readings, its own test made again, or an idle on less opening for the same air. */
 type Teller = 'readings' | 'test' | 'opening'
 
-/** What speaks for a cause, in words. */
-
 /** What a visit may say of causes: nothing that what was done since has overtaken. */
 export interface VisitCauses {
   /** Answered by a remedy after which something told that it is gone. */
@@ -83,6 +81,12 @@ export function spokenForBy(d: Diagnosis, fault: FaultId): string {
     (d.reasons[fault] ?? []).reduce((sum, r) => sum + (r.source === source ? r.bits : 0), 0)
   const beside = Object.entries(BESIDE).flatMap(([source, name]) => (bits(source) >= NAMED_BITS ? [name] : []))
   return andList(['the readings', ...beside])
+}
+
+/** Whether the readings spoke for a cause, and not its test alone: where they did not, nothing of them comes back. */
+function isOfReadings(d: Diagnosis, fault: FaultId): boolean {
+  const reasons = d.reasons[fault]?.filter((r) => !(r.source in BESIDE))
+  return !reasons || reasons.reduce((sum, r) => sum + r.bits, 0) >= NAMED_BITS
 }
 
 /** Whether what was cleaned idles on less opening for the same air: deposits are gone, whatever was thought of them before. */
@@ -156,13 +160,19 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
   const before = d.ranking[0]
   const answer = proofsOf(f).find((p) => p.remedies.some((r) => before && r.answers.includes(before.fault)))
   const moved = answer?.proof?.changes.some((c) => unseenBelow(c) === undefined) ?? false
-  if (isProved(f) && answer && moved && shows(before.fault) && (leavesNothing(now) || isGone(before, now)))
-    confirm(before.fault, answer.remedies, 'readings')
+  const isTold = isProved(f) && answer && moved && shows(before.fault) && isOfReadings(d, before.fault)
+  if (isTold && (leavesNothing(now) || isGone(before, now))) confirm(before.fault, answer.remedies, 'readings')
   const freed = told.size ? undefined : proofsOf(f).find(opensLess)
-  if (freed) confirm('throttle-deposits', freed.remedies, 'opening')
+  if (freed) {
+    const valve = freed.remedies.some((r) => r.station === 'idle-valve' && r.answers.includes('idle-valve-stuck'))
+    const of = (x: FaultId): number => d.ranking.find((r) => r.fault === x)?.probability ?? 0
+    // its own test, or the readings, may have named the valve before its passage
+    const named = valve && of('idle-valve-stuck') > of('throttle-deposits') ? 'idle-valve-stuck' : 'throttle-deposits'
+    confirm(named, freed.remedies, 'opening')
+  }
   for (const x of goneByTest(f, d)) {
     // what readings can show is theirs to say: a hole that is gone need not be the one that they showed
-    if (told.has(x.fault) || shows(x.fault)) continue
+    if (told.has(x.fault) || (shows(x.fault) && isOfReadings(d, x.fault))) continue
     confirm(x.fault, x.by, 'test')
     for (const fault of x.or) or.add(fault)
   }

@@ -8,7 +8,7 @@ import {
   type FaultId,
   type Ranked,
 } from '../diagnosis/index.js'
-import { lookItemsOf, stationInfo } from '../engine/index.js'
+import { lookItemsOf, stationInfo, type StationId } from '../engine/index.js'
 import { batterySaid } from './battery.js'
 import { isSurelyAir, spokenForBy } from './causes.js'
 import { openCodes } from './codes.js'
@@ -218,7 +218,9 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       return act('worse-since', 'prove', 'Check what was done last', worse, ['Print the sheet', ...nextTitles(d)])
     const account = visitLedger(f)
     const ofAir = done.some((r) => r.answers.some((x) => LETS_AIR_IN.includes(x)))
-    if (account && !account.accounted && ofAir)
+    const leads = d?.ranking[0]
+    const isElse = leads && leads.fault !== 'none' && leads.probability > 0.5 && !LETS_AIR_IN.includes(leads.fault)
+    if (account && !account.accounted && ofAir && !isElse)
       return act(
         'look-for-the-rest',
         'trace',
@@ -324,13 +326,20 @@ function supplyFault(f: VisitFile): string | undefined {
   return `${line(`${read.label} ${read.words}`)} ${read.value < SUPPLY_V.low ? 'The engine runs on its battery' : 'It is overcharged'}: idle, sensors and whatever is taught hang on it.`
 }
 
+/** Sensors that are renewed once cleaning them has not helped. */
+const SENSOR_OF: Partial<Readonly<Record<FaultId, StationId>>> = {
+  'maf-under-reads': 'airflow-sensor',
+  'maf-over-reads': 'airflow-sensor',
+  'map-sensor-offset': 'map-sensor',
+}
+
 /** What a cause asks for that leads by far after the work: what was done once is not told to be done again. */
 function whatIsLeftToDo(fault: FaultId, done: readonly Remedy[]): string {
-  const ofSensor = fault === 'maf-under-reads' || fault === 'maf-over-reads'
-  const tried = done.filter((r) => r.answers.includes(fault) && (!ofSensor || r.station === 'airflow-sensor'))
+  const sensor = SENSOR_OF[fault]
+  const tried = done.filter((r) => r.answers.includes(fault) && (!sensor || r.station === sensor))
   if (!tried.length) return CAUSES[fault].act
-  return ofSensor && !tried.some((r) => r.repair === 'replace')
-    ? 'Renew the airflow sensor'
+  return sensor && !tried.some((r) => r.repair === 'replace')
+    ? `Renew the ${stationInfo(sensor).label}`
     : 'The cause is still there'
 }
 

@@ -206,6 +206,48 @@ describe('what confirms a cause', () => {
     )
     expect(nowAct(holes, diagnoseVisit(holes, 1)).why).toMatch(/unmeasured, if what the trims show is air\.$/)
   })
+  it('is no readings that never spoke for it, whatever else of them has changed: its test made again is', () => {
+    // an engine in its bands, an exhaust gas valve that its test alone found, and a load that was on before
+    const right = (round: number, pct: number): VisitFile['readings'] => [
+      ...idleOf(round).filter((r) => r.channel !== 'throttle_pct'),
+      reading(round, 'idle', 'throttle_pct', pct),
+    ]
+    const leaks = tried('egr-hand-pump', 'egr', 'fail')
+    const mended = (...more: FindingRecord[]): VisitFile =>
+      visitOf(
+        {
+          readings: [...right(0, 6.9), ...right(1, 4.9)],
+          findings: [leaks, ...more],
+          repairs: [repairAt('egr', 0, { kind: 'clean' })],
+        },
+        { egr: 'valve' },
+      )
+    const told = (g: VisitFile) => causesOf(g, diagnoseVisit(g, 0), diagnoseVisit(g, 1))
+    expect(diagnoseVisit(mended(), 0).ranking[0].fault).toBe('egr-open-at-idle')
+    expect(told(mended()).confirmed).toEqual([])
+    expect(sheet(mended(), 1).plain).not.toMatch(/Exhaust gas was leaking/)
+    expect(told(mended(tried('egr-hand-pump', 'egr', 'pass', 1)))).toMatchObject({
+      confirmed: ['egr-open-at-idle'],
+      told: { 'egr-open-at-idle': 'test' },
+    })
+  })
+  it('is the idle valve, and not its passage, where its own test found it', () => {
+    const four = { ...ENGINE_PATTERNS.find((p) => p.id === 'four-valve')!.vehicle }
+    const idle = (round: number, pct: number): VisitFile['readings'] =>
+      Object.entries({ rpm: 825, map_kpa: 32, stft1_pct: 0, ltft1_pct: 1, idle_valve_pct: pct, battery_v: 14.1 }).map(
+        ([channel, value]) => reading(round, 'idle', channel as ChannelId, value),
+      )
+    const f2 = visitOf(
+      {
+        readings: [...idle(0, 26), ...idle(1, 18)],
+        findings: [tried('idle-valve-sweep', 'idle-valve', 'fail')],
+        repairs: [repairAt('idle-valve', 0, { kind: 'clean' })],
+      },
+      four,
+    )
+    const [found] = sheet(f2, 1).found
+    expect(found).toMatch(/^Idle valve sticks\. Confirmed: .* on less opening for the same air\.$/)
+  })
   it('is less opening for the same air, of a throttle that was cleaned', () => {
     const plate = (round: number, pct: number, air: number): VisitFile['readings'] => [
       ...idleOf(round, { maf: air }).filter((r) => r.channel !== 'throttle_pct'),

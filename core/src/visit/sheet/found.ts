@@ -78,7 +78,9 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
     .map((x) => line(`${stationInfo(x.station).label}: ${x.note}`))
   const confirmed = causes.confirmed.map((fault) => {
     const ranked = d.ranking.find((r) => r.fault === fault)
-    const size = ranked && !isUnsized(ranked) ? ` Before: ${lower(ranked.sentence)}` : ''
+    // whether a valve that sticks passed too much or too little, what it passes since tells, and not the readings before
+    const isTold = fault === 'idle-valve-stuck' && causes.told[fault] === 'opening'
+    const size = ranked && !isUnsized(ranked) && !isTold ? ` Before: ${lower(ranked.sentence)}` : ''
     const came = judged.every((j) => j.inside) ? 'came back' : 'are better, though not all where they belong'
     const how = {
       readings: `the readings ${came}`,
@@ -87,7 +89,7 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
     }[causes.told[fault] ?? 'readings']
     // no size either: it would be of the one or of the other
     if (causes.or.length)
-      return `${[fault, ...causes.or].map((x, i) => (i ? lower(faultOf(x).label) : faultOf(x).label)).join(', or ')}. What answers ${causes.or.length > 1 ? 'any of them' : 'either'} was done, and ${how}: which it was is not told apart.`
+      return `${[fault, ...causes.or].map((x, i) => (i ? lower(faultOf(x).label) : faultOf(x).label)).join(', or ')}. What was done may answer ${causes.or.length > 1 ? 'any of them' : 'either'}, and ${how}: which it was is not told apart.`
     return `${line(faultOf(fault).label)} Confirmed: what answers it was done, and ${how}.${size}`
   })
   const own = causes.suspected && !isUnsized(causes.suspected) ? ` ${supposed(causes.suspected)}` : ''

@@ -155,7 +155,7 @@ describe('two causes that the same work answers', () => {
   })
   it('are not told apart where both were about as likely, and neither is told to the customer', () => {
     const s = sheetOf(f, came(['egr-open-at-idle', 0.3], ['egr-no-flow', 0.2]), 60, now)
-    expect(s.found[0]).toMatch(/^EGR valve leaks at idle, or EGR does not flow\. What answers either was done/)
+    expect(s.found[0]).toMatch(/^EGR valve leaks at idle, or EGR does not flow\. What was done may answer either/)
     expect(s.plain).toMatch(/^Done: the EGR valve cleaned\./)
     expect(s.found.join(' ')).toContain('EGR valve: EGR valve off, passage looked at, found it.')
   })
