@@ -1,3 +1,4 @@
+import type { Vehicle } from '../engine/index.js'
 import type { FaultId } from './faultKit.js'
 
 /** What is said and reckoned of a cause beside its physics. */
@@ -158,3 +159,7 @@ export const CAUSES: Readonly<Record<FaultId, CauseFacts>> = {
     wrongRemedyMinutes: 120,
   },
 }
+
+/** What a clear case asks for on this engine: a valve that a motor moves is not lifted by a hand pump. */
+export const actOf = (fault: FaultId, v: Pick<Vehicle, 'egrControl'>): string =>
+  fault === 'egr-open-at-idle' && v.egrControl === 'electric' ? 'EGR valve off, its seat looked at' : CAUSES[fault].act

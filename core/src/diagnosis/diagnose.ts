@@ -95,7 +95,7 @@ export function diagnose(entered: Vehicle, given: Evidence): Diagnosis {
       .map((h) => ({ faults: h.faults, probability: h.probability })),
     nextTests: next,
     plan: testPlan(p, next),
-    stop: stopRule(p, next, !evidence.points.length ? 'no' : tellsOfAir(p, set) ? 'yes' : 'tells nothing'),
+    stop: stopRule(p, next, !evidence.points.length ? 'no' : tellsOfAir(p, set) ? 'yes' : 'tells nothing', v),
     warnings: warningsOf(p, set, v, dead, engineOffDoubts(read, v, given.trustedPressure), height),
     ambiguous: ambiguous(p, v),
     unexplained: p.unexplained,

@@ -1,6 +1,6 @@
 import type { Vehicle } from '../engine/index.js'
 import type { ChannelId } from '../signals/index.js'
-import { CAUSES } from './causeFacts.js'
+import { actOf, CAUSES } from './causeFacts.js'
 import type { Evidence } from './evidence.js'
 import type { FaultId } from './faultKit.js'
 import type { Posterior } from './posterior.js'
@@ -201,7 +201,12 @@ export const inSentence = (s: string): string => (/^[A-Z]{2}/.test(s) ? s : s.ch
  * When to stop testing: certain enough, or acting is cheaper than the next test.
  * @param measured - whether readings are there, and whether they tell one cause from another
  */
-export function stopRule(p: Posterior, next: readonly NextTest[], measured: 'no' | 'tells nothing' | 'yes'): Stop {
+export function stopRule(
+  p: Posterior,
+  next: readonly NextTest[],
+  measured: 'no' | 'tells nothing' | 'yes',
+  v: Vehicle,
+): Stop {
   if (measured === 'no') return { verdict: 'measure', because: 'Nothing is measured yet: idle and 2500 rpm first.' }
   if (p.unexplained > MISFIT)
     return {
@@ -216,7 +221,7 @@ export function stopRule(p: Posterior, next: readonly NextTest[], measured: 'no'
   if (lead.probability >= CERTAIN)
     return {
       verdict: 'act',
-      because: `At ${lead.probability > 0.99 ? 'over 99' : (100 * lead.probability).toFixed(0)} % no test would change what to do: ${inSentence(CAUSES[lead.fault].act)}.`,
+      because: `At ${lead.probability > 0.99 ? 'over 99' : (100 * lead.probability).toFixed(0)} % no test would change what to do: ${inSentence(actOf(lead.fault, v))}.`,
     }
   const risk = (1 - lead.probability) * CAUSES[lead.fault].wrongRemedyMinutes
   const test = next[0]

@@ -1,4 +1,5 @@
 import {
+  actOf,
   CAUSES,
   faultOf,
   fitsNothing,
@@ -8,7 +9,7 @@ import {
   type FaultId,
   type Ranked,
 } from '../diagnosis/index.js'
-import { lookItemsOf, stationInfo, type StationId } from '../engine/index.js'
+import { lookItemsOf, stationInfo, type StationId, type Vehicle } from '../engine/index.js'
 import { batterySaid } from './battery.js'
 import { isSurelyAir, spokenForBy } from './causes.js'
 import { openCodes } from './codes.js'
@@ -233,7 +234,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       return act(
         'still-there',
         'trace',
-        whatIsLeftToDo(still.fault, done),
+        whatIsLeftToDo(still.fault, done, f.vehicle.spec),
         `${faultOf(still.fault).label}, ${share(still.probability)} % by ${spokenForBy(d!, still.fault)} after the work.`,
         ['Print the sheet', ...nextTitles(d)],
       )
@@ -308,7 +309,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
   return act(
     lead ? 'cause' : 'undecided',
     lead?.fault === 'idle-learnt-past' ? 'learn' : 'trace',
-    lead ? CAUSES[lead.fault].act : 'See what the readings say',
+    lead ? actOf(lead.fault, f.vehicle.spec) : 'See what the readings say',
     lead ? likely(lead) : 'Measured and looked at: the causes are ranked.',
     nextTitles(d),
   )
@@ -334,10 +335,10 @@ const SENSOR_OF: Partial<Readonly<Record<FaultId, StationId>>> = {
 }
 
 /** What a cause asks for that leads by far after the work: what was done once is not told to be done again. */
-function whatIsLeftToDo(fault: FaultId, done: readonly Remedy[]): string {
+function whatIsLeftToDo(fault: FaultId, done: readonly Remedy[], v: Vehicle): string {
   const sensor = SENSOR_OF[fault]
   const tried = done.filter((r) => r.answers.includes(fault) && (!sensor || r.station === sensor))
-  if (!tried.length) return CAUSES[fault].act
+  if (!tried.length) return actOf(fault, v)
   return sensor && !tried.some((r) => r.repair === 'replace')
     ? `Renew the ${stationInfo(sensor).label}`
     : 'The cause is still there'

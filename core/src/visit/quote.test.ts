@@ -14,6 +14,8 @@ import {
 } from './quote.js'
 import type { QuoteLine, QuoteRecord } from './quoteRecords.js'
 import type { VisitFile } from './records.js'
+import type { FaultId } from '../diagnosis/index.js'
+import type { Vehicle } from '../engine/index.js'
 import { at, idleOf, holdOf, repairAt, visitOf } from './remedies.fixture.js'
 import { sheetOf } from './sheet/sheet.js'
 
@@ -149,4 +151,23 @@ it('a part offered elsewhere is “not bought” only where another cause was co
   expect(sheet.avoided).toEqual(['Not needed: airflow sensor, offered elsewhere for 340.00.'])
   expect(sheet.price).toMatchObject({ agreed: { by: 'Ms Vet', how: 'by phone', total: 70 } })
   expect(avoidedParts(after, now, ['maf-under-reads'])).toEqual([])
+})
+
+describe('what is offered by its cause', () => {
+  const offered = (fault: FaultId, egrControl?: Vehicle['egrControl']): string => {
+    const f = visitOf({}, { egr: 'valve', ...(egrControl ? { egrControl } : {}) })
+    const d = diagnoseVisit(f, 0)
+    return proposedLines(f, { ...d, ranking: [{ fault, probability: 0.9, sentence: '' }] }).at(-1)!.words
+  }
+  it.each([
+    ['unmetered-air', 'Air let in behind the throttle, if that is it: find the place, and mend it'],
+    ['fuel-delivery-low', 'Too little fuel delivered, if that is it: fuel pressure, and mend it'],
+    ['maf-under-reads', 'Airflow sensor reads low, if that is it: clean the airflow sensor, once'],
+    ['egr-open-at-idle', 'EGR valve leaks at idle, if that is it: hand pump on the EGR valve, and mend it'],
+  ] as const)('%s', (fault, words) => {
+    expect(offered(fault)).toBe(words)
+  })
+  it('no hand pump is offered on a valve that a motor moves', () => {
+    expect(offered('egr-open-at-idle', 'electric')).toMatch(/: EGR valve off, its seat looked at, and mend it$/)
+  })
 })

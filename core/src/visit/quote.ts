@@ -1,4 +1,4 @@
-import { CAUSES, faultOf, testInfo, type Diagnosis } from '../diagnosis/index.js'
+import { actOf, CAUSES, faultOf, inSentence, testInfo, type Diagnosis } from '../diagnosis/index.js'
 import { stationInfo } from '../engine/index.js'
 import type { Gate, Refusal } from './gate.js'
 import { gateOf } from './gate.js'
@@ -70,7 +70,7 @@ export function proposedLines(f: VisitFile, d: Diagnosis): QuoteLine[] {
     .map((r): QuoteLine => ({
       id: `cause-${r.fault}`,
       kind: 'remedy',
-      words: `If it is ${lower(faultOf(r.fault).label)}: ${lower(CAUSES[r.fault].act)} and mend it`,
+      words: `${faultOf(r.fault).label}, if that is it: ${toMend(actOf(r.fault, f.vehicle.spec))}`,
       minutes: CAUSES[r.fault].wrongRemedyMinutes,
       parts: [],
       cause: r.fault,
@@ -91,7 +91,11 @@ export function proposedLines(f: VisitFile, d: Diagnosis): QuoteLine[] {
   return [...tests, ...(planned.length ? planned : causes), ...parts]
 }
 
-const lower = (s: string): string => s.charAt(0).toLowerCase() + s.slice(1)
+/** What a cause asks for, as work that is offered: that the intake is left alone the customer need not agree to. */
+function toMend(act: string): string {
+  const what = inSentence(act.replace('; leave the intake alone', ''))
+  return /clean|teach|own bank/.test(what) ? what : `${what}, and mend it`
+}
 
 /** What a line costs if it is not the cure, by the chance that it is not; undefined where no chance is known. */
 export const missCost = (l: QuoteLine, labourPerHour: number): number | undefined =>

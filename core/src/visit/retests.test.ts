@@ -212,7 +212,7 @@ describe('what confirms a cause', () => {
       ...idleOf(round).filter((r) => r.channel !== 'throttle_pct'),
       reading(round, 'idle', 'throttle_pct', pct),
     ]
-    const leaks = tried('egr-hand-pump', 'egr', 'fail')
+    const leaks = tried('egr-hand-pump', 'egr', 'fail', 0)
     const mended = (...more: FindingRecord[]): VisitFile =>
       visitOf(
         {
@@ -240,7 +240,7 @@ describe('what confirms a cause', () => {
     const f2 = visitOf(
       {
         readings: [...idle(0, 26), ...idle(1, 18)],
-        findings: [tried('idle-valve-sweep', 'idle-valve', 'fail')],
+        findings: [tried('idle-valve-sweep', 'idle-valve', 'fail', 0)],
         repairs: [repairAt('idle-valve', 0, { kind: 'clean' })],
       },
       four,
