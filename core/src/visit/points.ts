@@ -1,5 +1,14 @@
 import { mergePoints, pointFromTyped } from '../diagnosis/index.js'
-import { hasIdleValve, hasMaf, hasMap, hasSteadyVacuum, hasTrims, trimBanksOf, type Vehicle } from '../engine/index.js'
+import {
+  hasController,
+  hasIdleValve,
+  hasMaf,
+  hasMap,
+  hasSteadyVacuum,
+  hasTrims,
+  trimBanksOf,
+  type Vehicle,
+} from '../engine/index.js'
 import { maybeChannel, totalTrimPct, type ChannelId, type OperatingPoint, type PointKind } from '../signals/index.js'
 import { live, SLOTS, type ReadingRecord, type Slot, type VisitFile } from './records.js'
 import { andList } from './words.js'
@@ -100,6 +109,8 @@ export function slotChannels(slot: Slot, v: Vehicle): ChannelId[] {
     case 'key-on': {
       const ofAir: ChannelId[] = idle.filter((id) => id === 'maf_gs' || id === 'map_kpa')
       if (v.chargeSensor && v.induction === 'turbo') ofAir.push('charge_kpa')
+      // without a controller nothing tells but the battery
+      if (!hasController(v)) return ['battery_v']
       return [...ofAir, 'baro_kpa', 'iat_c', 'ect_c', 'battery_v']
     }
     case 'pull': {

@@ -6,6 +6,7 @@ import {
   agreedTotals,
   avoidedParts,
   beyondAgreed,
+  linesByNow,
   mayWork,
   missCost,
   proposedLines,
@@ -151,6 +152,23 @@ it('a part offered elsewhere is “not bought” only where another cause was co
   expect(sheet.avoided).toEqual(['Not needed: airflow sensor, offered elsewhere for 340.00.'])
   expect(sheet.price).toMatchObject({ agreed: { by: 'Ms Vet', how: 'by phone', total: 70 } })
   expect(avoidedParts(after, now, ['maf-under-reads'])).toEqual([])
+})
+
+describe('a quote that more has been learnt since', () => {
+  const f = leaky()
+  const d = diagnoseVisit(f, 0)
+  it('follows it, and keeps what was typed and what was written by hand', () => {
+    const made = proposedLines(f, d)
+    expect(linesByNow(f, d, made)).toBeUndefined()
+    const [first] = made
+    const own = line({ id: 'by-hand', words: 'windscreen washed' })
+    const typed = [{ ...first, minutes: 99 }, line({ id: 'cause-none-of-now', words: 'was thought' }), own]
+    const next = linesByNow(f, d, typed)!
+    expect(next.find((l) => l.id === first.id)?.minutes).toBe(99)
+    expect(next.at(-1)).toBe(own)
+    expect(next.some((l) => l.id === 'cause-none-of-now')).toBe(false)
+    expect(next).toHaveLength(made.length + 1)
+  })
 })
 
 describe('what is offered by its cause', () => {

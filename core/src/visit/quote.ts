@@ -91,6 +91,25 @@ export function proposedLines(f: VisitFile, d: Diagnosis): QuoteLine[] {
   return [...tests, ...(planned.length ? planned : causes), ...parts]
 }
 
+/** Ids of lines that are proposed; others were written by hand, and stay. */
+const PROPOSED = /^(test|repair|cause)-|^parts-needed$/
+
+/**
+ * A quote's lines as what is known by now would have them; undefined where they are so. What was typed into a line that still stands
+ * is kept, its chance is that of now.
+ *
+ * @param d - diagnosis of the last round
+ */
+export function linesByNow(f: VisitFile, d: Diagnosis, lines: readonly QuoteLine[]): readonly QuoteLine[] | undefined {
+  const now = proposedLines(f, d).map((p) => {
+    const kept = lines.find((l) => l.id === p.id)
+    return kept ? { ...kept, ...(p.chance === undefined ? {} : { chance: p.chance }) } : p
+  })
+  const next = [...now, ...lines.filter((l) => !PROPOSED.test(l.id))]
+  const told = (l: QuoteLine): string => `${l.id} ${((l.chance ?? 0) * 100).toFixed(0)}`
+  return now.length && next.map(told).join() !== lines.map(told).join() ? next : undefined
+}
+
 /** What a cause asks for, as work that is offered: that the intake is left alone the customer need not agree to. */
 function toMend(act: string): string {
   const what = inSentence(act.replace('; leave the intake alone', ''))

@@ -2,6 +2,7 @@ import { useState } from 'react'
 import {
   AGREED_HOW,
   agreedProblem,
+  linesByNow,
   live,
   missCost,
   proposedLines,
@@ -48,6 +49,7 @@ export function Quote({ file, shop, diagnosis }: { file: VisitFile; shop: Shop; 
       agreed,
     })
   }
+  const byNow = kept && !kept.agreed && !live(file.reports).length ? linesByNow(file, diagnosis, lines) : undefined
   const change = (line: QuoteLine): void => keep(lines.map((l) => (l.id === line.id ? line : l)))
   const another = (kind: QuoteLine['kind']): void =>
     keep([
@@ -117,6 +119,11 @@ export function Quote({ file, shop, diagnosis }: { file: VisitFile; shop: Shop; 
           <button type="button" className="act" onClick={() => another('elsewhere')}>
             <Plus size={20} aria-hidden /> a part offered elsewhere
           </button>
+          {byNow && (
+            <button type="button" className="act" onClick={() => keep(byNow)}>
+              bring it up to what is known now
+            </button>
+          )}
         </div>
         <p className="fig mt-12 border-t-2 border-t-ink pt-6 text-right text-name">
           labour {totals.minutes} min {totals.labour.toFixed(2)} · parts {totals.parts.toFixed(2)}

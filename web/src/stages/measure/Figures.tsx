@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import { Link } from 'react-router'
 import {
+  hasController,
   hasTrims,
   live,
   narrowestBand,
@@ -66,9 +67,11 @@ export function Figures({ file }: { file: VisitFile }) {
           onChange={setSlot}
         />
         <div className="mt-8 flex flex-col gap-8 narrow:flex-row">
-          <Link className="act justify-center" to={`/visit/${encodeURIComponent(file.visit.id)}/live`}>
-            live data
-          </Link>
+          {hasController(file.vehicle.spec) && (
+            <Link className="act justify-center" to={`/visit/${encodeURIComponent(file.visit.id)}/live`}>
+              live data
+            </Link>
+          )}
           <FileDrop />
         </div>
         {recordings.map((r) => (

@@ -1,5 +1,6 @@
 import { Link } from 'react-router'
 import {
+  hasController,
   besidesTheWork,
   slotChannels,
   lastRound,
@@ -76,12 +77,14 @@ export function Prove({
             choices={slots.map((s) => ({ value: s, label: SLOTS[s].label }))}
             onChange={setSlot}
           />
-          <Link
-            className="inline-flex min-h-tap items-center text-soft"
-            to={`/visit/${encodeURIComponent(file.visit.id)}/live`}
-          >
-            live data
-          </Link>
+          {hasController(file.vehicle.spec) && (
+            <Link
+              className="inline-flex min-h-tap items-center text-soft"
+              to={`/visit/${encodeURIComponent(file.visit.id)}/live`}
+            >
+              live data
+            </Link>
+          )}
         </div>
         <Readings key={slot} file={file} slot={slot} round={round} channels={slotChannels(slot, file.vehicle.spec)} />
         {(!DRIVEN.includes(slot) || stopSeen(file, 'road-test')) && <RoadTest file={file} />}
