@@ -4,7 +4,7 @@ import { isIdleMeasured } from './points.js'
 import { placeOfFind } from './findPlace.js'
 import { proofsOf, type Proof } from './proofs.js'
 import type { VisitFile } from './records.js'
-import { BEYOND_THE_PATH, isProved, LETS_AIR_IN, remediesOf, type Remedy } from './remedies.js'
+import { AT_FULL_LOAD, BEYOND_THE_PATH, isProved, LETS_AIR_IN, remediesOf, type Remedy } from './remedies.js'
 import { retestsOf } from './retests.js'
 import { andList } from './words.js'
 
@@ -160,7 +160,10 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
   const before = d.ranking[0]
   const answer = proofsOf(f).find((p) => p.remedies.some((r) => before && r.answers.includes(before.fault)))
   const moved = answer?.proof?.changes.some((c) => unseenBelow(c) === undefined) ?? false
-  const isTold = isProved(f) && answer && moved && shows(before.fault) && isOfReadings(d, before.fault)
+  // what idle and trims cannot show a pull does, whatever of it was laid to something else before
+  const pulled = (c: Change): boolean => c.kind === 'pull' && unseenBelow(c) === undefined
+  const isByPull = AT_FULL_LOAD.includes(before?.fault) && (answer?.proof?.changes.some(pulled) ?? false)
+  const isTold = isProved(f) && answer && moved && shows(before.fault) && (isByPull || isOfReadings(d, before.fault))
   if (isTold && (leavesNothing(now) || isGone(before, now))) confirm(before.fault, answer.remedies, 'readings')
   const freed = told.size ? undefined : proofsOf(f).find(opensLess)
   if (freed) {

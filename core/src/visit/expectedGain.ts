@@ -36,7 +36,9 @@ export function expectedGain(f: VisitFile, d: Diagnosis): ExpectedGain | undefin
   const sentences: string[] = []
   const { lost, authority = 1, cleanAuthority } = deposits ?? {}
   if (lost && lost.mm2.low > 0) {
-    const gives = `A clean throttle gives back ${lost.mm2.median.toFixed(0)} mm² (${lost.mm2.low.toFixed(0)} to ${lost.mm2.high.toFixed(0)}) of its opening at idle`
+    // what its sensor reads closed is not on record: the loss hangs on that
+    const who = deposits?.learnt ? 'A clean throttle' : 'If its plate reads 0 % closed, a clean throttle'
+    const gives = `${who} gives back ${lost.mm2.median.toFixed(0)} mm² (${lost.mm2.low.toFixed(0)} to ${lost.mm2.high.toFixed(0)}) of its opening at idle`
     sentences.push(
       cleanAuthority !== undefined && cleanAuthority > authority
         ? `${gives}: idle control uses ${(100 * (1 - authority)).toFixed(0)} % of its range now, about ${(100 * (1 - cleanAuthority)).toFixed(0)} % then.`

@@ -11,7 +11,7 @@ import {
   sheetOf,
   slotChannels,
 } from './index.js'
-import { at, idleOf, meta, reading, repairAt, visitOf } from './remedies.fixture.js'
+import { at, foundAt, idleOf, meta, reading, repairAt, visitOf } from './remedies.fixture.js'
 import type { FindingRecord, ReadingRecord, VisitFile } from './records.js'
 import { pictureOf } from './sheet/picture.js'
 
@@ -112,6 +112,25 @@ describe('a charge hose that was renewed', () => {
     const blocked: FindingRecord = { ...split, test: 'filter-look', station: 'filter' }
     expect(isProved(mended(idle(1), { repairs: filter, findings: [] }))).toBe(true)
     expect(isProved(mended(idle(1), { repairs: filter, findings: [blocked] }))).toBe(false)
+    // the walk sees it as well, and a complaint of full load is of nothing else
+    const loaded = foundAt('filter.2', 'loaded')
+    expect(isProved(mended(idle(1), { repairs: filter, findings: [loaded] }))).toBe(false)
+    const flat = mended(idle(1), { repairs: filter, findings: [] })
+    expect(isProved({ ...flat, visit: { ...flat.visit, signs: ['flat'] } })).toBe(false)
+  })
+  it('a filter is confirmed by the pull that breathes again, which idle and trims never showed', () => {
+    const wide = (round: number, gs: number): ReadingRecord[] => [
+      reading(round, 'pull', 'rpm', 3400),
+      reading(round, 'pull', 'maf_gs', gs),
+    ]
+    const f = visitOf({
+      readings: [...idleOf(0, { trim: 0 }), ...wide(0, 41), ...idleOf(1, { trim: 0 }), ...wide(1, 54)],
+      findings: [foundAt('filter.2', 'loaded with dust')],
+      repairs: [repairAt('filter', 0, { kind: 'replace' })],
+    })
+    const s = sheetOf(f, diagnoseVisit(f, 0), 60, diagnoseVisit(f, 1))
+    expect(s.plain).toMatch(/^The way of the air into your engine was narrowed\. Done/)
+    expect(s.found[0]).toMatch(/^Filter, inlet or manifold blocked\. Confirmed:/)
   })
   it('what the pull shows is told apart from what the closed plate shows, and is the customer’s picture', () => {
     const f = mended([...idle(1), ...pull(1, 168, 96)])

@@ -15,8 +15,8 @@ import { isSurelyAir, spokenForBy } from './causes.js'
 import { openCodes } from './codes.js'
 import { dirtLeft, openFinds } from './findPlace.js'
 import { outsideOf } from './judged.js'
-import { channelList, isIdleMeasured, isIdleRead, missingAtIdle } from './points.js'
-import { worseSince } from './proofs.js'
+import { channelList, isIdleMeasured, isIdleRead, lastRound, missingAtIdle } from './points.js'
+import { proofBetween, worseSince } from './proofs.js'
 import { live, type RepairKind, type VisitFile } from './records.js'
 import { isProved, lackingSince, plannedRepairs, remediesOf, LETS_AIR_IN, type Remedy } from './remedies.js'
 import { CLEAR_OUT } from '../procedures/index.js'
@@ -247,11 +247,28 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
         ['Print the sheet', ...nextTitles(d)],
       )
     const codes = openCodes(f).map(({ code }) => code.code)
+    const isInVain = proofBetween(f, 0, lastRound(f)).verdict === 'no change seen'
+    // what found it tells sooner than anything else whether it is gone
+    const again = isInVain ? retestsOwed(f).find(({ test }) => test !== 'look') : undefined
+    if (again)
+      return act(
+        'test',
+        'prove',
+        `${testInfo(again.test).label} again`,
+        `${IN_VAIN} What found it tells whether it is gone. ${minutesSaid(testInfo(again.test).minutes)}`,
+        [...owed, 'Print the sheet'],
+      )
+    const next = d?.nextTests[0]
+    if (isInVain && next && f.visit.intent === 'complaint' && d?.stop.verdict === 'test')
+      return act('test', 'trace', testInfo(next.test).label, `${IN_VAIN} ${minutesSaid(next.minutes)}`, [
+        'Print the sheet',
+        ...nextTitles(d).slice(1),
+      ])
     return act(
       'sheet',
       'hand-over',
       'Print the sheet',
-      `Done, measured again, inside its bands${codes.length ? `; code${codes.length > 1 ? 's' : ''} ${andList(codes)} still to be traced` : ''}.`,
+      `${isInVain ? `${IN_VAIN} It stands in its bands, as it did` : 'Done, measured again, inside its bands'}${codes.length ? `; code${codes.length > 1 ? 's' : ''} ${andList(codes)} still to be traced` : ''}.`,
       owed,
     )
   }
@@ -297,7 +314,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
   if (isStrange && !test) return act('undecided', 'measure', 'Read it once more', d.stop.because, ['Print the sheet'])
   if (isWorthIt) {
     const info = testInfo(test.test)
-    const takes = `${info.minutes} minute${info.minutes === 1 ? '' : 's'}.`
+    const takes = minutesSaid(info.minutes)
     // where something stands out, that is what it is for; how it is done stands at its bench
     const why = isStrange
       ? `${d.stop.because} ${takes}`
@@ -314,6 +331,9 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
     nextTitles(d),
   )
 }
+
+const IN_VAIN = 'What was done changed nothing that was measured.'
+const minutesSaid = (minutes: number): string => `${minutes} minute${minutes === 1 ? '' : 's'}.`
 
 /** A running engine below the first lives on its battery, above the second it is overcharged [V]; ours. */
 const SUPPLY_V = { low: 12.2, high: 15.5 }

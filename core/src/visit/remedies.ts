@@ -1,5 +1,5 @@
 import { methodInfo, productInfo, surfaceInfo } from '../cleaning/index.js'
-import { TESTS, type FaultId } from '../diagnosis/index.js'
+import { LOOKS, TESTS, type FaultId } from '../diagnosis/index.js'
 import { kindOfStation, stationInfo, type StationId, type StationKind } from '../engine/index.js'
 import { ADAPTATIONS } from '../procedures/index.js'
 import { channelLabels, isIdleRead, lastRound, missingAgainstBaseline, pointsOfRound, readingsOf } from './points.js'
@@ -333,16 +333,25 @@ function roundSince(f: VisitFile): number | undefined {
 }
 
 /** Causes of which an idle says nothing: they show where the most air goes. */
-const AT_FULL_LOAD: readonly FaultId[] = ['boost-leak', 'intake-restriction', 'exhaust-restriction']
+export const AT_FULL_LOAD: readonly FaultId[] = ['boost-leak', 'intake-restriction', 'exhaust-restriction']
+
+/** From this chance a look sees a cause well enough that work on it is for that [–]. */
+const SEEN = 0.3
 
 /** Whether work on what only a pull shows stands without the pull that the baseline has. */
 function lacksPull(f: VisitFile): boolean {
   const found = (x: FaultId): boolean =>
-    live(f.findings).some((y) => y.outcome === 'fail' && (TESTS.find((t) => t.id === y.test)?.finds[x] ?? 0) >= 0.5)
+    live(f.findings).some(
+      (y) =>
+        y.outcome === 'fail' &&
+        ((TESTS.find((t) => t.id === y.test)?.finds[x] ?? 0) >= 0.5 ||
+          (y.test === 'look' && y.item !== undefined && (LOOKS[y.item]?.finds[x] ?? 0) >= SEEN)),
+    )
+  const isFlat = f.visit.signs.includes('flat')
   // a filter is changed for many reasons, a charge hose for one
   const done = remediesOf(f).filter((r) => {
     const these = r.answers.filter((x) => AT_FULL_LOAD.includes(x))
-    return these.length > 0 && (these.length === r.answers.length || these.some(found))
+    return these.length > 0 && (these.length === r.answers.length || isFlat || these.some(found))
   })
   if (!done.length) return false
   const since = Math.max(...done.map((r) => r.afterRound)) + 1

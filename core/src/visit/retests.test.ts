@@ -231,6 +231,18 @@ describe('what confirms a cause', () => {
       told: { 'egr-open-at-idle': 'test' },
     })
   })
+  it('what changed nothing is tried again by what found it, and not called done inside its bands', () => {
+    const right = (round: number): VisitFile['readings'] => [...idleOf(round, { trim: 1 }), ...holdOf(round, 1, 8.2)]
+    const f = visitOf({ readings: [...right(0), ...right(1)], findings: [SMOKE], repairs: [MENDED] })
+    expect(nowAct(f, diagnoseVisit(f, 1))).toMatchObject({
+      id: 'test',
+      stage: 'prove',
+      title: 'Smoke at low pressure again',
+      why: 'What was done changed nothing that was measured. What found it tells whether it is gone. 10 minutes.',
+    })
+    const tight = { ...f, findings: [SMOKE, tried('smoke', 'booster', 'pass', 1)] }
+    expect(nowAct(tight, diagnoseVisit(tight, 1)).why).not.toMatch(/Done, measured again/)
+  })
   it('is the idle valve, and not its passage, where its own test found it', () => {
     const four = { ...ENGINE_PATTERNS.find((p) => p.id === 'four-valve')!.vehicle }
     const idle = (round: number, pct: number): VisitFile['readings'] =>

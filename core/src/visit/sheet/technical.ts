@@ -128,6 +128,8 @@ function accountLines(f: VisitFile, now: Diagnosis, is: 'is' | 'may be' | 'is no
   const beside = is === 'is not'
   if (!a) return []
   const asIf = (g: { median: number }): string => `as if ${g.median.toFixed(2)} g/s came in unmetered`
+  const none = 'The trims ask for no more air than a sound engine’s.'
+  if (!beside && a.now.round > 0 && a.accounted && a.before.gramsPerS.low <= 0) return [none]
   // by the rule of the screens: work that stops no air has taken none away
   if (!beside && remediesOf(f).length && !isAccountOfAir(f, now))
     return [
@@ -139,10 +141,10 @@ function accountLines(f: VisitFile, now: Diagnosis, is: 'is' | 'may be' | 'is no
     return [
       a.now.round > 0 && a.before.gramsPerS.low > 0
         ? `At the baseline the trims stood ${asIf(a.before.gramsPerS)}; by the cause named above none did. They ask for no more now than a sound engine’s.`
-        : 'The trims ask for no more air than a sound engine’s.',
+        : none,
     ]
   // what ran rich from the first let in nothing unmeasured
-  if (a.before.gramsPerS.high < LEAST_SAID_GS) return ['The trims ask for no more air than a sound engine’s.']
+  if (a.before.gramsPerS.high < LEAST_SAID_GS) return [none]
   const span = (g: { median: number; low: number; high: number }): string =>
     `${g.median.toFixed(2)} g/s (${g.low.toFixed(2)} to ${g.high.toFixed(2)})`
   const may = is === 'may be'
