@@ -18,7 +18,15 @@ import { outsideOf } from './judged.js'
 import { channelList, isIdleMeasured, isIdleRead, lastRound, missingAtIdle } from './points.js'
 import { proofBetween, worseSince } from './proofs.js'
 import { live, type RepairKind, type VisitFile } from './records.js'
-import { isProved, lackingSince, plannedRepairs, remediesOf, LETS_AIR_IN, type Remedy } from './remedies.js'
+import {
+  isAnsweredAt,
+  isProved,
+  lackingSince,
+  plannedRepairs,
+  remediesOf,
+  LETS_AIR_IN,
+  type Remedy,
+} from './remedies.js'
 import { CLEAR_OUT } from '../procedures/index.js'
 import { closeDownRefusals } from './afterFeed.js'
 import { procedureOfRun, runsGoingOn, stateOfRun, taughtRuns, teachAct } from './runs.js'
@@ -303,6 +311,15 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
   const supply = supplyFault(f)
   if (supply) return act('supply', 'look', 'See to the supply first', supply, nextTitles(d))
   if (dead) return dead
+  const left = live(f.repairs).filter((r) => r.kind === 'leave' && lead && isAnsweredAt(r.station, lead.fault))
+  if (left.length)
+    return act(
+      'sheet',
+      'hand-over',
+      'Print the sheet',
+      `Left as it is, as agreed: ${andList([...new Set(left.map((r) => stationInfo(r.station).label))])}.`,
+      nextTitles(d),
+    )
   // somebody complains, or a figure stands outside its band: that is worth a test as long as the stop rule says so
   const isOutside = outsideOf(f).length > 0
   const isUnexplained = f.visit.intent === 'complaint' || isOutside
@@ -370,12 +387,19 @@ const likely = (r: Ranked): string =>
     ? r.sentence
     : `${faultOf(r.fault).label}, ${share(r.probability)} % likely.`
 
+/** Codes that it came with and that stand, where nothing that was measured explains them. */
+function codesUntold(f: VisitFile): string {
+  const codes = [...new Set(live(f.codes).flatMap((c) => (c.when === 'before' && !c.cleared ? [c.code] : [])))]
+  const s = codes.length > 1
+  return codes.length ? ` Code${s ? 's' : ''} ${andList(codes)} ${s ? 'are' : 'is'} not explained by it.` : ''
+}
+
 /** Why nothing is to be mended, without claiming more than was measured. */
 function soundWhy(f: VisitFile): string {
   const out = outsideOf(f)
   return out.length
     ? `No cause fits the readings, though ${out[0].label} ${out[0].words}.`
-    : 'Everything measured stands in its band: nothing in it asks for work on the intake.'
+    : `Everything measured stands in its band: nothing in it asks for work on the intake.${codesUntold(f)}`
 }
 
 const nextTitles = (d?: Diagnosis): string[] =>

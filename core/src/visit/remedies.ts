@@ -117,6 +117,10 @@ const ANSWERS: Readonly<Record<StationKind, readonly FaultId[]>> = {
   ],
 }
 
+/** Whether work at a station may answer a cause. */
+export const isAnsweredAt = (station: StationId, cause: FaultId): boolean =>
+  ANSWERS[kindOfStation(station)].includes(cause)
+
 /** Causes that are mended beyond the air path. */
 export const BEYOND_THE_PATH: readonly FaultId[] = ANSWERS.beyond
 const FED_ANSWERS: readonly FaultId[] = ['valve-deposits', 'runner-restriction', 'throttle-deposits', 'egr-no-flow']

@@ -13,7 +13,7 @@ import {
   workOn,
 } from './index.js'
 import type { FindingRecord, VisitFile } from './index.js'
-import { ENGINE_PATTERNS } from '../engine/index.js'
+import { ENGINE_PATTERNS, lookItemsOf } from '../engine/index.js'
 import type { ChannelId } from '../signals/index.js'
 import { fed, holdOf, idleOf, meta, reading, repairAt, visitOf } from './remedies.fixture.js'
 
@@ -230,6 +230,24 @@ describe('what confirms a cause', () => {
       confirmed: ['egr-open-at-idle'],
       told: { 'egr-open-at-idle': 'test' },
     })
+  })
+  it('what was found and is left, as agreed, is not looked for once more', () => {
+    const seen = { ...SMOKE, note: 'cracked at the valve' }
+    const walked = lookItemsOf(visitOf().vehicle.spec).map((x) => ({
+      ...meta(`v:look:${x.id}`, 2),
+      visitId: 'v',
+      test: 'look',
+      station: x.station,
+      item: x.id,
+      outcome: 'pass' as const,
+    }))
+    const f = visitOf({
+      readings: AIRY,
+      findings: [...walked, seen],
+      repairs: [repairAt('booster', 0, { kind: 'leave' })],
+    })
+    const now = nowAct(f, diagnoseVisit(f, 0))
+    expect(now).toMatchObject({ id: 'sheet', why: 'Left as it is, as agreed: booster hose.' })
   })
   it('what changed nothing is tried again by what found it, and not called done inside its bands', () => {
     const right = (round: number): VisitFile['readings'] => [...idleOf(round, { trim: 1 }), ...holdOf(round, 1, 8.2)]
