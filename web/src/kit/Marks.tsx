@@ -31,7 +31,7 @@ export function Marks<T extends string>({
         <ToggleGroup.Item
           key={c.value}
           value={c.value}
-          className="relative min-h-tap w-full pl-20 text-label leading-none before:absolute before:top-[calc(50%-7px)] before:left-0 before:h-14 before:w-14 before:rounded-[50%] before:border-2 before:border-ink data-[state=on]:font-semibold data-[state=on]:before:bg-ink"
+          className="relative min-h-tap w-full py-4 pl-20 text-label leading-none before:absolute before:top-[calc(50%-7px)] before:left-0 before:h-14 before:w-14 before:rounded-[50%] before:border-2 before:border-ink data-[state=on]:font-semibold data-[state=on]:before:bg-ink"
         >
           {c.label}
         </ToggleGroup.Item>
