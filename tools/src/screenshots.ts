@@ -15,7 +15,7 @@ const VIEWS: readonly (readonly [name: string, path: string, viewport: typeof WI
   ['bay', '/', WIDE, 'day'],
   ['arrive', '/visit/visit-bakery/arrive', WIDE, 'day'],
   ['measure', '/visit/visit-library/measure', WIDE, 'day'],
-  ['gauge', '/visit/visit-hill/measure', WIDE, 'day'],
+  ['gauge', '/visit/visit-teacher/measure', WIDE, 'day'],
   ['recording', '/visit/visit-library/recording/visit-library:rec:0', WIDE, 'day'],
   ['trace-cause', '/visit/visit-library/trace', WIDE, 'day'],
   ['trace-place', '/visit/visit-choir/trace', WIDE, 'day'],
@@ -40,6 +40,7 @@ const PRESSED: Readonly<Record<string, readonly string[]>> = {
 /** What is typed before a picture is taken, by the label of its field. */
 const TYPED: Readonly<Record<string, readonly (readonly [label: string, text: string])[]>> = {
   decarbonize: [['coolant', '90']],
+  gauge: [['gauge vacuum', '57.5']],
 }
 
 /** Presses buttons by their words, the next unpressed one each time; without waiting for frames that a page in the back never paints. */
@@ -127,7 +128,10 @@ try {
     // a worker that is still at it
     await page.waitForFunction(() => !document.querySelector('.progress'))
     await press(page, PRESSED[name] ?? [])
-    for (const [label, text] of TYPED[name] ?? []) await page.getByLabel(label).fill(text)
+    for (const [label, text] of TYPED[name] ?? []) {
+      await page.getByLabel(label, { exact: true }).fill(text)
+      await page.getByLabel(label, { exact: true }).blur()
+    }
     if (PRESSED[name]) await page.waitForTimeout(400)
     await page.screenshot({ path: join(root, `docs/screenshots/${name}.png`) })
     await page.context().close()
