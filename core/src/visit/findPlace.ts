@@ -2,7 +2,7 @@ import { testInfo, type Diagnosis } from '../diagnosis/index.js'
 import type { StationId } from '../engine/index.js'
 import { live, type FindingRecord, type VisitFile } from './records.js'
 import { BEYOND_THE_PATH, leavesDirt, leftStations, mendedStations, remediesOf, type Remedy } from './remedies.js'
-import { looksForDirt } from './repairOptions.js'
+import { isOfDirt } from './repairOptions.js'
 
 /** Where what was found is to be mended: the place looked at or tested, beyond the air path, or nowhere for a test that names no place or finds dirt. */
 export function placeOfFind(x: Pick<FindingRecord, 'test' | 'station'>): StationId | undefined {
@@ -20,7 +20,7 @@ function worksOn(f: VisitFile, done: readonly Remedy[], x: Found): readonly Reme
   // dirt stays until it is cleaned or fed off; other tests that name no place told of the engine as it was
   if (!place) return findsDirt(x) ? done.filter((r) => r.answers.some((cause) => testInfo(x.test).finds[cause])) : done
   const here = done.filter(
-    (r) => r.station === place && r.kind !== 'feed' && r.kind !== 'balance' && !(looksForDirt(x.item) && leavesDirt(r)),
+    (r) => r.station === place && r.kind !== 'feed' && r.kind !== 'balance' && !(isOfDirt(x) && leavesDirt(r)),
   )
   if (place !== 'beyond') return here
   // of unlike parts: work on one says nothing of another, where it is known which it was

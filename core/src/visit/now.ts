@@ -255,7 +255,8 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
         ['Print the sheet', ...nextTitles(d)],
       )
     const codes = openCodes(f).map(({ code }) => code.code)
-    const isInVain = proofBetween(f, 0, lastRound(f)).verdict === 'no change seen'
+    const { verdict, changes } = proofBetween(f, 0, lastRound(f))
+    const isInVain = verdict === 'no change seen' && changes.length > 0
     // what found it tells sooner than anything else whether it is gone
     const again = isInVain ? retestsOwed(f).find(({ test }) => test !== 'look') : undefined
     if (again)

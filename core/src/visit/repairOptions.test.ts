@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals'
 import { ENGINE_PATTERNS, lookItemsOf, type StationId } from '../engine/index.js'
-import { looksForDirt, openFinds, remediesOf, repairOptionsAt, type FindingRecord, type RepairKind } from './index.js'
+import { isOfDirt, openFinds, remediesOf, repairOptionsAt, type FindingRecord, type RepairKind } from './index.js'
 import { foundAt, repairAt, stepAt, visitOf } from './remedies.fixture.js'
 
 const kinds = (...of: Parameters<typeof repairOptionsAt>): RepairKind[] => repairOptionsAt(...of).map((o) => o.kind)
@@ -28,7 +28,7 @@ describe('ways to answer a find', () => {
   })
   it('a flap that soot holds is cleaned, and not tightened', () => {
     expect(kinds('throttle-flap', [look('throttle-flap.1')])).toEqual(['clean', 'replace', 'leave'])
-    expect(looksForDirt('throttle-flap.1')).toBe(true)
+    expect(isOfDirt(look('throttle-flap.1'))).toBe(true)
   })
   it('a seal or a plug is not cleaned', () => {
     for (const item of ['egr.1', 'map-sensor.1', 'pcv.1', 'idle-valve.1', 'throttle.2'])
@@ -38,6 +38,8 @@ describe('ways to answer a find', () => {
     expect(kinds('pcv', [{ test: 'pcv-grommet' }])).toEqual(['replace', 'clean', 'leave'])
     expect(kinds('pcv', [{ test: 'smoke' }])).toContain('clamp')
     expect(kinds('idle-valve', [{ test: 'idle-valve-sweep' }])).not.toContain('wrap')
+    expect(repairOptionsAt('throttle', [{ test: 'throttle-look' }])[1].label).toBe('New throttle')
+    expect(isOfDirt({ test: 'throttle-look' })).toBe(true)
     expect(kinds('egr', [{ test: 'egr-passage-look' }])).toEqual(['clean', 'replace', 'leave'])
   })
   it('a hose that is off is pushed on, one that is split is not', () => {

@@ -190,8 +190,6 @@ const BY_TEST: Readonly<Record<string, readonly RepairKind[]>> = {
   'pcv-rattle': VALVE,
   'egr-hand-pump': VALVE,
   'egr-passage-look': VALVE,
-  'maf-look': VALVE,
-  'throttle-look': VALVE,
   'idle-valve-sweep': ['clean', 'refit', 'replace', 'leave'],
 }
 
@@ -209,31 +207,36 @@ const partsOf = (item: string | undefined): readonly [StationKind | undefined, s
   return [station === undefined ? undefined : kindOfStation(station as StationId), n ?? '']
 }
 
-const dirtWays = (item: string | undefined): readonly RepairOption[] | undefined => {
-  const [kind, n] = partsOf(item)
+type Found = Pick<FindingRecord, 'test' | 'item'>
+
+/** Tests that look at what a line of the walk does. */
+const LOOKS_ALIKE: Readonly<Record<string, string>> = {
+  'throttle-look': 'throttle.1',
+  'maf-look': 'airflow-sensor.2',
+  'filter-look': 'filter.2',
+}
+
+const dirtWays = (x: Found): readonly RepairOption[] | undefined => {
+  const [kind, n] = partsOf(x.item ?? LOOKS_ALIKE[x.test])
   return kind && DIRT[kind]?.[n]
 }
 
-/** Looks that find dirt and no part that let go. */
-export const looksForDirt = (item: string | undefined): boolean => dirtWays(item) !== undefined
+/** Whether what a find tells of is dirt, and no part that let go. */
+export const isOfDirt = (x: Found): boolean => dirtWays(x) !== undefined
 
 /** Ways to mend a station, cheapest first. @param finds - what asks for it there: only ways that answer it, where each of them tells which do */
-export function repairOptionsAt(
-  station: StationId,
-  finds: readonly Pick<FindingRecord, 'test' | 'item'>[] = [],
-): readonly RepairOption[] {
+export function repairOptionsAt(station: StationId, finds: readonly Found[] = []): readonly RepairOption[] {
   const all = TABLE[kindOfStation(station)] ?? hard
   if (!finds.length) return all
   const ways = finds.map((x) => {
     const [, n] = partsOf(x.item)
     const kinds = x.test === 'look' ? WAYS[kindOfStation(station)]?.[n] : BY_TEST[x.test]
-    return dirtWays(x.item) ?? (kinds ? all.filter((o) => kinds.includes(o.kind)) : all)
+    return dirtWays(x) ?? (kinds ? all.filter((o) => kinds.includes(o.kind)) : all)
   })
   if (ways.includes(all)) return all
   // one of a kind: what renews a dirty part renews its gasket with it
-  const isOfDirt = (way: readonly RepairOption[]): boolean => finds.some((x) => dirtWays(x.item) === way)
   const byKind = new Map<RepairKind, RepairOption>()
-  for (const way of [...ways.filter(isOfDirt), ...ways])
+  for (const way of [...finds.map(dirtWays).filter((way) => way !== undefined), ...ways])
     for (const o of way) byKind.set(o.kind, byKind.get(o.kind) ?? o)
   const { leave: last, ...rest } = Object.fromEntries(byKind) as Partial<Record<RepairKind, RepairOption>>
   return [...Object.values(rest), ...(last ? [last] : [])]
