@@ -72,7 +72,7 @@ const lossUpTo = (i: Interval, most: number): string => {
   const ends = [i.low, i.median, i.high].map((x) => Math.min(most, x).toFixed(0))
   if (Math.round(i.low) >= most) return `${most} % or more`
   if (Math.round(i.median) >= most) return `${ends[0]} to ${most} % or more`
-  return `about ${ends[1]} (${ends[0]} to ${ends[2]}${i.high >= most ? ' or more' : ''}) %`
+  return `about ${ends[1]} (${ends[0]} to ${ends[2]}${Math.round(i.high) >= most ? ' or more' : ''}) %`
 }
 
 /** Probability from which a cause is worth acting on without another test, and its sentence is told as a fact. */
@@ -295,10 +295,14 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
     }
     case 'exhaust-restriction': {
       const bank = bankBy(1)
-      const held = of((x) => 100 * heldBack(x, v.induction === 'turbo'))!
+      const isTurbo = v.induction === 'turbo'
+      const held = of((x) => 100 * heldBack(x, isTurbo))!
+      // what a turbine gives back bounds the share before the exhaust does
+      const isAtEnd = first.high >= MOST_HELD_BACK
+      const most = isTurbo ? (isAtEnd ? Math.round(held.high) : Infinity) : 100 * MOST_HELD_BACK
       return sized(
         bank,
-        `The exhaust${bank ? ` of bank ${bank}` : ''} holds back ${lossUpTo(held, 100 * MOST_HELD_BACK)} of ${bank ? 'its' : 'the'} air at full flow.`,
+        `The exhaust${bank ? ` of bank ${bank}` : ''} holds back ${lossUpTo(held, most)} of ${bank ? 'its' : 'the'} air at full flow.`,
       )
     }
     case 'valve-timing-late': {
