@@ -1,19 +1,25 @@
 import type { ChannelId, OperatingPoint } from '../signals/index.js'
+import { figureText } from '../units/index.js'
 
 /** What may differ between two runs that are compared, and from which difference on it is named. */
 const NAMED: readonly {
   readonly channel: ChannelId
   readonly from: number
+  /** Beyond these a sensor is off, and the engine was no colder or warmer. */
+  readonly within?: { readonly low: number; readonly high: number }
   readonly say: (d: number, before: number, after: number) => string
 }[] = [
   {
     channel: 'ect_c',
     from: 8,
-    say: (_, b, a) => `coolant ${b.toFixed(0)} °C before and ${a.toFixed(0)} °C after: a colder engine takes more fuel`,
+    within: { low: -30, high: 125 },
+    say: (_, b, a) =>
+      `coolant ${figureText(b, 0)} °C before and ${figureText(a, 0)} °C after: a colder engine takes more fuel`,
   },
   {
     channel: 'iat_c',
     from: 10,
+    within: { low: -30, high: 90 },
     say: (d) =>
       `intake air ${Math.abs(d).toFixed(0)} °C ${d > 0 ? 'warmer' : 'colder'} after: openings and pressures follow it a little`,
   },
@@ -35,8 +41,9 @@ const NAMED: readonly {
 export function differsBetween(before: readonly OperatingPoint[], after: readonly OperatingPoint[]): string[] {
   const [b, a] = [before, after].map((points) => points.find((p) => p.kind === 'idle')?.means)
   if (!b || !a) return []
-  return NAMED.flatMap(({ channel, from, say }) => {
+  return NAMED.flatMap(({ channel, from, within, say }) => {
     const [x, y] = [b[channel], a[channel]]
+    if (within && [x, y].some((t) => t !== undefined && (t < within.low || t > within.high))) return []
     return x !== undefined && y !== undefined && Math.abs(y - x) >= from ? [say(y - x, x, y)] : []
   })
 }

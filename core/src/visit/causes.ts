@@ -2,7 +2,7 @@ import { type Diagnosis, type FaultId, type Ranked, SURE_ENOUGH, tellsNothing, t
 import { unseenBelow, type Change } from '../proof/index.js'
 import { isIdleMeasured } from './points.js'
 import { placeOfFind } from './findPlace.js'
-import { proofsOf, type Proof } from './proofs.js'
+import { isTemperatureBack, proofsOf, type Proof } from './proofs.js'
 import type { VisitFile } from './records.js'
 import { AT_FULL_LOAD, BEYOND_THE_PATH, isProved, LETS_AIR_IN, remediesOf, type Remedy } from './remedies.js'
 import { retestsOf } from './retests.js'
@@ -159,7 +159,10 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
   // something was seen to change
   const before = d.ranking[0]
   const answer = proofsOf(f).find((p) => p.remedies.some((r) => before && r.answers.includes(before.fault)))
-  const moved = answer?.proof?.changes.some((c) => unseenBelow(c) === undefined) ?? false
+  const moved =
+    (answer?.proof?.changes.some((c) => unseenBelow(c) === undefined) ?? false) ||
+    // a temperature is no row of the proof
+    (before?.fault === 'temperature-sensor-implausible' && isTemperatureBack(f))
   // what idle and trims cannot show a pull does, whatever of it was laid to something else before
   const pulled = (c: Change): boolean => c.kind === 'pull' && unseenBelow(c) === undefined
   const isByPull = AT_FULL_LOAD.includes(before?.fault) && (answer?.proof?.changes.some(pulled) ?? false)

@@ -16,7 +16,7 @@ import { openCodes } from './codes.js'
 import { dirtLeft, openFinds } from './findPlace.js'
 import { outsideOf } from './judged.js'
 import { channelList, isIdleMeasured, isIdleRead, lastRound, missingAtIdle } from './points.js'
-import { proofBetween, worseSince } from './proofs.js'
+import { isTemperatureBack, proofBetween, worseSince } from './proofs.js'
 import { live, type RepairKind, type VisitFile } from './records.js'
 import {
   isAnsweredAt,
@@ -256,7 +256,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       )
     const codes = openCodes(f).map(({ code }) => code.code)
     const { verdict, changes } = proofBetween(f, 0, lastRound(f))
-    const isInVain = verdict === 'no change seen' && changes.length > 0
+    const isInVain = verdict === 'no change seen' && changes.length > 0 && !isTemperatureBack(f)
     // what found it tells sooner than anything else whether it is gone
     const again = isInVain ? retestsOwed(f).find(({ test }) => test !== 'look') : undefined
     if (again)

@@ -8,6 +8,8 @@ import {
   type Change,
   type ProofVerdict,
 } from '../proof/index.js'
+import { temperatureBeyond } from '../diagnosis/index.js'
+import type { OperatingPoint } from '../signals/index.js'
 import { HOLDS_KPA_PER_MINUTE, pumpJudged, PUMP_PARTS } from '../vacuum/index.js'
 import { vehicleAtPlace } from './place.js'
 import { lastRound, missingAgainstBaseline, pointsOfRound } from './points.js'
@@ -51,6 +53,14 @@ export function proofsOf(f: VisitFile): Proof[] {
     const after = inOrder.at(i + 1)?.before ?? measured.at(-1)!
     return { ...g, after, proof: proofBetween(f, g.before, after) }
   })
+}
+
+/** Whether a temperature that no car shows was read when it came, and none in the last round that has any. */
+export function isTemperatureBack(f: VisitFile): boolean {
+  const read = (round: number): readonly OperatingPoint[] =>
+    pointsOfRound(f, round).filter((p) => p.means.iat_c !== undefined || p.means.ect_c !== undefined)
+  const now = lastRound(f) > 0 ? read(lastRound(f)) : []
+  return now.length > 0 && read(0).some(temperatureBeyond) && !now.some(temperatureBeyond)
 }
 
 /** What the last work made worse, in a sentence: better than when the car came is not good enough for it. */

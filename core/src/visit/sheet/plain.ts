@@ -6,7 +6,7 @@ import { type Judged, outsideOf } from '../judged.js'
 import { openCodes } from '../codes.js'
 import { findsDirt, placeOfFind } from '../findPlace.js'
 import { isIdleMeasured, lastRound, pointsOfRound } from '../points.js'
-import { proofBetween } from '../proofs.js'
+import { isTemperatureBack, proofBetween } from '../proofs.js'
 import { type VisitFile, live } from '../records.js'
 import { type Remedy, isProved, lackingSince, repairWords } from '../remedies.js'
 import { retestsOf } from '../retests.js'
@@ -119,5 +119,6 @@ export function plainLine(
   if (verdict === 'better') return `${told} The readings are better than before.${idle}${open}${temporary}`
   if (verdict === 'changed')
     return `${told} The readings have changed${isConfirmedByThem ? ' to those of a sound engine' : ''}.${idle}${open}${temporary}`
+  if (isTemperatureBack(f)) return `${told} The temperature is read as it should be.${idle}${open}${temporary}`
   return `${told} The readings do not show a difference.${open}${temporary}`
 }
