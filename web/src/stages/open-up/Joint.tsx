@@ -3,6 +3,7 @@ import {
   airPathOf,
   ARRIVALS,
   isThere,
+  itemPresetsAt,
   mayTakeOff,
   piecesOf,
   stationInfo,
@@ -125,7 +126,12 @@ export function StopsHere({
   station: StationId
   items: readonly ItemRecord[]
 }) {
-  const stops = [...new Set([...stopsBefore({ station }), ...items.flatMap((i) => stopsBefore(i))])]
+  // what usually comes off here waits for its STOP: it stands there before the part is tapped
+  const usual = itemPresetsAt(station, file.vehicle.spec).map(({ carries }) => ({
+    station,
+    ...(carries ? { more: { kind: 'hose' as const, pieces: [], carries } } : {}),
+  }))
+  const stops = [...new Set([...stopsBefore({ station }), ...[...usual, ...items].flatMap((i) => stopsBefore(i))])]
   return (
     <>
       {stops

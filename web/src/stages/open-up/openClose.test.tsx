@@ -104,6 +104,9 @@ describe('opening up', () => {
     drawOnVisit(file, (f) => <OpenUp file={f} />)
     expect(may('1 × gasket off')).toBe(true)
     expect(may('1 × fuel hose off')).toBe(false)
+    // which stands there before the hose is off
+    fireEvent.click(screen.getByRole('checkbox', { name: 'seen to' }))
+    await waitFor(() => expect(may('1 × fuel hose off')).toBe(true))
   })
   it('details: count, torque with its source, what a hose carries', async () => {
     openUp({ ticks: STOPS, items: [four(), part('h', 'hose', [off])] })
