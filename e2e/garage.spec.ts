@@ -247,11 +247,14 @@ test('the forester’s diesel: what it takes with the valve shut explains the co
   await expect(way.getByRole('listitem')).toHaveText([/boost pipe/, /throttle flap/, /plenum/, /manifold joint/])
   await expect(way).toContainText('Battery off: at the plenum')
   await page.getByRole('tab', { name: 'what comes off' }).click()
+  // the fuel line has a STOP of its own, which stands there before its hose is off
+  const hose = page.getByRole('button', { name: '1 × fuel hose off' })
+  await expect(page.locator('.stop').filter({ hasText: 'Fuel line' })).toBeVisible()
+  await expect(hose).toBeDisabled()
   await seeToAll(page)
+  await expect(hose).toBeEnabled()
   await page.getByRole('button', { name: '8 × nut off' }).click()
   await page.getByRole('button', { name: '1 × gasket off' }).click()
-  // the fuel line has its own STOP
-  await expect(page.getByRole('button', { name: '1 × fuel hose off' })).toBeDisabled()
   await page.getByLabel('something else that comes off').fill('2 o-ring')
   await page.getByRole('button', { name: 'off', exact: true }).click()
   await delivered(page)
