@@ -31,7 +31,7 @@ const STANDS = 0.92
 const NONE_DRAWS_KPA = 8
 
 /** Air that an engine needs unloaded [g/s]. */
-const needGS = (v: Vehicle, rpm: number): number =>
+export const needGS = (v: Vehicle, rpm: number): number =>
   1e-3 * v.displacementL * rpm * noLoadGsPerLKrpm(rpm, v.displacementL)
 
 /** Whether an airflow is none that the engine is fuelled by: 'low' or 'high'. */

@@ -2,9 +2,9 @@ import { standardPressurePa } from '../air/index.js'
 import { hasController, hasMaf, type Vehicle } from '../engine/index.js'
 import { ZERO_AIRFLOW_GS } from '../expectation/index.js'
 import type { ChannelId, OperatingPoint } from '../signals/index.js'
+import { needGS } from './deadSensors.js'
 import type { Finding } from './evidence.js'
 import { figureText } from '../units/index.js'
-import { noLoadGsPerLKrpm } from './scatter.js'
 import { temperatureBeyond } from './sensorObservations.js'
 
 /** What sensors tell with the ignition on and the engine still that cannot be, and what is done about it. */
@@ -54,8 +54,7 @@ function airflowDoubt(points: readonly OperatingPoint[], v: Vehicle): EngineOffD
   if (!hasMaf(v) || gs === undefined || gs <= ZERO_AIRFLOW_GS) return undefined
   const said = `With the engine off the airflow sensor reads ${gs.toFixed(1)} g/s, where nothing flows.`
   const idleRpm = (v.idleSpecRpm.min + v.idleSpecRpm.max) / 2
-  const share = (1000 * gs) / (v.displacementL * idleRpm * noLoadGsPerLKrpm(idleRpm, v.displacementL))
-  return share < MUCH_OF_IDLE || v.fuel === 'diesel'
+  return gs / needGS(v, idleRpm) < MUCH_OF_IDLE || v.fuel === 'diesel'
     ? { message: `${said} A draught through the open box does that too.` }
     : {
         act: 'Look at the airflow sensor’s plug and earth',

@@ -157,7 +157,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     effect: ([taken, frozen], c) => {
       const read = c.readIntakeC ?? 25
       const cold = (c.readCoolantC ?? 90) < STEADY.coolantC.low ? frozen : 0
-      const density = read < -30 || read > 90 ? taken * Math.log((read + 273) / 300) : 0
+      const density = read < STEADY.intakeC.low || read > STEADY.intakeC.high ? taken * Math.log((read + 273) / 300) : 0
       // the fault is known by a reading that no car shows; a plausible one speaks against it
       return {
         densityLog: density,

@@ -135,6 +135,13 @@ const SINGLE: Readonly<Record<string, LookEvidence>> = {
   'secondary-air.1': leakAt(0.15, 'a burnt line lets air in behind the plate'),
 }
 
+/** Tests that look at what a line of the walk looks at: either answers for both. */
+export const LOOKS_ALIKE: Readonly<Record<string, string>> = {
+  'maf-look': 'airflow-sensor.2',
+  'throttle-look': 'throttle.1',
+  'filter-look': 'filter.2',
+}
+
 /** Every line of the look by its id; a second inlet's lines speak for what the first's do. */
 export const LOOKS: Readonly<Record<string, LookEvidence>> = {
   ...SINGLE,

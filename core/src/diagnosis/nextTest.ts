@@ -1,6 +1,7 @@
 import type { Vehicle } from '../engine/index.js'
 import type { ChannelId } from '../signals/index.js'
 import { actOf, CAUSES } from './causeFacts.js'
+import { LOOKS_ALIKE } from './looks.js'
 import type { Evidence } from './evidence.js'
 import type { FaultId } from './faultKit.js'
 import type { Posterior } from './posterior.js'
@@ -114,17 +115,14 @@ function leadersOf(b: Beliefs, ps: readonly number[]): After[] {
 
 const atKeyOn = (e: Evidence, ...ids: readonly ChannelId[]): boolean =>
   e.points.some((p) => p.kind === 'key-on' && ids.every((id) => p.means[id] !== undefined))
-const looked = (e: Evidence, item: string): boolean =>
-  e.findings.some((f) => f.test === 'look' && f.item === item && f.outcome !== 'unclear')
+const looked = (e: Evidence, item: string | undefined): boolean =>
+  item !== undefined && e.findings.some((f) => f.test === 'look' && f.item === item && f.outcome !== 'unclear')
 
 /** Tests whose answer stands in what was read or looked at already, or that an engine which has run cannot give before it has stood for a night. */
 const ANSWERED: Readonly<Record<string, (e: Evidence) => boolean>> = {
   'map-key-on': (e) => atKeyOn(e, 'map_kpa'),
   'temperatures-cold': (e) => e.points.some((p) => p.kind !== 'key-on' && p.kind !== 'cold'),
   'gauge-idle': (e) => e.points.some((p) => p.kind === 'idle' && p.means.gauge_vacuum_kpa !== undefined),
-  'maf-look': (e) => looked(e, 'airflow-sensor.2'),
-  'throttle-look': (e) => looked(e, 'throttle.1'),
-  'filter-look': (e) => looked(e, 'filter.2'),
 }
 
 /** Tests that this engine, the equipment at hand, and what is done or answered already leave. */
@@ -136,6 +134,7 @@ function open(v: Vehicle, e: Evidence): readonly TestInfo[] {
       t.admissible(v) &&
       !doneIds.has(t.id) &&
       !ANSWERED[t.id]?.(e) &&
+      !looked(e, LOOKS_ALIKE[t.id]) &&
       (!t.needs || !equipment || equipment.includes(t.needs)),
   )
 }

@@ -42,9 +42,6 @@ export function barometer(points: readonly OperatingPoint[], v: Vehicle): Observ
   ]
 }
 
-/** Temperatures that no car shows, standing or running [°C]. */
-const NO_CAR_SHOWS = { intake: { low: -30, high: 90 }, coolant: STEADY.coolantC } as const
-
 /** What a reading beyond the range counts at least: ten standard deviations [log of kelvin]. */
 const BEYOND = 0.2
 
@@ -57,8 +54,8 @@ export function temperatureBeyond(
     const far = Math.log((c + ZERO_CELSIUS_K) / ((c < low ? low : high) + ZERO_CELSIUS_K))
     return far + Math.sign(far) * BEYOND
   }
-  const intake = outside(p?.means.iat_c, NO_CAR_SHOWS.intake)
-  const coolant = outside(p?.means.ect_c, NO_CAR_SHOWS.coolant)
+  const intake = outside(p?.means.iat_c, STEADY.intakeC)
+  const coolant = outside(p?.means.ect_c, STEADY.coolantC)
   if (intake === 0 && coolant === 0) return undefined
   return Math.abs(intake) > Math.abs(coolant) ? { channel: 'iat_c', log: intake } : { channel: 'ect_c', log: coolant }
 }

@@ -170,6 +170,10 @@ export function airPathOf(v: Vehicle): AirPath {
   return { stations, edges }
 }
 
+/** The joint that is opened most: the throttle, or a diesel's flap. */
+export const jointOpenedMost = (v: Pick<Vehicle, 'fuel'>): StationId =>
+  v.fuel === 'diesel' ? 'throttle-flap' : 'throttle'
+
 /** Trunk stations in the order of the air. */
 export const trunkOf = (path: AirPath): readonly PlacedStation[] => path.stations.filter((x) => x.lane === 'trunk')
 

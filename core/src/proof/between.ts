@@ -1,4 +1,4 @@
-import type { ChannelId, OperatingPoint } from '../signals/index.js'
+import { STEADY, type ChannelId, type OperatingPoint } from '../signals/index.js'
 import { figureText } from '../units/index.js'
 
 /** What may differ between two runs that are compared, and from which difference on it is named. */
@@ -12,14 +12,14 @@ const NAMED: readonly {
   {
     channel: 'ect_c',
     from: 8,
-    within: { low: -30, high: 125 },
+    within: STEADY.coolantC,
     say: (_, b, a) =>
       `coolant ${figureText(b, 0)} °C before and ${figureText(a, 0)} °C after: a colder engine takes more fuel`,
   },
   {
     channel: 'iat_c',
     from: 10,
-    within: { low: -30, high: 90 },
+    within: STEADY.intakeC,
     say: (d) =>
       `intake air ${Math.abs(d).toFixed(0)} °C ${d > 0 ? 'warmer' : 'colder'} after: openings and pressures follow it a little`,
   },

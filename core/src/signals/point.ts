@@ -58,6 +58,8 @@ export const STEADY = {
   turnsRpm: 250,
   /** Coolant of any engine that has run for a while lies between [°C]. */
   coolantC: { low: -30, high: 125 },
+  /** Intake air that a car shows [°C]. */
+  intakeC: { low: -30, high: 90 },
   /** A channel polled in turn stands for so long after it was read. */
   heldS: 5,
 } as const

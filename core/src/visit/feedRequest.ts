@@ -1,6 +1,6 @@
 import { feedRefusals, type FeedRefusal, type FeedRequest } from '../cleaning/index.js'
 import { fedSoFar } from './fedSoFar.js'
-import { hasSteadyVacuum } from '../engine/index.js'
+import { hasSteadyVacuum, type Vehicle } from '../engine/index.js'
 import { expectedAt, type ExpectedAirflow } from '../expectation/index.js'
 import { livingPoints } from './living.js'
 import { lastRound, manifoldKpaOf } from './points.js'
@@ -35,6 +35,10 @@ export interface FeedChoices extends Pick<
   /** How far the trim can go down before its stop [%], where it is known. */
   readonly trimStopPct?: number
 }
+
+/** The way that a feed is planned by at first: a port behind throttles of each cylinder's own reaches one cylinder. */
+export const firstFeedMethod = (v: Pick<Vehicle, 'plenum'>): FeedChoices['method'] =>
+  v.plenum === 'individual' ? 'aerosol-ahead-of-plate' : 'metered-port'
 
 /** What was measured that a feed stands on. */
 export interface FeedMeasured {

@@ -228,7 +228,8 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
     const account = visitLedger(f)
     const ofAir = done.some((r) => r.answers.some((x) => LETS_AIR_IN.includes(x)))
     const leads = d?.ranking[0]
-    const isElse = leads && leads.fault !== 'none' && leads.probability > 0.5 && !LETS_AIR_IN.includes(leads.fault)
+    const isElse =
+      leads && leads.fault !== 'none' && leads.probability > MORE_THAN_ALL_ELSE && !LETS_AIR_IN.includes(leads.fault)
     if (account && !account.accounted && ofAir && !isElse)
       return act(
         'look-for-the-rest',
@@ -350,6 +351,8 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
   )
 }
 
+/** Beyond this a cause is likelier than all others together [–]. */
+const MORE_THAN_ALL_ELSE = 0.5
 const IN_VAIN = 'What was done changed nothing that was measured.'
 const minutesSaid = (minutes: number): string => `${minutes} minute${minutes === 1 ? '' : 's'}.`
 

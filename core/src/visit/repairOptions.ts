@@ -1,3 +1,4 @@
+import { LOOKS_ALIKE } from '../diagnosis/index.js'
 import { kindOfStation, type StationId, type StationKind } from '../engine/index.js'
 import type { FindingRecord, RepairKind } from './records.js'
 
@@ -208,13 +209,6 @@ const partsOf = (item: string | undefined): readonly [StationKind | undefined, s
 }
 
 type Found = Pick<FindingRecord, 'test' | 'item'>
-
-/** Tests that look at what a line of the walk does. */
-const LOOKS_ALIKE: Readonly<Record<string, string>> = {
-  'throttle-look': 'throttle.1',
-  'maf-look': 'airflow-sensor.2',
-  'filter-look': 'filter.2',
-}
 
 const dirtWays = (x: Found): readonly RepairOption[] | undefined => {
   const [kind, n] = partsOf(x.item ?? LOOKS_ALIKE[x.test])

@@ -7,6 +7,7 @@ import {
   facesTick,
   isFastener,
   isSeal,
+  jointOpenedMost,
   openThings,
   passesOf,
   stationInfo,
@@ -22,7 +23,6 @@ import { Joint } from '../open-up/Joint.js'
 import { useItems } from '../open-up/useItems.js'
 import { ToOrder } from '../open-up/WayIn.js'
 import { Coolant, useTicks } from './Coolant.js'
-import { firstOf } from '../open-up/OpenUp.js'
 import { SealChoice } from './SealChoice.js'
 import { TorqueField } from './TorqueField.js'
 
@@ -33,7 +33,7 @@ export function CloseUp({ file }: { file: VisitFile }) {
   const { items, change } = useItems(file)
   const open = openThings(file)
   const order = closingOrder(file)
-  const first = order[0]?.item.station ?? items[0]?.station ?? firstOf(file)
+  const first = order[0]?.item.station ?? items[0]?.station ?? jointOpenedMost(file.vehicle.spec)
   const [chosen, setStation] = useState<StationId>()
   const [view, setView] = useState<View>('back')
   const station = chosen ?? first

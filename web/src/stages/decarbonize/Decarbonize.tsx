@@ -14,6 +14,7 @@ import {
   methodInfo,
   planFeed,
   runsGoingOn,
+  firstFeedMethod,
   schoolsAt,
   trimRho,
   vehicleAtPlace,
@@ -42,8 +43,7 @@ export function Decarbonize({ file }: { file: VisitFile }) {
   const bound = liquidBoundOf(vehicle)
   const controlled = hasController(vehicle)
   const now = useNow(5000)
-  // a port behind throttles of each cylinder's own reaches one cylinder
-  const method = vehicle.plenum === 'individual' ? 'aerosol-ahead-of-plate' : 'metered-port'
+  const method = firstFeedMethod(vehicle)
   const [form, setForm] = useState<FeedChoices>(() => ({
     method,
     product: { kind: 'combustible', afr: 14.5 },

@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import type { StationId, VisitFile } from '@uvula/core'
+import { jointOpenedMost, type StationId, type VisitFile } from '@uvula/core'
 import { Views } from '../../kit/Views.js'
 import { Counts } from './Counts.js'
 import { Inventory } from './Inventory.js'
@@ -13,7 +13,7 @@ type View = 'parts' | 'way' | 'counted'
 export function OpenUp({ file }: { file: VisitFile }) {
   const { items, change, add } = useItems(file)
   const [station, setStation] = useState<StationId>(
-    items.find((i) => i.state !== 'on')?.station ?? items[0]?.station ?? firstOf(file),
+    items.find((i) => i.state !== 'on')?.station ?? items[0]?.station ?? jointOpenedMost(file.vehicle.spec),
   )
   const [view, setView] = useState<View>('parts')
   const mine = items.filter((i) => i.station === station)
@@ -48,7 +48,3 @@ export function OpenUp({ file }: { file: VisitFile }) {
     </div>
   )
 }
-
-/** The joint that is opened most: the throttle, a diesel's flap, or whatever this engine has. */
-export const firstOf = (file: VisitFile): StationId =>
-  file.vehicle.spec.fuel === 'diesel' ? 'throttle-flap' : 'throttle'
