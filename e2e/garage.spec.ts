@@ -150,7 +150,7 @@ test('the quarry’s pick-up: hand pump, passage, coolant hoses plugged; closing
   await page.goto(`${visit}/trace?at=egr`)
   const look = page.locator('[data-test=egr-passage-look]')
   await look.getByRole('checkbox', { name: 'seen to' }).click()
-  await look.getByRole('button', { name: 'found it' }).click()
+  await look.getByRole('button', { name: 'it does not shut' }).click()
   await look.getByLabel('what was seen').fill('Seat carbonned, valve hangs open')
   await page.keyboard.press('Tab')
 

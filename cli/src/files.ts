@@ -9,6 +9,7 @@ import {
   type Recording,
   type TypedPoint,
   type Vehicle,
+  type Finding,
 } from '@uvula/core'
 
 /** A failure that the user can act on: a code for machines, a sentence for people. */
@@ -63,7 +64,7 @@ export interface Readings {
   readonly signs: readonly string[]
   /** Codes that stand; an empty list says that they were read and none does, none at all that nobody read them. */
   readonly codes?: readonly CodeSeen[]
-  readonly tests: readonly { readonly test: string; readonly outcome: 'pass' | 'fail' | 'unclear' }[]
+  readonly tests: readonly Pick<Finding, 'test' | 'outcome' | 'item'>[]
 }
 
 /** @throws CommandError naming the reading that is not physics */
@@ -72,7 +73,7 @@ export function readReadings(path: string): Readings {
     points?: unknown[]
     signs?: string[]
     codes?: CodeSeen[]
-    tests?: { test: string; result: { outcome: 'pass' | 'fail' | 'unclear' } }[]
+    tests?: { test: string; result: { outcome: Finding['outcome']; found?: string } }[]
   }
   const points = (raw.points ?? []).map((p, i) => {
     const { kind, ...values } = p as { kind: PointKind } & Record<string, number>
@@ -97,7 +98,11 @@ export function readReadings(path: string): Readings {
     points,
     signs: raw.signs ?? [],
     codes: raw.codes,
-    tests: (raw.tests ?? []).map((t) => ({ test: t.test, outcome: t.result.outcome })),
+    tests: (raw.tests ?? []).map(({ test, result }) => ({
+      test,
+      outcome: result.outcome,
+      ...(result.found === undefined ? {} : { item: result.found }),
+    })),
   }
 }
 

@@ -20,6 +20,9 @@ export function idsMarkdown(): string {
     table('Signs', core.SIGNS),
     table('Conditions', core.CONDITIONS),
     table('Tests', core.TESTS),
+    `## Unlike finds of one test\n\n| test | id | meaning |\n|---|---|---|\n${core.TESTS.flatMap((t) =>
+      (t.kinds ?? []).map((k) => `| \`${t.id}\` | \`${k.id}\` | ${k.label} |`),
+    ).join('\n')}\n`,
     table('Stations', core.STATIONS),
     table('Channels', core.CHANNELS),
     table('Needles', core.NEEDLES),

@@ -8,7 +8,7 @@ import { codeMeaning, silence } from './codes.js'
 import { areBanksSettled, settledChance } from './settledBanks.js'
 import { CONDITIONS, SIGNS } from './signs.js'
 import { stillChance, stillValve } from './stillValve.js'
-import { findChance, testInfo } from './tests.js'
+import { findChance, findKind, testInfo } from './tests.js'
 
 const BEHIND_THE_PLATE: readonly FaultId[] = ['unmetered-air', 'unmetered-air-bank']
 
@@ -152,6 +152,6 @@ function chance(f: Finding, faults: readonly FaultId[]): number {
   const test = testInfo(f.test)
   const speaksFor = PLACING.includes(f.test) && f.station ? faultsAtStation(f.station) : []
   const counted = speaksFor.length && f.outcome === 'fail' ? faults.filter((x) => speaksFor.includes(x)) : faults
-  const find = findChance(test, counted)
+  const find = findChance((f.outcome === 'fail' && findKind(f.test, f.item)) || test, counted)
   return f.outcome === 'fail' ? find : 1 - find
 }

@@ -12,7 +12,7 @@ export interface Finding {
   readonly test: string
   readonly outcome: 'pass' | 'fail' | 'unclear'
   readonly station?: StationId
-  /** Line of the look, where it is one. */
+  /** Line of the look, where it is one; of a test whose finds are of unlike kinds, which it found. */
   readonly item?: string
   /** Made to see whether work at its place holds: where it finds nothing it says nothing of other places. */
   readonly here?: boolean

@@ -11,7 +11,7 @@ import type { Prepared } from './densities.js'
 import { posterior } from './posterior.js'
 import { CONDITIONS, SIGNS } from './signs.js'
 import { stillValve } from './stillValve.js'
-import { testInfo } from './tests.js'
+import { findKind, testInfo } from './tests.js'
 
 /** What one piece of evidence does to a cause. */
 export interface Reason {
@@ -100,7 +100,7 @@ export function explain(
             : 'the walk found nothing'
         : f.test === 'needle'
           ? `needle: ${NEEDLES.find((n) => n.id === f.item)?.label ?? 'seen'}`
-          : inSentence(testInfo(f.test).label)
+          : findSaid(f)
     const verdict = f.outcome === 'fail' ? '' : f.test === 'look' ? '' : ': nothing'
     const place = f.station && f.station !== 'beyond' ? stationInfo(f.station).label : undefined
     // a test that names its place need not be told twice where it was
@@ -109,6 +109,12 @@ export function explain(
   })
   for (const list of out.values()) list.sort((a, b) => Math.abs(b.bits) - Math.abs(a.bits))
   return Object.fromEntries(out)
+}
+
+/** A test's name in a sentence, with what it found where that was said. */
+function findSaid(f: Finding): string {
+  const kind = f.outcome === 'fail' ? findKind(f.test, f.item) : undefined
+  return `${inSentence(testInfo(f.test).label)}${kind ? `, ${kind.label}` : ''}`
 }
 
 const logOdds = (p: number): number => Math.log2(Math.max(p, 1e-9) / Math.max(1 - p, 1e-9))

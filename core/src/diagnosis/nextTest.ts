@@ -34,8 +34,8 @@ export interface Stop {
   readonly because: string
 }
 
-/** Uncertainty of an answer that is yes with probability p [bits]. */
-const binaryEntropy = (p: number): number => (p <= 0 || p >= 1 ? 0 : -p * Math.log2(p) - (1 - p) * Math.log2(1 - p))
+/** Uncertainty about which of some answers comes [bits]. @param ps - their probabilities */
+const entropy = (ps: readonly number[]): number => ps.reduce((sum, p) => (p > 0 ? sum - p * Math.log2(p) : sum), 0)
 
 /** Tests that would tell less than this are not named [bits]. */
 const WORTH_NAMING = 0.03
@@ -73,32 +73,42 @@ function beliefsOf(p: Posterior): Beliefs {
   }
 }
 
-/** P(find) under every hypothesis. */
-const findsUnder = (t: TestInfo, b: Beliefs): number[] =>
+/** P(find) under every hypothesis; what nothing explains has no cause that the test could find. */
+const findsUnder = (t: Pick<TestInfo, 'finds' | 'otherwise'>, b: Beliefs): number[] =>
   b.faults.map((faults, i) => (i === b.faults.length - 1 ? t.otherwise : findChance(t, faults)))
 
-const chanceOf = (ps: readonly number[], finds: readonly number[]): number => {
+/** P(each outcome) under every hypothesis: that it finds nothing, and each of the unlike things that it may find. */
+function outcomesUnder(t: TestInfo, b: Beliefs): readonly (readonly number[])[] {
+  const finds = findsUnder(t, b)
+  const kinds = (t.kinds ?? []).map((k) => findsUnder(k, b))
+  // of causes together each kind may be what is found: the shares are those of one find
+  const all = finds.map((_, i) => kinds.reduce((sum, k) => sum + k[i], 0))
+  return [
+    finds.map((p) => 1 - p),
+    ...(kinds.length ? kinds.map((k) => k.map((p, i) => (p * finds[i]) / all[i])) : [finds]),
+  ]
+}
+
+const chanceOf = (ps: readonly number[], outcome: readonly number[]): number => {
   let chance = 0
-  for (let i = 0; i < ps.length; i++) chance += ps[i] * finds[i]
+  for (let i = 0; i < ps.length; i++) chance += ps[i] * outcome[i]
   return chance
 }
 
 /** Mutual information of an outcome with the hypotheses [bits]: its own uncertainty less what is left under each. */
-function bitsOf(ps: readonly number[], finds: readonly number[]): number {
+function bitsOf(ps: readonly number[], outcomes: readonly (readonly number[])[]): number {
   let left = 0
-  for (let i = 0; i < ps.length; i++) left += ps[i] * binaryEntropy(finds[i])
-  return Math.max(0, binaryEntropy(chanceOf(ps, finds)) - left)
+  for (let i = 0; i < ps.length; i++) left += ps[i] * entropy(outcomes.map((o) => o[i]))
+  return Math.max(0, entropy(outcomes.map((o) => chanceOf(ps, o))) - left)
 }
 
 /** Probabilities after an outcome, and how likely it is. */
 function after(
   ps: readonly number[],
-  finds: readonly number[],
-  found: boolean,
+  outcome: readonly number[],
 ): { readonly chance: number; readonly ps: number[] } {
-  const yes = chanceOf(ps, finds)
-  const chance = found ? yes : 1 - yes
-  return { chance, ps: ps.map((p, i) => (chance > 0 ? (p * (found ? finds[i] : 1 - finds[i])) / chance : 0)) }
+  const chance = chanceOf(ps, outcome)
+  return { chance, ps: ps.map((p, i) => (chance > 0 ? (p * outcome[i]) / chance : 0)) }
 }
 
 function leadersOf(b: Beliefs, ps: readonly number[]): After[] {
@@ -147,19 +157,22 @@ export function nextTests(p: Posterior, v: Vehicle, e: Evidence): NextTest[] {
   const b = beliefsOf(p)
   return open(v, e)
     .map((t) => {
-      const finds = findsUnder(t, b)
-      return { t, finds, bits: bitsOf(b.ps, finds) }
+      const outcomes = outcomesUnder(t, b)
+      return { t, outcomes, bits: bitsOf(b.ps, outcomes) }
     })
     .filter((x) => x.bits > WORTH_NAMING)
     .sort((m, n) => n.bits / cost(n.t) - m.bits / cost(m.t))
-    .map(({ t, finds, bits }) => ({
-      test: t.id,
-      bits,
-      minutes: t.minutes,
-      finds: chanceOf(b.ps, finds),
-      ifFound: leadersOf(b, after(b.ps, finds, true).ps),
-      ifNot: leadersOf(b, after(b.ps, finds, false).ps),
-    }))
+    .map(({ t, outcomes: [nothing], bits }) => {
+      const finds = nothing.map((p) => 1 - p)
+      return {
+        test: t.id,
+        bits,
+        minutes: t.minutes,
+        finds: chanceOf(b.ps, finds),
+        ifFound: leadersOf(b, after(b.ps, finds).ps),
+        ifNot: leadersOf(b, after(b.ps, nothing).ps),
+      }
+    })
 }
 
 /**
@@ -171,18 +184,18 @@ export function testPlan(p: Posterior, next: readonly NextTest[]): string[] {
   let branches: { readonly chance: number; readonly ps: readonly number[] }[] = [{ chance: 1, ps: b.ps }]
   const left = next
     .slice(0, PLANNED_AMONG)
-    .map(({ test }) => ({ t: testInfo(test), finds: findsUnder(testInfo(test), b) }))
+    .map(({ test }) => ({ t: testInfo(test), outcomes: outcomesUnder(testInfo(test), b) }))
   const plan: string[] = []
   while (plan.length < PLANNED && left.length) {
-    const rated = left.map((x) => branches.reduce((s, { chance, ps }) => s + chance * bitsOf(ps, x.finds), 0))
+    const rated = left.map((x) => branches.reduce((s, { chance, ps }) => s + chance * bitsOf(ps, x.outcomes), 0))
     const rates = rated.map((bits, i) => bits / cost(left[i].t))
     const best = rates.indexOf(Math.max(...rates))
     if (rated[best] <= WORTH_NAMING) return plan
-    const [{ t, finds }] = left.splice(best, 1)
+    const [{ t, outcomes }] = left.splice(best, 1)
     plan.push(t.id)
     branches = branches.flatMap(({ chance, ps }) =>
-      [true, false].map((found) => {
-        const x = after(ps, finds, found)
+      outcomes.map((outcome) => {
+        const x = after(ps, outcome)
         return { chance: chance * x.chance, ps: x.ps }
       }),
     )

@@ -5,6 +5,16 @@ import { TESTS } from './testCatalogue.js'
 
 export { TESTS } from './testCatalogue.js'
 
+/** One of the unlike things that a test may find, which speak for unlike causes: a vent that does not pull and one that pulls too hard. */
+export interface FindKind {
+  readonly id: string
+  /** On the button, and after the test's name: what was seen. */
+  readonly label: string
+  /** P(the test finds this | this fault), and for every other; over all kinds of a test they make its `finds`. */
+  readonly finds: Readonly<Partial<Record<FaultId, number>>>
+  readonly otherwise: number
+}
+
 /** A test of the catalogue: what it costs, what it needs and how far its answer can be trusted. */
 export interface TestInfo {
   readonly id: string
@@ -27,6 +37,8 @@ export interface TestInfo {
   /** P(the test finds something | this fault); `otherwise` for every other fault and for none. */
   readonly finds: Readonly<Partial<Record<FaultId, number>>>
   readonly otherwise: number
+  /** What it finds may be one of these; where nobody said which, it may have been any. */
+  readonly kinds?: readonly FindKind[]
   /** Physical reason for these shares. */
   readonly reason: string
   /** What it costs when the fault is there and the test passes. */
@@ -43,8 +55,24 @@ export function testInfo(id: string): TestInfo {
   return found
 }
 
+/** Which of the unlike things a test found, where it was said. @param item - of the finding */
+export const findKind = (test: string, item: string | undefined): FindKind | undefined =>
+  TESTS.find((t) => t.id === test)?.kinds?.find((k) => k.id === item)
+
+/** From this part of a test's finds of a cause one kind of them is its sign [–]. */
+const ITS_SIGN = 0.5
+
+/** P(find | cause) of those causes that a find speaks for: of a test whose finds are of unlike kinds, those whose sign this one is. */
+export function spokenBy(x: { readonly test: string; readonly item?: string }): TestInfo['finds'] {
+  const { finds } = testInfo(x.test)
+  const kind = findKind(x.test, x.item)
+  if (!kind) return finds
+  const isSign = ([fault, p]: [string, number]): boolean => p >= ITS_SIGN * (finds[fault as FaultId] ?? Infinity)
+  return Object.fromEntries(Object.entries(kind.finds).filter(isSign))
+}
+
 /** P(the test finds something | these faults together): either may be what it finds. */
-export function findChance(test: TestInfo, faults: readonly FaultId[]): number {
+export function findChance(test: Pick<TestInfo, 'finds' | 'otherwise'>, faults: readonly FaultId[]): number {
   let missed = 1 - test.otherwise
   for (const f of faults) missed *= 1 - (test.finds[f] ?? 0)
   return 1 - missed

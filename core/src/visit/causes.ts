@@ -1,4 +1,4 @@
-import { type Diagnosis, type FaultId, type Ranked, SURE_ENOUGH, tellsNothing, testInfo } from '../diagnosis/index.js'
+import { type Diagnosis, type FaultId, type Ranked, spokenBy, SURE_ENOUGH, tellsNothing, testInfo } from '../diagnosis/index.js'
 import { unseenBelow, type Change } from '../proof/index.js'
 import { isIdleMeasured } from './points.js'
 import { placeOfFind } from './findPlace.js'
@@ -105,14 +105,19 @@ const TELLS = 0.5
 /** Causes that tests found and do not find any more since something was done that answers them. */
 function goneByTest(f: VisitFile, d: Diagnosis): { fault: FaultId; or: readonly FaultId[]; by: readonly Remedy[] }[] {
   const done = remediesOf(f)
-  return retestsOf(f).flatMap(({ after }) => {
+  return retestsOf(f).flatMap(({ before, after }) => {
     if (after.outcome !== 'pass') return []
     const { finds } = testInfo(after.test)
+    const spoken = spokenBy(before)
     const place = placeOfFind(after)
     const by = done.filter((r) => !place || r.station === place)
     const answered = new Set(by.flatMap((r) => r.answers))
     const [found, ...others] = d.ranking.filter(
-      (r) => answered.has(r.fault) && (finds[r.fault] ?? 0) >= TELLS && r.probability >= HAD_A_CHANCE,
+      (r) =>
+        answered.has(r.fault) &&
+        r.fault in spoken &&
+        (finds[r.fault] ?? 0) >= TELLS &&
+        r.probability >= HAD_A_CHANCE,
     )
     if (!found) return []
     // the same test finds them alike

@@ -62,7 +62,7 @@ export interface FindingRecord extends RecordMeta {
   /** Test id, 'look' or 'note'. */
   readonly test: string
   readonly station: StationId
-  /** Look item, when it is one. */
+  /** Look item, when it is one; which of its unlike finds a test made, where that is known. */
   readonly item?: string
   readonly outcome: Outcome
   readonly note?: string

@@ -1,5 +1,5 @@
 import { methodInfo, productInfo, surfaceInfo } from '../cleaning/index.js'
-import { LOOKS, TESTS, type FaultId } from '../diagnosis/index.js'
+import { LOOKS, spokenBy, TESTS, type FaultId } from '../diagnosis/index.js'
 import { kindOfStation, stationInfo, type StationId, type StationKind } from '../engine/index.js'
 import { ADAPTATIONS } from '../procedures/index.js'
 import { channelLabels, isIdleRead, lastRound, missingAgainstBaseline, pointsOfRound, readingsOf } from './points.js'
@@ -178,7 +178,7 @@ const mayAnswer = (kind: RepairKind, cause: FaultId): boolean =>
 function answersOf(f: VisitFile, r: RepairRecord): readonly FaultId[] {
   const all = ANSWERS[kindOfStation(r.station)].filter((cause) => mayAnswer(r.kind, cause))
   const named = r.finding ? f.findings.find((x) => x.id === r.finding) : undefined
-  const finds = named && TESTS.find((t) => t.id === named.test)?.finds
+  const finds = named && TESTS.some((t) => t.id === named.test) ? spokenBy(named) : undefined
   const these = finds ? all.filter((x) => x in finds) : []
   return these.length ? these : all
 }

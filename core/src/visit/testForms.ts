@@ -23,6 +23,8 @@ export interface TestField {
 /** What figures say: how the test ends, its size, and a sentence. */
 export interface TestSaid {
   readonly outcome: Outcome
+  /** Which of the test's unlike finds it is. */
+  readonly item?: string
   readonly value?: number
   readonly unit?: ResultUnit
   readonly said: string
@@ -214,6 +216,7 @@ export const TEST_FORMS: readonly TestForm[] = [
       const off = x.read / x.stated - 1
       return {
         outcome: between(Math.abs(off), LIMIT.fuelPass, LIMIT.fuelFail),
+        item: off < 0 ? 'too-low' : 'too-high',
         value: Math.min(5000, x.read),
         unit: 'kPa',
         said: `${Math.abs(100 * off).toFixed(0)} % ${off < 0 ? 'below' : 'above'} what is stated.`,

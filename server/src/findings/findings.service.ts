@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common'
-import { isLookItem, type FindingRecord } from '@uvula/core'
+import { findKind, isLookItem, TESTS, type FindingRecord } from '@uvula/core'
 import { badField } from '../records/problem.js'
 import { RecordWriter } from '../records/record-writer.js'
 import type { FindingDto } from './finding.dto.js'
@@ -13,6 +13,9 @@ export class FindingsService {
     const { visitId, test, station, outcome } = dto
     if (test === 'look' && dto.item !== undefined && dto.item !== null && !isLookItem(dto.item))
       throw badField('item', dto.item, 'a place of the free look, as booster.1')
+    const kinds = TESTS.find((t) => t.id === test)?.kinds
+    if (kinds && dto.item !== undefined && dto.item !== null && !findKind(test, dto.item))
+      throw badField('item', dto.item, `what this test finds: ${kinds.map((k) => k.id).join(', ')}`)
     const fields = {
       visitId,
       test,

@@ -43,6 +43,15 @@ const SHOWS: Readonly<Record<string, (fault: FaultId, carried: SimulatedFaults) 
   'oxygen-sensor-plugs': () => false,
 }
 
+/** Which of its unlike finds a test makes of a class, told right as often as it is found; of what is imagined any. */
+const SEEN_AS: Readonly<Record<string, Readonly<Partial<Record<FaultId, string>>>>> = {
+  'fuel-pressure': { 'fuel-delivery-low': 'too-low', 'fuel-delivery-high': 'too-high' },
+  'pcv-grommet': { 'pcv-blocked': 'no-pull', 'pcv-stuck-open': 'strong-pull' },
+  'oil-cap': { 'pcv-blocked': 'pressure', 'pcv-stuck-open': 'hard-suck' },
+  'egr-hand-pump': { 'egr-no-flow': 'no-stumble', 'egr-open-at-idle': 'no-recovery' },
+  'egr-passage-look': { 'egr-no-flow': 'passage-blocked', 'egr-open-at-idle': 'does-not-shut' },
+}
+
 /** Outcome of a test on a case, the same whenever it is asked. */
 export function outcomeOf(
   test: string,
@@ -54,5 +63,9 @@ export function outcomeOf(
   for (let i = 0; i < 4; i++) random()
   const there = one.fault !== 'none' && one.carried !== undefined && SHOWS[test](one.fault, one.carried)
   const found = there ? random() >= MISSED : random() < IMAGINED
-  return { test, outcome: found ? 'fail' : 'pass' }
+  if (!found) return { test, outcome: 'pass' }
+  const kinds = Object.values(SEEN_AS[test] ?? {})
+  if (!kinds.length) return { test, outcome: 'fail' }
+  const right = there ? SEEN_AS[test][one.fault] : undefined
+  return { test, outcome: 'fail', item: right && random() >= MISSED ? right : kinds[Math.floor(random() * kinds.length)] }
 }

@@ -5,7 +5,9 @@ import {
   fitsNothing,
   NEEDLES,
   faultOf,
+  findKind,
   isUnsized,
+  spokenBy,
   supposed,
   testInfo,
 } from '../../diagnosis/index.js'
@@ -41,7 +43,7 @@ export function learntPast(f: VisitFile): string | undefined {
 function foundBy(f: VisitFile, x: FindingRecord): string {
   const figures = figuresSaid(f, x)
   if (figures) return lower(figures.said)
-  if (x.test !== 'look') return `${lower(testInfo(x.test).label)}, found it`
+  if (x.test !== 'look') return `${lower(testInfo(x.test).label)}${findKind(x.test, x.item) ? `: ${findKind(x.test, x.item)!.label}` : ', found it'}`
   const asked = lookItemsOf(f.vehicle.spec).find((i) => i.id === x.item)?.question
   return asked
     ? `looked at “${asked.charAt(0).toLowerCase()}${asked.slice(1)}”, not in order`
@@ -54,7 +56,7 @@ function sinceSaid(f: VisitFile, fault: FaultId): string {
     (p) => p.proof?.verdict === 'better' && p.remedies.some((r) => r.answers.includes(fault)),
   )
   if (!isBetter) return 'What was read since does not confirm it.'
-  const owed = retestsOwed(f).find((x) => testInfo(x.test).finds[fault])
+  const owed = retestsOwed(f).find((x) => spokenBy(x)[fault])
   return `The readings are better since${owed ? `; ${lower(testInfo(owed.test).label)}, made again, would tell whether it was that` : ', and do not tell whether it was that'}.`
 }
 
@@ -71,7 +73,7 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
       const again = x.afterWork ? `, ${x.test === 'look' ? 'looked at' : 'tried'} again after the work` : ''
       if (place && place !== 'beyond') return line(`${stationInfo(place).label}${again}: ${x.note ?? foundBy(f, x)}`)
       const said = figuresSaid(f, x)?.said
-      return line(`${testInfo(x.test).label}${again}: ${x.note ?? (said ? lower(said) : 'it found something')}`)
+      return line(`${testInfo(x.test).label}${again}: ${x.note ?? (said ? lower(said) : (findKind(x.test, x.item)?.label ?? 'it found something'))}`)
     })
   const notes = live(f.findings)
     .filter((x) => x.test === 'note' && x.note)

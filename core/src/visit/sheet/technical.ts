@@ -1,4 +1,4 @@
-import { faultOf, testInfo, type Diagnosis } from '../../diagnosis/index.js'
+import { faultOf, findKind, testInfo, type Diagnosis } from '../../diagnosis/index.js'
 import { stationInfo, trimBanksOf } from '../../engine/index.js'
 import { maybeChannel, type OperatingPoint } from '../../signals/index.js'
 import { QUANTITIES } from '../../units/index.js'
@@ -74,7 +74,7 @@ export function technicalOf(
       .filter((x) => x.test !== 'look' && x.test !== 'note')
       .map((x) =>
         line(
-          `${testInfo(x.test).label}${placeSaid(x)}${x.afterWork ? ', after the work' : ''}: ${figuresSaid(f, x)?.said ?? OUTCOMES[x.outcome]}`,
+          `${testInfo(x.test).label}${placeSaid(x)}${x.afterWork ? ', after the work' : ''}: ${figuresSaid(f, x)?.said ?? findKind(x.test, x.item)?.label ?? OUTCOMES[x.outcome]}`,
         ),
       ),
     account: accountLines(f, now, air),

@@ -21,7 +21,7 @@ import { newId } from '../../store/database.js'
 import { useUnit } from '../../store/settings.js'
 import { useWriter } from '../../store/visit.js'
 import { LookNote } from '../look/LookNote.js'
-import { ANSWERS } from './words.js'
+import { answersOf, answerWord } from './words.js'
 
 interface StationTestProps {
   readonly file: VisitFile
@@ -51,7 +51,7 @@ function OneTest({ file, station, test, done }: StationTestProps & { readonly do
   const complete = form?.fields.every((q) => q.optional || figures[q.id] !== undefined) ?? false
   const said = form && complete ? form.judge(figures, file) : undefined
   const blocked = test.caution?.stop === true && !ticked
-  const keep = (outcome: Outcome): void => {
+  const keep = (outcome: Outcome, item?: string): void => {
     // a figure that is none is put right first: it must not be judged without
     if (problem) return
     write('findings', id, {
@@ -59,6 +59,7 @@ function OneTest({ file, station, test, done }: StationTestProps & { readonly do
       test: test.id,
       station,
       outcome,
+      ...(item ? { item } : {}),
       afterWork: done,
       ...(said?.value === undefined ? {} : { value: said.value, unit: said.unit }),
       ...(complete ? { figures } : {}),
@@ -78,7 +79,7 @@ function OneTest({ file, station, test, done }: StationTestProps & { readonly do
       {earlier.map((x) => (
         <p key={x.id} className="border-l-6 border-l-line pl-10 my-6 text-small" data-earlier={x.outcome}>
           {x.afterWork ? 'Tried after the work so far' : 'Before the work'}:{' '}
-          <b>{ANSWERS.find((a) => a.outcome === x.outcome)?.word}</b>
+          <b>{answerWord(x)}</b>
           {[figuresSaid(file, x)?.said.replace(/\.$/, ''), x.note].filter(Boolean).map((words) => `. ${words}`)}
         </p>
       ))}
@@ -131,17 +132,21 @@ function OneTest({ file, station, test, done }: StationTestProps & { readonly do
         </p>
       )}
       <div className="mt-6 gap-8 flex flex-wrap">
-        {ANSWERS.map((a) => (
-          <Toggle.Root
-            key={a.outcome}
-            className={`act data-[state=on]:bg-ink data-[state=on]:text-face ${said?.outcome === a.outcome && found?.outcome !== a.outcome ? 'border-4' : ''}`}
-            disabled={blocked}
-            pressed={found?.outcome === a.outcome && same}
-            onPressedChange={() => (found?.outcome === a.outcome && same ? remove('findings', id) : keep(a.outcome))}
-          >
-            {a.word}
-          </Toggle.Root>
-        ))}
+        {answersOf(test, found).map((a) => {
+          const isKept = found?.outcome === a.outcome && (found.item ?? undefined) === a.item
+          const isSaid = said?.outcome === a.outcome && (a.item === undefined || said.item === a.item)
+          return (
+            <Toggle.Root
+              key={a.word}
+              className={`act data-[state=on]:bg-ink data-[state=on]:text-face ${isSaid && !isKept ? 'border-4' : ''}`}
+              disabled={blocked}
+              pressed={isKept && same}
+              onPressedChange={() => (isKept && same ? remove('findings', id) : keep(a.outcome, a.item))}
+            >
+              {a.word}
+            </Toggle.Root>
+          )
+        })}
       </div>
       {problem && (
         <p className="wrong text-small" role="alert">
