@@ -5,6 +5,10 @@ import type { FaultId } from './faultKit.js'
 export interface CauseFacts {
   /** What a clear case asks for. */
   readonly act: string
+  /** The test that this is, where it is one, and what is asked for once it found nothing, or found something that names no place. */
+  readonly test?: string
+  readonly passed?: string
+  readonly found?: string
   /** How it is told to a customer: a whole sentence about the engine as it came, without its stop. */
   readonly plain: string
   /** Time lost when its remedy turns out wrong, parts counted at the shop's hour [min]; ours. */
@@ -30,6 +34,8 @@ export const CAUSES: Readonly<Record<FaultId, CauseFacts>> = {
   },
   'unmetered-air-duct': {
     act: 'Flex and look at the duct',
+    test: 'flex-duct',
+    passed: 'Smoke into the duct, its seats and clamps',
     plain: 'Air was getting in between the airflow sensor and the throttle',
     wrongRemedyMinutes: 45,
   },
@@ -40,11 +46,15 @@ export const CAUSES: Readonly<Record<FaultId, CauseFacts>> = {
   },
   'purge-stuck-open': {
     act: 'Pinch the purge hose',
+    test: 'purge-pinch',
+    passed: 'Purge valve off, tried with the hand pump',
     plain: 'The fuel vapour valve of your engine was standing open',
     wrongRemedyMinutes: 60,
   },
   'boost-leak': {
     act: 'Boost pipes under pressure',
+    test: 'boost-decay',
+    passed: 'Boost pipes again, warm and at full charge pressure',
     plain: 'Charged air was being lost on its way to your engine',
     wrongRemedyMinutes: 60,
   },
@@ -55,21 +65,29 @@ export const CAUSES: Readonly<Record<FaultId, CauseFacts>> = {
   },
   'maf-over-reads': {
     act: 'Look at the airflow sensor',
+    test: 'maf-look',
+    passed: 'Airflow sensor: its plug, earth and zero',
     plain: 'The airflow sensor of your engine was reading too high',
     wrongRemedyMinutes: 150,
   },
   'map-sensor-offset': {
     act: 'Check the pressure sensor at key-on',
+    test: 'map-key-on',
+    passed: 'Pressure sensor against a gauge, engine running',
     plain: 'The intake pressure sensor of your engine was reading wrong',
     wrongRemedyMinutes: 60,
   },
   'temperature-sensor-implausible': {
     act: 'Compare the temperatures cold',
+    test: 'temperatures-cold',
+    passed: 'Temperatures against a thermometer',
     plain: 'A temperature sensor of your engine was reading wrong',
     wrongRemedyMinutes: 40,
   },
   'throttle-deposits': {
     act: 'Look at the throttle edge',
+    test: 'throttle-look',
+    passed: 'Idle passage and the seat behind the plate looked at',
     plain: 'Deposits were closing the opening through which your engine idles',
     wrongRemedyMinutes: 60,
   },
@@ -80,26 +98,36 @@ export const CAUSES: Readonly<Record<FaultId, CauseFacts>> = {
   },
   'idle-valve-stuck': {
     act: 'Sweep the idle valve',
+    test: 'idle-valve-sweep',
+    passed: 'Idle valve off, its seat and passage looked at',
     plain: 'The valve that holds the idle of your engine did not follow',
     wrongRemedyMinutes: 90,
   },
   'intake-restriction': {
     act: 'Filter out, then inward from the inlet',
+    test: 'filter-look',
+    passed: 'Inward from the inlet: duct, plate, manifold',
     plain: 'The way of the air into your engine was narrowed',
     wrongRemedyMinutes: 20,
   },
   'egr-open-at-idle': {
     act: 'Hand pump on the EGR valve',
+    test: 'egr-hand-pump',
+    passed: 'EGR valve off, its seat looked at',
     plain: 'Exhaust gas was leaking into the intake of your engine at idle',
     wrongRemedyMinutes: 180,
   },
   'egr-no-flow': {
     act: 'EGR passage looked at',
+    test: 'egr-passage-look',
+    passed: 'What moves the EGR valve: vacuum or command at it',
     plain: 'The exhaust gas passage of your engine was blocked',
     wrongRemedyMinutes: 120,
   },
   'pcv-blocked': {
     act: 'Vacuum at the vent grommet',
+    test: 'pcv-grommet',
+    passed: 'Vent hoses and separator looked through',
     plain: 'The crankcase vent of your engine was blocked',
     wrongRemedyMinutes: 60,
   },
@@ -110,56 +138,98 @@ export const CAUSES: Readonly<Record<FaultId, CauseFacts>> = {
   },
   'runner-restriction': {
     act: 'Balance of the cylinders',
+    test: 'cylinder-pull',
+    found: 'Look into the port and runner of that cylinder',
     plain: 'One cylinder of your engine was getting too little air',
     wrongRemedyMinutes: 240,
   },
   'fuel-delivery-low': {
     act: 'Fuel pressure; leave the intake alone',
+    test: 'fuel-pressure',
+    passed: 'Injectors, their flow and their wiring; leave the intake alone',
     plain: 'Your engine was getting too little fuel',
     wrongRemedyMinutes: 240,
   },
   'fuel-delivery-high': {
     act: 'Fuel pressure; leave the intake alone',
+    test: 'fuel-pressure',
+    passed: 'Coolant sensor, then injectors that drip; leave the intake alone',
     plain: 'Your engine was getting too much fuel',
     wrongRemedyMinutes: 240,
   },
   'oxygen-sensor-biased': {
     act: 'Oxygen sensor tried; leave the intake alone',
+    test: 'oxygen-sensor-swing',
+    passed: 'Oxygen sensor against another; leave the intake alone',
     plain: 'The oxygen sensor of your engine was reading wrong',
     wrongRemedyMinutes: 120,
   },
   'oxygen-sensors-crossed': {
     act: 'Each sensor to its own bank; leave the intake alone',
+    test: 'oxygen-sensor-plugs',
+    passed: 'Wiring of the oxygen sensors; leave the intake alone',
     plain: 'The two oxygen sensors of your engine were plugged into each other’s place',
     wrongRemedyMinutes: 240,
   },
   'exhaust-leak': {
     act: 'Exhaust joints ahead of the sensor; leave the intake alone',
+    test: 'exhaust-leak-look',
+    passed: 'Smoke into the cold exhaust; leave the intake alone',
     plain: 'The exhaust of your engine was leaking ahead of its sensor',
     wrongRemedyMinutes: 120,
   },
   'exhaust-restriction': {
     act: 'Back pressure; leave the intake alone',
+    test: 'back-pressure',
+    passed: 'Back pressure in a full pull; leave the intake alone',
     plain: 'The exhaust of your engine was holding it back',
     wrongRemedyMinutes: 400,
   },
   'valve-timing-late': {
     act: 'Valve timing; leave the intake alone',
+    test: 'cam-timing',
+    passed: 'Timing by its marks; leave the intake alone',
     plain: 'The valves of your engine were opening late',
     wrongRemedyMinutes: 400,
   },
   'weak-cylinder': {
     act: 'Compression; leave the intake alone',
+    test: 'compression',
+    passed: 'Leak-down, and the lift of each valve; leave the intake alone',
     plain: 'One cylinder of your engine was weak',
     wrongRemedyMinutes: 600,
   },
   'ignition-misfire': {
     act: 'Ignition; leave the intake alone',
+    test: 'misfire-count',
+    passed: 'Coils, plugs and injectors changed over; leave the intake alone',
     plain: 'One cylinder of your engine was misfiring',
     wrongRemedyMinutes: 120,
   },
 }
 
-/** What a clear case asks for on this engine: a valve that a motor moves is not lifted by a hand pump. */
-export const actOf = (fault: FaultId, v: Pick<Vehicle, 'egrControl'>): string =>
-  fault === 'egr-open-at-idle' && v.egrControl === 'electric' ? 'EGR valve off, its seat looked at' : CAUSES[fault].act
+/** What a test ended with, as far as an act hangs on it. */
+interface Answered {
+  readonly test: string
+  readonly outcome: 'pass' | 'fail' | 'unclear'
+}
+
+/** The finding that answers the test which a cause asks for; undefined where it is none or was not made. */
+export const answerOf = <T extends Answered>(fault: FaultId, findings: readonly T[]): T | undefined =>
+  findings.findLast((x) => x.test === CAUSES[fault].test && x.outcome !== 'unclear')
+
+/**
+ * What a clear case asks for on this engine: a valve that a motor moves is not lifted by a hand pump, and a test that was made
+ * is not asked for again.
+ */
+export function actOf(
+  fault: FaultId,
+  v: Pick<Vehicle, 'egrControl'>,
+  findings: readonly Answered[] = [],
+): string {
+  const { act, passed, found } = CAUSES[fault]
+  const answer = answerOf(fault, findings)
+  const next = answer && (answer.outcome === 'pass' ? passed : found)
+  if (next) return next
+  return fault === 'egr-open-at-idle' && v.egrControl === 'electric' ? 'EGR valve off, its seat looked at' : act
+}

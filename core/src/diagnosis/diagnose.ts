@@ -3,7 +3,7 @@ import type { OperatingPoint } from '../signals/index.js'
 import { basisOf, type Basis } from './basis.js'
 import { discreteEvidence } from './discrete.js'
 import { engineOffAnswers, engineOffDoubts } from './engineOff.js'
-import { mergePoints, type Evidence, type Finding } from './evidence.js'
+import { mergePoints, type Evidence, type Finding, type SoundPoints } from './evidence.js'
 import { explain, type Reason } from './explain.js'
 import { confounded, type FaultId } from './faults.js'
 import { missingReading } from './missing.js'
@@ -42,8 +42,11 @@ const EXPLAINED = 3
 /** Closed readings further apart than this come from sensors of two kinds, or by two ways of telling [%]. */
 const ONE_ZERO_PCT = 3.5
 
-const otherZero = (a: number | undefined, b: number | undefined): boolean =>
-  a === undefined || b === undefined || Math.abs(a - b) > ONE_ZERO_PCT
+/** Whether the openings of a sound record are read from another zero: of a car's own they are not, unless both closed readings are known and lie apart. */
+function isOtherZero(s: SoundPoints, closedPct: number | undefined): boolean {
+  if (s.closedThrottlePct === undefined || closedPct === undefined) return s.of !== 'same-car'
+  return Math.abs(s.closedThrottlePct - closedPct) > ONE_ZERO_PCT
+}
 
 /** A vehicle at the height that its readings bear out, and what is to be said of the one that was entered. */
 function atItsHeight(
@@ -76,7 +79,7 @@ export function diagnose(entered: Vehicle, given: Evidence): Diagnosis {
   const sound = evidence.sound?.map((s) => {
     const then = mergePoints(s.points)
     const [there] = atItsHeight(then, { ...entered, altitudeM: s.altitudeM })
-    const ownZero = otherZero(evidence.closedThrottlePct, s.closedThrottlePct)
+    const ownZero = isOtherZero(s, evidence.closedThrottlePct)
     return { of: s.of, observations: observe(then, there, s.closedThrottlePct, ownZero).observations }
   })
   const prepared = prepare(set, v, sound, evidence.worked)
@@ -95,7 +98,7 @@ export function diagnose(entered: Vehicle, given: Evidence): Diagnosis {
       .map((h) => ({ faults: h.faults, probability: h.probability })),
     nextTests: next,
     plan: testPlan(p, next),
-    stop: stopRule(p, next, !evidence.points.length ? 'no' : tellsOfAir(p, set) ? 'yes' : 'tells nothing', v),
+    stop: stopRule(p, next, !evidence.points.length ? 'no' : tellsOfAir(p, set) ? 'yes' : 'tells nothing', v, evidence),
     warnings: warningsOf(p, set, v, dead, engineOffDoubts(read, v, given.trustedPressure), height),
     ambiguous: ambiguous(p, v),
     unexplained: p.unexplained,

@@ -212,12 +212,14 @@ export const inSentence = (s: string): string => (/^[A-Z]{2}/.test(s) ? s : s.ch
 /**
  * When to stop testing: certain enough, or acting is cheaper than the next test.
  * @param measured - whether readings are there, and whether they tell one cause from another
+ * @param e - a test that was made is not asked for again
  */
 export function stopRule(
   p: Posterior,
   next: readonly NextTest[],
   measured: 'no' | 'tells nothing' | 'yes',
   v: Vehicle,
+  e: Pick<Evidence, 'findings'>,
 ): Stop {
   if (measured === 'no') return { verdict: 'measure', because: 'Nothing is measured yet: idle and 2500 rpm first.' }
   if (p.unexplained > MISFIT)
@@ -233,7 +235,7 @@ export function stopRule(
   if (lead.probability >= CERTAIN)
     return {
       verdict: 'act',
-      because: `At ${lead.probability > 0.99 ? 'over 99' : (100 * lead.probability).toFixed(0)} % no test would change what to do: ${inSentence(actOf(lead.fault, v))}.`,
+      because: `At ${lead.probability > 0.99 ? 'over 99' : (100 * lead.probability).toFixed(0)} % no test would change what to do: ${inSentence(actOf(lead.fault, v, e.findings))}.`,
     }
   const risk = (1 - lead.probability) * CAUSES[lead.fault].wrongRemedyMinutes
   const test = next[0]

@@ -1,6 +1,7 @@
 import type { Caution } from '../cautions/index.js'
 import type { StationId, Vehicle } from '../engine/index.js'
 import type { FaultId } from './faultKit.js'
+import { LOOKS } from './looks.js'
 import { TESTS } from './testCatalogue.js'
 
 export { TESTS } from './testCatalogue.js'
@@ -62,8 +63,10 @@ export const findKind = (test: string, item: string | undefined): FindKind | und
 /** From this part of a test's finds of a cause one kind of them is its sign [–]. */
 const ITS_SIGN = 0.5
 
-/** P(find | cause) of those causes that a find speaks for: of a test whose finds are of unlike kinds, those whose sign this one is. */
+/** P(find | cause) of those causes that a find speaks for: of a look its line's, of a test whose finds are of unlike kinds those whose sign this one is. */
 export function spokenBy(x: { readonly test: string; readonly item?: string }): TestInfo['finds'] {
+  const look = x.test === 'look' && x.item !== undefined ? LOOKS[x.item] : undefined
+  if (look) return look.finds
   const { finds } = testInfo(x.test)
   const kind = findKind(x.test, x.item)
   if (!kind) return finds

@@ -1,6 +1,9 @@
 import { type Diagnosis, type FaultId, type Ranked, spokenBy, SURE_ENOUGH, tellsNothing, testInfo } from '../diagnosis/index.js'
 import { unseenBelow, type Change } from '../proof/index.js'
-import { isIdleMeasured } from './points.js'
+import { diagnoseVisit } from './evidence.js'
+import { livingPoints } from './living.js'
+import { vehicleAtPlace } from './place.js'
+import { closedThrottleOf, isIdleMeasured } from './points.js'
 import { placeOfFind } from './findPlace.js'
 import { isTemperatureBack, proofsOf, type Proof } from './proofs.js'
 import type { VisitFile } from './records.js'
@@ -16,6 +19,8 @@ export interface VisitCauses {
   /** Answered by a remedy after which something told that it is gone. */
   readonly confirmed: readonly FaultId[]
   readonly told: Readonly<Partial<Record<FaultId, Teller>>>
+  /** What was confirmed by holding the car as it came against itself as it is now: how large it was by that. */
+  readonly against: Readonly<Partial<Record<FaultId, Ranked>>>
   /** What it may have been instead of the confirmed: answered by work of the same time, or by the very same, so that the gain is of either. */
   readonly or: readonly FaultId[]
   /** Leads by the newest readings that count, and nothing has confirmed it. */
@@ -97,6 +102,34 @@ function opensLess({ remedies, proof }: Proof): boolean {
   const isLess = idle.some((c) => /^(throttle|idle_valve)_pct$/.test(c.quantity) && c.difference < 0 && isSeen(c))
   const air = idle.filter((c) => /^(maf_gs|map_kpa|gauge_vacuum_kpa)$/.test(c.quantity))
   return isCleaned && isLess && air.length > 0 && !air.some(isSeen)
+}
+
+/** From this share among none and what was worked on a cause is confirmed by the car's own readings since [–]. */
+const BY_ITSELF = 0.8
+
+/** How the car read before some work where it reads soundly after it: what differs is what was done, since its own ways fall out. */
+function againstItself(f: VisitFile, { before, after, remedies, proof }: Proof): Ranked | undefined {
+  const isMoved = proof?.changes.some((c) => unseenBelow(c) === undefined) ?? false
+  // another throttle has another zero: the openings of the two do not compare
+  const isSame = !remedies.some((r) => r.repair === 'replace' && r.answers.includes('throttle-deposits'))
+  if (after === undefined || !isMoved || !isSame) return undefined
+  const d = diagnoseVisit(f, before, {
+    sound: [
+      {
+        of: 'same-car',
+        points: livingPoints(f, after),
+        altitudeM: vehicleAtPlace(f).altitudeM,
+        closedThrottlePct: closedThrottleOf(f, after),
+      },
+    ],
+  })
+  const answered = new Set<FaultId>(remedies.flatMap((r) => r.answers))
+  const found = d.ranking.find((r) => answered.has(r.fault) && !d.unmarked.includes(r.fault))
+  if (!found || !isOfReadings(d, found.fault)) return undefined
+  const none = d.ranking.find((r) => r.fault === 'none')?.probability ?? 0
+  const isIt = found.probability >= BY_ITSELF * (found.probability + none)
+  // where the readings are far more another cause's, something else was done than is entered
+  return isIt && found.probability >= MAY_HAVE_BEEN * d.ranking[0].probability ? found : undefined
 }
 
 /** From this chance that a test finds a cause the test made again tells of it [–]. */
@@ -181,6 +214,15 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
     const named = valve && of('idle-valve-stuck') > of('throttle-deposits') ? 'idle-valve-stuck' : 'throttle-deposits'
     confirm(named, freed.remedies, 'opening')
   }
+  const against: Partial<Record<FaultId, Ranked>> = {}
+  const last = proofsOf(f).at(-1)
+  if (!told.size && isProved(f) && last?.proof && now.ranking[0]?.fault === 'none') {
+    const found = againstItself(f, last)
+    if (found) {
+      against[found.fault] = found
+      confirm(found.fault, last.remedies, 'readings')
+    }
+  }
   for (const x of goneByTest(f, d)) {
     // what readings can show is theirs to say: a hole that is gone need not be the one that they showed
     if (told.has(x.fault) || (shows(x.fault) && isOfReadings(d, x.fault))) continue
@@ -194,6 +236,7 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
   return {
     confirmed: [...told.keys()],
     told: Object.fromEntries(told),
+    against,
     or: [...or].filter((x) => !told.has(x)),
     ...(leads && !told.has(lead.fault)
       ? {

@@ -1,5 +1,6 @@
 import {
   actOf,
+  answerOf,
   CAUSES,
   faultOf,
   fitsNothing,
@@ -9,11 +10,12 @@ import {
   type FaultId,
   type Ranked,
 } from '../diagnosis/index.js'
-import { lookItemsOf, stationInfo, type StationId, type Vehicle } from '../engine/index.js'
+import { lookItemsOf, stationInfo, type StationId } from '../engine/index.js'
 import { batterySaid } from './battery.js'
 import { isSurelyAir, spokenForBy } from './causes.js'
 import { openCodes } from './codes.js'
-import { dirtLeft, openFinds } from './findPlace.js'
+import { evidenceOf } from './evidence.js'
+import { dirtLeft, openFinds, placeOfFind } from './findPlace.js'
 import { outsideOf } from './judged.js'
 import { channelList, isIdleMeasured, isIdleRead, lastRound, missingAtIdle } from './points.js'
 import { isTemperatureBack, proofBetween, worseSince } from './proofs.js'
@@ -243,8 +245,8 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       return act(
         'still-there',
         'trace',
-        whatIsLeftToDo(still.fault, done, f.vehicle.spec),
-        `${faultOf(still.fault).label}, ${share(still.probability)} % by ${spokenForBy(d!, still.fault)} after the work.`,
+        whatIsLeftToDo(still.fault, done, f),
+        `${faultOf(still.fault).label}, ${share(still.probability)} % by ${spokenForBy(d!, still.fault)} after the work.${answered(f, still.fault)}`,
         ['Print the sheet', ...nextTitles(d)],
       )
     if (out.length)
@@ -259,13 +261,16 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
     const { verdict, changes } = proofBetween(f, 0, lastRound(f))
     const isInVain = verdict === 'no change seen' && changes.length > 0 && !isTemperatureBack(f)
     // what found it tells sooner than anything else whether it is gone
-    const again = isInVain ? retestsOwed(f).find(({ test }) => test !== 'look') : undefined
+    const again = retestsOwed(f).find(
+      ({ test }) =>
+        test !== 'look' && (isInVain || (verdict === 'changed' && testInfo(test).minutes <= AGAIN_AT_ONCE_MINUTES)),
+    )
     if (again)
       return act(
         'test',
         'prove',
         `${testInfo(again.test).label} again`,
-        `${IN_VAIN} What found it tells whether it is gone. ${minutesSaid(testInfo(again.test).minutes)}`,
+        `${isInVain ? IN_VAIN : 'The readings have changed.'} What found it tells whether it is gone. ${minutesSaid(testInfo(again.test).minutes)}`,
         [...owed, 'Print the sheet'],
       )
     const next = d?.nextTests[0]
@@ -342,17 +347,29 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
         : `${takes} ${info.how}`
     return act('test', 'trace', info.label, why, [...(isSound ? ['Print the sheet'] : []), ...nextTitles(d).slice(1)])
   }
+  if (!lead)
+    return act(
+      'undecided',
+      'trace',
+      'See what the readings say',
+      'Measured and looked at: the causes are ranked.',
+      nextTitles(d),
+    )
+  // no test is left, and nothing stands out: that is what the sheet says
+  if (lead.fault === 'none') return act('sheet', 'hand-over', 'Print the sheet', nothingMadeOut(f, lead))
   return act(
-    lead ? 'cause' : 'undecided',
-    lead?.fault === 'idle-learnt-past' ? 'learn' : 'trace',
-    lead ? actOf(lead.fault, f.vehicle.spec) : 'See what the readings say',
-    lead ? likely(lead) : 'Measured and looked at: the causes are ranked.',
+    'cause',
+    lead.fault === 'idle-learnt-past' ? 'learn' : 'trace',
+    actOf(lead.fault, f.vehicle.spec, evidenceOf(f, lastRound(f)).findings),
+    `${likely(lead)}${answered(f, lead.fault)}`,
     nextTitles(d),
   )
 }
 
 /** Beyond this a cause is likelier than all others together [–]. */
 const MORE_THAN_ALL_ELSE = 0.5
+/** Up to this a test is made again where readings changed, and are neither better nor worse by themselves [min]. */
+const AGAIN_AT_ONCE_MINUTES = 5
 const IN_VAIN = 'What was done changed nothing that was measured.'
 const minutesSaid = (minutes: number): string => `${minutes} minute${minutes === 1 ? '' : 's'}.`
 
@@ -375,11 +392,30 @@ const SENSOR_OF: Partial<Readonly<Record<FaultId, StationId>>> = {
   'map-sensor-offset': 'map-sensor',
 }
 
+/** What the test that a cause asks for has answered already. */
+function answered(f: VisitFile, fault: FaultId): string {
+  const answer = answerOf(fault, evidenceOf(f, lastRound(f)).findings)
+  if (!answer) return ''
+  return ` ${testInfo(answer.test).label}: ${answer.outcome === 'pass' ? 'nothing found' : 'found'}.`
+}
+
+/** Why the sheet is next where no test is left and no cause leads: what tests found all the same is not forgotten. */
+function nothingMadeOut(f: VisitFile, none: Ranked): string {
+  const found = [
+    ...new Set(
+      live(f.findings).flatMap((x) => (x.outcome === 'fail' && !placeOfFind(x) ? [testInfo(x.test).label] : [])),
+    ),
+  ]
+  return found.length
+    ? `${andList(found)} found something; which cause it is has not been made out.`
+    : none.sentence
+}
+
 /** What a cause asks for that leads by far after the work: what was done once is not told to be done again. */
-function whatIsLeftToDo(fault: FaultId, done: readonly Remedy[], v: Vehicle): string {
+function whatIsLeftToDo(fault: FaultId, done: readonly Remedy[], f: VisitFile): string {
   const sensor = SENSOR_OF[fault]
   const tried = done.filter((r) => r.answers.includes(fault) && (!sensor || r.station === sensor))
-  if (!tried.length) return actOf(fault, v)
+  if (!tried.length) return actOf(fault, f.vehicle.spec, evidenceOf(f, lastRound(f)).findings)
   return sensor && !tried.some((r) => r.repair === 'replace')
     ? `Renew the ${stationInfo(sensor).label}`
     : 'The cause is still there'

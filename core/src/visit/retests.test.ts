@@ -315,8 +315,9 @@ describe('what confirms a cause', () => {
     expect(cleaned(3.5, 2.41).plain).toMatch(
       /^Deposits were closing the opening through which your engine idles\. Done/,
     )
-    // less air needs less opening, and less of it tells nothing
-    expect(cleaned(3.5, 2.0).found.join(' ')).not.toMatch(/Confirmed/)
+    // less air needs less opening: only what it does not explain is told as deposits
+    expect(cleaned(5.6, 2.0).found.join(' ')).not.toMatch(/Confirmed/)
+    expect(cleaned(3.5, 2.0).found[0]).toMatch(/^Deposits in the throttle.* and the readings came back\./)
     expect(cleaned(6.3, 2.4).found.join(' ')).not.toMatch(/Confirmed/)
   })
   it('is no air that was stopped: its throttle would have opened further', () => {
