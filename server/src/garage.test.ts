@@ -136,6 +136,11 @@ describe('how it came', () => {
     }
     expect((await put('/api/findings/pressure', find)).status).toBe(200)
     expect((await file()).findings.find((x) => x.id === 'pressure')).toMatchObject({ figures: { pressure: 30 } })
+    const capped = { visitId: find.visitId, test: 'oil-cap', station: 'pcv', outcome: 'fail', by: find.by, at: find.at }
+    expect((await put('/api/findings/cap', { ...capped, item: 'hard-suck' })).status).toBe(200)
+    const unknown = await put('/api/findings/cap2', { ...capped, item: 'whistle' })
+    expect(unknown.status).toBe(400)
+    expect(JSON.stringify(unknown.body)).toContain('hard-suck, pressure')
     expect((await put('/api/findings/bad', { ...find, figures: { pressure: 'much' } })).status).toBe(400)
   })
 })

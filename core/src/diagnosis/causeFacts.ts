@@ -222,11 +222,7 @@ export const answerOf = <T extends Answered>(fault: FaultId, findings: readonly 
  * What a clear case asks for on this engine: a valve that a motor moves is not lifted by a hand pump, and a test that was made
  * is not asked for again.
  */
-export function actOf(
-  fault: FaultId,
-  v: Pick<Vehicle, 'egrControl'>,
-  findings: readonly Answered[] = [],
-): string {
+export function actOf(fault: FaultId, v: Pick<Vehicle, 'egrControl'>, findings: readonly Answered[] = []): string {
   const { act, passed, found } = CAUSES[fault]
   const answer = answerOf(fault, findings)
   const next = answer && (answer.outcome === 'pass' ? passed : found)

@@ -103,10 +103,7 @@ function bitsOf(ps: readonly number[], outcomes: readonly (readonly number[])[])
 }
 
 /** Probabilities after an outcome, and how likely it is. */
-function after(
-  ps: readonly number[],
-  outcome: readonly number[],
-): { readonly chance: number; readonly ps: number[] } {
+function after(ps: readonly number[], outcome: readonly number[]): { readonly chance: number; readonly ps: number[] } {
   const chance = chanceOf(ps, outcome)
   return { chance, ps: ps.map((p, i) => (chance > 0 ? (p * outcome[i]) / chance : 0)) }
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals'
 import type { Vehicle } from '../engine/index.js'
-import { totalTrimPct } from '../signals/index.js'
+import { totalTrimPct, type OperatingPoint } from '../signals/index.js'
 import { HEALTHY, readCar } from '../simulation/index.js'
 import {
   diagnose,
@@ -108,6 +108,21 @@ describe('this car when it was sound', () => {
     const before = [{ of: 'same-car' as const, points: read({}), altitudeM: 0 }]
     const alone = chance(weigh(v, { points: now }), 'throttle-deposits')
     expect(chance(weigh(v, { points: now, sound: before }), 'throttle-deposits')).toBeGreaterThan(3 * alone)
+  })
+  it('a typed plate that stands lower than its own at the same speed and pressure tells of air, one that stands higher of deposits', () => {
+    const map = vehicle('four-map')
+    const typed = (opening: number): readonly OperatingPoint[] => [
+      point('idle', { rpm: 775, map_kpa: 31.3, stft1_pct: 0, ltft1_pct: 0, throttle_pct: opening }),
+      point('hold', { rpm: 2500, map_kpa: 26.5, stft1_pct: 0, ltft1_pct: 0, throttle_pct: opening + 3.8 }),
+    ]
+    const then = [{ of: 'same-car' as const, points: typed(13.7), altitudeM: 0 }]
+    const kin = [{ of: 'same-model' as const, points: typed(13.7), altitudeM: 0 }]
+    const of = (fault: FaultId, opening: number, sound: typeof then | typeof kin | []): number =>
+      chance(weigh(map, { points: typed(opening), sound }), fault)
+    expect(of('unmetered-air', 11.6, then)).toBeGreaterThan(4 * of('unmetered-air', 11.6, []))
+    expect(of('throttle-deposits', 15.8, then)).toBeGreaterThan(4 * of('throttle-deposits', 15.8, []))
+    // another car's sensor has another zero
+    expect(of('unmetered-air', 11.6, kin)).toBeLessThan(2 * of('unmetered-air', 11.6, []))
   })
   it('one that always stood there clears it', () => {
     const high = read({ idle_valve_pct: 46 })

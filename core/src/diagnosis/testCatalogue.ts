@@ -220,8 +220,18 @@ export const TESTS: readonly TestInfo[] = [
     finds: { 'fuel-delivery-low': 0.8, 'fuel-delivery-high': 0.55 },
     otherwise: 0.05,
     kinds: [
-      { id: 'too-low', label: 'too low', finds: { 'fuel-delivery-low': 0.79, 'fuel-delivery-high': 0.01 }, otherwise: 0.025 },
-      { id: 'too-high', label: 'too high', finds: { 'fuel-delivery-high': 0.54, 'fuel-delivery-low': 0.01 }, otherwise: 0.025 },
+      {
+        id: 'too-low',
+        label: 'too low',
+        finds: { 'fuel-delivery-low': 0.79, 'fuel-delivery-high': 0.01 },
+        otherwise: 0.025,
+      },
+      {
+        id: 'too-high',
+        label: 'too high',
+        finds: { 'fuel-delivery-high': 0.54, 'fuel-delivery-low': 0.01 },
+        otherwise: 0.025,
+      },
     ],
     reason: 'Pump, filter and regulator show; clogged or dripping injectors do not all.',
     missCosts: 'The intake is opened for a pump.',
@@ -327,7 +337,12 @@ export const TESTS: readonly TestInfo[] = [
     otherwise: 0.06,
     kinds: [
       { id: 'no-pull', label: 'no pull', finds: { 'pcv-blocked': 0.84, 'pcv-stuck-open': 0.02 }, otherwise: 0.03 },
-      { id: 'strong-pull', label: 'a strong, steady pull', finds: { 'pcv-stuck-open': 0.68, 'pcv-blocked': 0.01 }, otherwise: 0.03 },
+      {
+        id: 'strong-pull',
+        label: 'a strong, steady pull',
+        finds: { 'pcv-stuck-open': 0.68, 'pcv-blocked': 0.01 },
+        otherwise: 0.03,
+      },
     ],
     reason: 'The pull is the vent itself; how strong is too strong needs the orifice.',
     missCosts: 'A throttle is cleaned for a vent.',
@@ -344,8 +359,18 @@ export const TESTS: readonly TestInfo[] = [
     finds: { 'pcv-stuck-open': 0.7, 'pcv-blocked': 0.5, 'weak-cylinder': 0.2 },
     otherwise: 0.1,
     kinds: [
-      { id: 'hard-suck', label: 'a hard suck', finds: { 'pcv-stuck-open': 0.68, 'pcv-blocked': 0.02, 'weak-cylinder': 0.02 }, otherwise: 0.05 },
-      { id: 'pressure', label: 'pressure', finds: { 'pcv-blocked': 0.48, 'pcv-stuck-open': 0.02, 'weak-cylinder': 0.18 }, otherwise: 0.05 },
+      {
+        id: 'hard-suck',
+        label: 'a hard suck',
+        finds: { 'pcv-stuck-open': 0.68, 'pcv-blocked': 0.02, 'weak-cylinder': 0.02 },
+        otherwise: 0.05,
+      },
+      {
+        id: 'pressure',
+        label: 'pressure',
+        finds: { 'pcv-blocked': 0.48, 'pcv-stuck-open': 0.02, 'weak-cylinder': 0.18 },
+        otherwise: 0.05,
+      },
     ],
     reason: 'Crankcase pressure follows the vent; blow-by blurs it.',
     missCosts: 'Little: the grommet decides.',
@@ -376,8 +401,18 @@ export const TESTS: readonly TestInfo[] = [
     finds: { 'egr-open-at-idle': 0.7, 'egr-no-flow': 0.85 },
     otherwise: 0.05,
     kinds: [
-      { id: 'no-stumble', label: 'it does not stumble', finds: { 'egr-no-flow': 0.84, 'egr-open-at-idle': 0.25 }, otherwise: 0.03 },
-      { id: 'no-recovery', label: 'it stays rough when let go', finds: { 'egr-open-at-idle': 0.45, 'egr-no-flow': 0.01 }, otherwise: 0.02 },
+      {
+        id: 'no-stumble',
+        label: 'it does not stumble',
+        finds: { 'egr-no-flow': 0.84, 'egr-open-at-idle': 0.25 },
+        otherwise: 0.03,
+      },
+      {
+        id: 'no-recovery',
+        label: 'it stays rough when let go',
+        finds: { 'egr-open-at-idle': 0.45, 'egr-no-flow': 0.01 },
+        otherwise: 0.02,
+      },
     ],
     reason: 'No stumble: no gas comes. No change: it stood open. Some kinds hold no hand vacuum by design.',
     missCosts: 'A valve bought for a blocked passage.',
@@ -394,8 +429,18 @@ export const TESTS: readonly TestInfo[] = [
     finds: { 'egr-open-at-idle': 0.85, 'egr-no-flow': 0.9 },
     otherwise: 0.1,
     kinds: [
-      { id: 'does-not-shut', label: 'it does not shut', finds: { 'egr-open-at-idle': 0.8, 'egr-no-flow': 0.15 }, otherwise: 0.06 },
-      { id: 'passage-blocked', label: 'the passage is blocked', finds: { 'egr-no-flow': 0.75, 'egr-open-at-idle': 0.05 }, otherwise: 0.04 },
+      {
+        id: 'does-not-shut',
+        label: 'it does not shut',
+        finds: { 'egr-open-at-idle': 0.8, 'egr-no-flow': 0.15 },
+        otherwise: 0.06,
+      },
+      {
+        id: 'passage-blocked',
+        label: 'the passage is blocked',
+        finds: { 'egr-no-flow': 0.75, 'egr-open-at-idle': 0.05 },
+        otherwise: 0.04,
+      },
     ],
     reason: 'Soot on the seat and in the passage is the fault itself.',
     missCosts: 'Few: it is seen.',

@@ -1,4 +1,12 @@
-import { type Diagnosis, type FaultId, type Ranked, spokenBy, SURE_ENOUGH, tellsNothing, testInfo } from '../diagnosis/index.js'
+import {
+  type Diagnosis,
+  type FaultId,
+  type Ranked,
+  spokenBy,
+  SURE_ENOUGH,
+  tellsNothing,
+  testInfo,
+} from '../diagnosis/index.js'
 import { unseenBelow, type Change } from '../proof/index.js'
 import { diagnoseVisit } from './evidence.js'
 import { livingPoints } from './living.js'
@@ -147,10 +155,7 @@ function goneByTest(f: VisitFile, d: Diagnosis): { fault: FaultId; or: readonly 
     const answered = new Set(by.flatMap((r) => r.answers))
     const [found, ...others] = d.ranking.filter(
       (r) =>
-        answered.has(r.fault) &&
-        r.fault in spoken &&
-        (finds[r.fault] ?? 0) >= TELLS &&
-        r.probability >= HAD_A_CHANCE,
+        answered.has(r.fault) && r.fault in spoken && (finds[r.fault] ?? 0) >= TELLS && r.probability >= HAD_A_CHANCE,
     )
     if (!found) return []
     // the same test finds them alike

@@ -406,9 +406,7 @@ function nothingMadeOut(f: VisitFile, none: Ranked): string {
       live(f.findings).flatMap((x) => (x.outcome === 'fail' && !placeOfFind(x) ? [testInfo(x.test).label] : [])),
     ),
   ]
-  return found.length
-    ? `${andList(found)} found something; which cause it is has not been made out.`
-    : none.sentence
+  return found.length ? `${andList(found)} found something; which cause it is has not been made out.` : none.sentence
 }
 
 /** What a cause asks for that leads by far after the work: what was done once is not told to be done again. */

@@ -374,3 +374,79 @@ describe('what confirms a cause', () => {
     expect(maf.sentence).toBe('Airflow sensor reads low')
   })
 })
+
+describe('the car held against itself after the work', () => {
+  const four = { ...ENGINE_PATTERNS.find((p) => p.id === 'four-map')!.vehicle }
+  const plate = (round: number, opening: number): VisitFile['readings'] =>
+    (['idle', 'hold-1500', 'hold-2500'] as const).flatMap((slot, i) =>
+      Object.entries({
+        rpm: [775, 1500, 2500][i],
+        map_kpa: [31.3, 26.9, 26.5][i],
+        stft1_pct: 0,
+        ltft1_pct: 0,
+        throttle_pct: opening + [0, 1.4, 3.9][i],
+        battery_v: 14.1,
+      }).map(([channel, value]) => reading(round, slot, channel as ChannelId, value)),
+    )
+  const PINCHED = tried('pinch', 'booster', 'fail', 0)
+  const visit = (
+    before: number,
+    repairs: VisitFile['repairs'],
+    findings: VisitFile['findings'] = [PINCHED],
+  ): readonly string[] =>
+    sheet(visitOf({ readings: [...plate(0, before), ...plate(1, 13.7)], findings, repairs }, four), 1).found
+  it('confirms air that its plate had closed for, and by its own readings how much', () =>
+    expect(visit(11.9, [repairAt('booster', 0)])[0]).toMatch(
+      /^Air let in behind the throttle\. Confirmed: .* readings came back\. Before: .* [2-9]\.\d mm² effective/,
+    ))
+  it('confirms nothing of work that what changed is no sign of', () => {
+    expect(visit(15.6, [repairAt('booster', 0)]).join(' ')).not.toMatch(/Confirmed/)
+    expect(visit(13.6, [repairAt('booster', 0)]).join(' ')).not.toMatch(/Confirmed/)
+  })
+  it('compares no opening with that of another throttle', () =>
+    expect(visit(15.6, [repairAt('throttle', 0, { kind: 'replace' })], []).join(' ')).not.toMatch(/Confirmed/))
+})
+
+describe('a find that may be unlike things', () => {
+  it('names one of them, and its own test made again tells of that one', () => {
+    const dry = tried('pcv-grommet', 'pcv', 'fail', 0, { item: 'no-pull' })
+    const free = tried('pcv-grommet', 'pcv', 'pass', 1)
+    const f = visitOf({
+      readings: [...idleOf(0, {}), ...idleOf(1, {})],
+      findings: [dry, free],
+      repairs: [repairAt('pcv', 0, { kind: 'clean' })],
+    })
+    const { found } = sheet(f, 1)
+    expect(found[0]).toMatch(/^Crankcase vent blocked\. Confirmed: .* the test that found it finds nothing any more/)
+    expect(found.join(' ')).toContain('vacuum at the vent grommet: no pull.')
+    // where nobody said what it was it may have been either
+    const { item: _, ...unsaid } = dry
+    expect(sheet({ ...f, findings: [unsaid, free] }, 1).found[0]).toMatch(/blocked, or crankcase vent stuck open/)
+  })
+})
+
+describe('a test that was made', () => {
+  it('is not asked for again: what comes after it is', () => {
+    const four = { ...ENGINE_PATTERNS.find((p) => p.id === 'four-map')!.vehicle }
+    const readings = (['idle', 'hold-2500'] as const).flatMap((slot, i) =>
+      Object.entries({
+        rpm: [775, 2500][i],
+        map_kpa: [35, 29.5][i],
+        stft1_pct: 0,
+        ltft1_pct: -22,
+        battery_v: 14.1,
+      }).map(([channel, value]) => reading(0, slot, channel as ChannelId, value)),
+    )
+    const looked = lookItemsOf(visitOf({}, four).vehicle.spec).map((i) => ({
+      ...tried('look', i.station, 'pass', undefined, { item: i.id }),
+      id: `v:${i.id}`,
+    }))
+    const keyOn = tried('map-key-on', 'map-sensor', 'pass', 0)
+    const before = visitOf({ readings, findings: [...looked, keyOn] }, four)
+    expect(nowAct(before, diagnoseVisit(before, 0)).title).toMatch(/^Fuel pressure/)
+    const after = { ...before, findings: [...before.findings, tried('fuel-pressure', 'beyond', 'pass', 0)] }
+    const act = nowAct(after, diagnoseVisit(after, 0))
+    expect(act.title).toBe('Coolant sensor, then injectors that drip; leave the intake alone')
+    expect(act.why).toMatch(/Fuel pressure at idle and under load: nothing found\.$/)
+  })
+})

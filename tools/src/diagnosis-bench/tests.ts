@@ -67,5 +67,9 @@ export function outcomeOf(
   const kinds = Object.values(SEEN_AS[test] ?? {})
   if (!kinds.length) return { test, outcome: 'fail' }
   const right = there ? SEEN_AS[test][one.fault] : undefined
-  return { test, outcome: 'fail', item: right && random() >= MISSED ? right : kinds[Math.floor(random() * kinds.length)] }
+  return {
+    test,
+    outcome: 'fail',
+    item: right && random() >= MISSED ? right : kinds[Math.floor(random() * kinds.length)],
+  }
 }

@@ -51,6 +51,15 @@ describe('the bench of a station', () => {
       { test: 'pinch', station: 'booster', outcome: 'fail', value: 4.5, unit: '%', figures: { shut: 4.5, open: 12 } },
     ])
   })
+  it('a test that may find unlike things asks which', async () => {
+    draw('pcv', { ticks: [tick('test-hot-and-turning')] })
+    expect(test('oil-cap').queryByRole('button', { name: 'found it' })).toBeNull()
+    fireEvent.click(test('oil-cap').getByRole('button', { name: 'pressure' }))
+    expect(await written(server, 'findings')).toMatchObject([{ test: 'oil-cap', outcome: 'fail', item: 'pressure' }])
+    await waitFor(() =>
+      expect(test('oil-cap').getByRole('button', { name: 'pressure' }).getAttribute('aria-pressed')).toBe('true'),
+    )
+  })
   it('what is found there opens the ways to answer it', async () => {
     draw('booster')
     expect(screen.queryByText('What is done at the booster hose')).toBeNull()

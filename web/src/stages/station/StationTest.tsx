@@ -78,8 +78,7 @@ function OneTest({ file, station, test, done }: StationTestProps & { readonly do
       <p className="text-small">{test.how}</p>
       {earlier.map((x) => (
         <p key={x.id} className="border-l-6 border-l-line pl-10 my-6 text-small" data-earlier={x.outcome}>
-          {x.afterWork ? 'Tried after the work so far' : 'Before the work'}:{' '}
-          <b>{answerWord(x)}</b>
+          {x.afterWork ? 'Tried after the work so far' : 'Before the work'}: <b>{answerWord(x)}</b>
           {[figuresSaid(file, x)?.said.replace(/\.$/, ''), x.note].filter(Boolean).map((words) => `. ${words}`)}
         </p>
       ))}
