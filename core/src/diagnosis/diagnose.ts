@@ -11,6 +11,7 @@ import { nextTests, stopRule, testPlan, type NextTest, type Stop } from './nextT
 import { observe } from './observations.js'
 import { leavesMark, prepare } from './densities.js'
 import { posterior, type Posterior } from './posterior.js'
+import { widestOf, type PlateSensor } from './plateObservations.js'
 import { rankingOf, tellsOfAir, type Ranked } from './ranked.js'
 import { deadSensors, withoutDead } from './deadSensors.js'
 import { heightDoubt, type HeightDoubt } from './heightDoubt.js'
@@ -48,6 +49,20 @@ function isOtherZero(s: SoundPoints, closedPct: number | undefined): boolean {
   return Math.abs(s.closedThrottlePct - closedPct) > ONE_ZERO_PCT
 }
 
+/** How a throttle reads, with what other days have shown of the same one. */
+function sensorOf(
+  closedPct: number | undefined,
+  points: readonly OperatingPoint[],
+  others: readonly Pick<SoundPoints, 'points' | 'closedThrottlePct'>[],
+): PlateSensor {
+  const then = others.find((s) => s.closedThrottlePct !== undefined)?.closedThrottlePct
+  return {
+    closedPct: closedPct ?? then,
+    isOfAnotherDay: closedPct === undefined,
+    widestPct: Math.max(widestOf(points), ...others.map((s) => widestOf(s.points))),
+  }
+}
+
 /** A vehicle at the height that its readings bear out, and what is to be said of the one that was entered. */
 function atItsHeight(
   points: readonly OperatingPoint[],
@@ -74,13 +89,18 @@ export function diagnose(entered: Vehicle, given: Evidence): Diagnosis {
   const evidence = withAnswers(given, engineOffAnswers(read, v))
   const dead = deadSensors(read, v)
   const points = withoutDead(read, dead)
-  const set = observe(points, v, evidence.closedThrottlePct)
+  const { closedThrottlePct } = evidence
+  const own = (evidence.sound ?? []).filter((s) => s.of === 'same-car' && !isOtherZero(s, closedThrottlePct))
+  const sensor = sensorOf(closedThrottlePct, points, own)
+  const set = observe(points, v, sensor)
   const discrete = discreteEvidence(evidence)
   const sound = evidence.sound?.map((s) => {
-    const then = mergePoints(s.points)
-    const [there] = atItsHeight(then, { ...entered, altitudeM: s.altitudeM })
-    const ownZero = isOtherZero(s, evidence.closedThrottlePct)
-    return { of: s.of, observations: observe(then, there, s.closedThrottlePct, ownZero).observations }
+    const record = mergePoints(s.points)
+    const [there] = atItsHeight(record, { ...entered, altitudeM: s.altitudeM })
+    const then = own.includes(s)
+      ? sensorOf(s.closedThrottlePct, record, [{ points, closedThrottlePct }, ...own])
+      : { closedPct: s.closedThrottlePct, ownZero: isOtherZero(s, closedThrottlePct) }
+    return { of: s.of, observations: observe(record, there, then).observations }
   })
   const prepared = prepare(set, v, sound, evidence.worked)
   const { intent, outcomes } = evidence
@@ -102,7 +122,7 @@ export function diagnose(entered: Vehicle, given: Evidence): Diagnosis {
     warnings: warningsOf(p, set, v, dead, engineOffDoubts(read, v, given.trustedPressure), height),
     ambiguous: ambiguous(p, v),
     unexplained: p.unexplained,
-    basis: basisOf(set, given, v, missingReading(points, set, p, v, evidence.closedThrottlePct)),
+    basis: basisOf(set, given, v, missingReading(points, set, p, v, sensor)),
     unmarked,
     reasons: explain(leaders, prepared, evidence),
   }

@@ -6,6 +6,7 @@ import { basicsOf } from './basics.js'
 import { NO_EFFECT, faultOf, type FaultId } from './faults.js'
 import { covarianceOf } from './healthy.js'
 import { observe, type Observation, type ObservationSet } from './observations.js'
+import type { PlateSensor } from './plateObservations.js'
 import type { Posterior } from './posterior.js'
 
 /** A reading that nobody has taken yet, and how much it would tell of what is still open. */
@@ -135,7 +136,7 @@ export function missingReading(
   set: ObservationSet,
   p: Posterior,
   v: Vehicle,
-  closedThrottlePct?: number,
+  sensor: PlateSensor,
 ): MissingReading | undefined {
   const leaders = [...p.marginal].sort((a, b) => b[1] - a[1]).slice(0, PARTED)
   const total = leaders.reduce((s, [, x]) => s + x, 0)
@@ -143,7 +144,7 @@ export function missingReading(
   for (const c of CANDIDATES) {
     const more = c.add(points, v)
     if (!more) continue
-    const bits = informationOf(observe(more, v, closedThrottlePct), set, leaders, total, p)
+    const bits = informationOf(observe(more, v, sensor), set, leaders, total, p)
     if (bits > Math.max(WORTH_NAMING, best?.bits ?? 0)) best = { id: c.id, label: c.label, bits }
   }
   return best

@@ -5,7 +5,7 @@ import { basicsOf, heldLevels } from './basics.js'
 import type { PointContext } from './effect.js'
 import { idleSpeed, opening, wander } from './idleObservations.js'
 import type { ObservationSet } from './observation.js'
-import { plateCurve } from './plateObservations.js'
+import { plateCurve, type PlateSensor } from './plateObservations.js'
 import { barometer, keyOn, temperature, temperatureAt, temperatureOff } from './sensorObservations.js'
 import { trims } from './trimObservations.js'
 
@@ -21,15 +21,9 @@ const CREEPS = 1.6
 /**
  * Turns merged operating points into observations for this engine.
  *
- * @param closedThrottlePct - lowest reading of the throttle, where a recording told
- * @param ownZero - its readings have a zero of their own: see `plateCurve`
+ * @param sensor - what is known of how its throttle reads
  */
-export function observe(
-  points: readonly OperatingPoint[],
-  v: Vehicle,
-  closedThrottlePct?: number,
-  ownZero = false,
-): ObservationSet {
+export function observe(points: readonly OperatingPoint[], v: Vehicle, sensor: PlateSensor = {}): ObservationSet {
   const usable = points.filter((p) => JUDGED.has(p.kind) && (p.rpm > 0 || p.kind === 'key-on'))
   const each = usable.map((p) => basicsOf(p.kind === 'key-on' ? { ...p, rpm: 700 } : p, v, usable))
   const held = heldLevels(usable, each, v)
@@ -71,7 +65,7 @@ export function observe(
     contexts,
     observations: [
       ...observations,
-      ...plateCurve(usable, known, v, closedThrottlePct, ownZero),
+      ...plateCurve(usable, known, v, sensor),
       ...barometer(usable, v),
       ...temperature(usable),
     ],

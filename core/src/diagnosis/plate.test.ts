@@ -44,7 +44,7 @@ const weigh = (points: readonly OperatingPoint[], sound?: readonly SoundPoints[]
 describe('the curve of a plate', () => {
   it('a clean one stands where the law has it, all along', () => {
     // the closed plate is the fifth, and stands with them
-    const at = observe(drive(0), v, 2).observations.filter((o) => o.group === 'plate')
+    const at = observe(drive(0), v, { closedPct: 2 }).observations.filter((o) => o.group === 'plate')
     expect(at).toHaveLength(5)
     for (const o of at) expect(o.residual).toBeCloseTo(at[0].residual, 1)
   })

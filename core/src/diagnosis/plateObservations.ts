@@ -42,6 +42,22 @@ const NARROW_PCT = 20
 /** Duty of an idle valve below which its share of the air cannot be reckoned from it [%]. */
 const LEAST_DUTY_PCT = 4
 
+/** What is known of how a throttle reads, beside the points themselves. */
+export interface PlateSensor {
+  /** Lowest reading seen [%]: the closed plate, or where a control that damps its closing held it. */
+  readonly closedPct?: number
+  /** That reading is of another day: where the plate stands closed was observed then. */
+  readonly isOfAnotherDay?: boolean
+  /** Widest reading of a pull, on whatever day [%]. */
+  readonly widestPct?: number
+  /** The readings' zero is that of another kind of sensor and tells nothing of others. */
+  readonly ownZero?: boolean
+}
+
+/** Widest reading of the pulls among points; 0 without any [%]. */
+export const widestOf = (points: readonly OperatingPoint[]): number =>
+  Math.max(0, ...points.map((p) => (p.kind === 'pull' ? (p.means.throttle_pct ?? 0) : 0)))
+
 /** A point at which the throttle and the air are known. */
 interface Opened {
   readonly p: OperatingPoint
@@ -59,15 +75,13 @@ type AreaOf = (e: Effect) => number
  * curve steeper, air that comes in elsewhere flattens it. Where a valve makes the idle, the plate rests closed there and takes
  * at other speeds what the valve by its duty does not.
  *
- * @param closedPct - lowest reading seen: the closed plate, or where a control that damps its closing held it
- * @param ownZero - the readings' zero is that of another kind of sensor and tells nothing of others
+ * @param sensor - what is known of how it reads
  */
 export function plateCurve(
   points: readonly OperatingPoint[],
   known: readonly Basics[],
   v: Vehicle,
-  closedPct?: number,
-  ownZero = false,
+  { closedPct, widestPct = 0, isOfAnotherDay, ownZero }: PlateSensor = {},
 ): Observation[] {
   if (v.idleControl === 'none' || v.fuel === 'diesel') return []
   const byValve = v.idleControl === 'idle-valve'
@@ -82,7 +96,7 @@ export function plateCurve(
   if (!usable.length || (byValve && !((idle?.p.means.idle_valve_pct ?? 0) > LEAST_DUTY_PCT))) return []
   const closed = closedPct ?? Math.min(...usable.map(({ p }) => p.means.throttle_pct!))
   const narrow = usable.filter(({ p }) => p.means.throttle_pct! - closed < NARROW_PCT)
-  const widest = Math.max(0, ...points.map((p) => (p.kind === 'pull' ? (p.means.throttle_pct ?? 0) : 0)))
+  const widest = Math.max(widestPct, widestOf(points))
   const wide = widest > WIDE_PCT
   const span = wide ? widest - closed : closedPct === undefined ? UNKNOWN_SPAN_PCT : spanOf(closedPct)
   const leak = CLOSED_LEAK_MM2 * v.displacementL
@@ -124,7 +138,9 @@ export function plateCurve(
     ]
   })
   const rest =
-    idle && closedPct !== undefined ? [closedPlate(idle, closed, reading(idleMm2 - leak), byValve, zero)] : []
+    idle && closedPct !== undefined && !isOfAnotherDay
+      ? [closedPlate(idle, closed, reading(idleMm2 - leak), byValve, zero)]
+      : []
   return curve.length ? [...curve, ...rest] : []
 }
 
