@@ -104,7 +104,8 @@ export function explain(
     const verdict = f.outcome === 'fail' ? '' : f.test === 'look' ? '' : ': nothing'
     const place = f.station && f.station !== 'beyond' ? stationInfo(f.station).label : undefined
     // a test that names its place need not be told twice where it was
-    const placed = place && !what.includes(place) && (f.outcome === 'fail' || alone) ? `, ${place}` : ''
+    const isSaid = f.outcome === 'fail' && findKind(f.test, f.item) !== undefined
+    const placed = place && !isSaid && !what.includes(place) && (f.outcome === 'fail' || alone) ? `, ${place}` : ''
     put(odds(every, { ...e, findings: dropped }), `${what}${placed}${verdict}`, 'finding')
   })
   for (const list of out.values()) list.sort((a, b) => Math.abs(b.bits) - Math.abs(a.bits))

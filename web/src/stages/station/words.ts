@@ -1,4 +1,4 @@
-import { findKind, type FindingRecord, type Outcome, type TestInfo } from '@uvula/core'
+import { testInfo, type FindingRecord, type Outcome, type TestInfo } from '@uvula/core'
 
 /** One answer of a test: how it ends, and which of its unlike finds it made. */
 interface Answer {
@@ -8,22 +8,23 @@ interface Answer {
 }
 
 const NOTHING: Answer = { outcome: 'pass', word: 'nothing' }
+/** Where what is felt or seen may itself be nothing, that would be said of two things. */
+const RIGHT: Answer = { outcome: 'pass', word: 'as it should be' }
 const UNCLEAR: Answer = { outcome: 'unclear', word: 'unclear' }
 const FOUND: Answer = { outcome: 'fail', word: 'found it' }
 
 /** What a test can answer: of one whose finds are of unlike kinds, each of them. @param kept - what is kept of it: a find may not say of which kind it is */
-export const answersOf = (
+export function answersOf(
   { kinds }: Pick<TestInfo, 'kinds'>,
   kept?: Pick<FindingRecord, 'outcome' | 'item'>,
-): readonly Answer[] => [
-  NOTHING,
-  UNCLEAR,
-  ...(kinds?.map((k): Answer => ({ outcome: 'fail', item: k.id, word: k.label })) ?? []),
-  ...(!kinds || (kept?.outcome === 'fail' && !kept.item) ? [FOUND] : []),
-]
+): readonly Answer[] {
+  if (!kinds) return [NOTHING, UNCLEAR, FOUND]
+  const each = kinds.map((k): Answer => ({ outcome: 'fail', item: k.id, word: k.label }))
+  return [RIGHT, UNCLEAR, ...each, ...(kept?.outcome === 'fail' && !kept.item ? [FOUND] : [])]
+}
 
 /** How a test was answered. */
-export const answerWord = (x: Pick<FindingRecord, 'test' | 'outcome' | 'item'>): string =>
-  x.outcome === 'fail'
-    ? (findKind(x.test, x.item)?.label ?? FOUND.word)
-    : (x.outcome === 'pass' ? NOTHING : UNCLEAR).word
+export function answerWord(x: Pick<FindingRecord, 'test' | 'outcome' | 'item'>): string {
+  const answers = answersOf(testInfo(x.test), x)
+  return answers.find((a) => a.outcome === x.outcome && (a.item ?? x.item) === x.item)?.word ?? FOUND.word
+}
