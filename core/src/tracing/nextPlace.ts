@@ -49,7 +49,7 @@ export function nextPlaces(
         minutes: MINUTES['flex-duct'],
       })
   }
-  const all = sites.reduce((sum, s) => sum + s.probability, 0)
+  const all = sites.reduce((sum, s) => sum + s.probability - (s.byValve ?? 0), 0)
   if (!done('smoke') && has('smoke')) out.push({ test: 'smoke', chance: all * shows('smoke'), minutes: MINUTES.smoke })
   if (!done('enrichment') && has('enrichment'))
     out.push({ test: 'enrichment', chance: all * shows('enrichment'), minutes: FIRE_COSTS * MINUTES.enrichment })

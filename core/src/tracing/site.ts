@@ -5,6 +5,8 @@ import type { Finding, Ranked } from '../diagnosis/index.js'
 export interface SiteShare {
   readonly station: StationId
   readonly probability: number
+  /** What of it is a valve that stands open, and no hole: shut off it shows, under smoke it does not [–]. */
+  readonly byValve?: number
 }
 
 /** How much likelier a failed test makes its place, and a passed one its place less likely. */
@@ -21,6 +23,12 @@ const BEHIND_AT_PLATE = 0.7
 
 /** How likely a mended place still leaks, against what it was before any test [–]. */
 const MENDED = 0.04
+
+/** Causes that are a valve of a branch standing open, and the kind of station where it is. */
+const VALVES = [
+  ['pcv-stuck-open', 'pcv'],
+  ['purge-stuck-open', 'purge'],
+] as const
 
 /** Below this, together, what lets air in is not looked for [–]: as second causes beside a sure one they share about half of it. */
 const LEAST_AIR = 0.1
@@ -46,7 +54,9 @@ export function siteShares(
     if (zone === 'runner') return 0.5 * behind + (b === undefined ? 2 : b === bank?.bank ? 6 : 0.3) * oneBank
     return 0
   }
-  if (behind + oneBank + duct < LEAST_AIR) return []
+  const holes = behind + oneBank + duct
+  const valves = VALVES.reduce((sum, [fault]) => sum + p(fault), 0)
+  if (holes + valves < LEAST_AIR) return []
   const raw = path.stations.map((s) => {
     // a throttle's gasket and shaft sit at the plate itself: mostly behind it
     const atPlate = kindOfStation(s.info.id) === 'throttle'
@@ -65,5 +75,18 @@ export function siteShares(
     return { station: s.info.id, w }
   })
   const total = raw.reduce((s, x) => s + x.w, 0)
-  return total > 0 ? raw.map((x) => ({ station: x.station, probability: x.w / total })) : []
+  const all = raw.map(({ station, w }) => {
+    const valve = VALVES.find(([, kind]) => kind === kindOfStation(station))
+    // a test at its place has moved the cause itself
+    const byValve = valve ? p(valve[0]) * (mended.has(station) ? MENDED : 1) : 0
+    return { station, byValve, air: byValve + (total > 0 ? (w / total) * holes : 0) }
+  })
+  const sum = all.reduce((s, x) => s + x.air, 0)
+  return sum > 0
+    ? all.map((x) => ({
+        station: x.station,
+        probability: x.air / sum,
+        ...(x.byValve ? { byValve: x.byValve / sum } : {}),
+      }))
+    : []
 }

@@ -97,5 +97,14 @@ describe('where it comes in', () => {
       ),
     ).toBeLessThan(0.05)
   })
+  it('a valve that stands open is where its branch joins, and smoke does not show it', () => {
+    const hole = siteShares(path, [ranked('unmetered-air', 0.14)], [])
+    const s = siteShares(path, [ranked('pcv-stuck-open', 0.86), ranked('unmetered-air', 0.14)], [])
+    expect(s.reduce((a, x) => a + x.probability, 0)).toBeCloseTo(1, 9)
+    expect(share(s, 'pcv')).toBeCloseTo(0.86 + 0.14 * share(hole, 'pcv'), 6)
+    expect(nextPlaces(path, s, [])[0]).toMatchObject({ test: 'pinch', station: 'pcv' })
+    expect(nextPlaces(path, s, []).find((x) => x.test === 'smoke')!.chance).toBeLessThan(0.15)
+    expect(share(siteShares(path, [ranked('pcv-stuck-open', 0.86)], [], new Set(['pcv'])), 'pcv')).toBeCloseTo(1, 6)
+  })
   it('nothing lets air in, no place is named', () => expect(siteShares(path, [ranked('none', 1)], [])).toEqual([]))
 })

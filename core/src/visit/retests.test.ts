@@ -418,7 +418,7 @@ describe('a find that may be unlike things', () => {
     })
     const { found } = sheet(f, 1)
     expect(found[0]).toMatch(/^Crankcase vent blocked\. Confirmed: .* the test that found it finds nothing any more/)
-    expect(found.join(' ')).toContain('vacuum at the vent grommet: no pull.')
+    expect(found.join(' ')).toContain('Crankcase vent: no pull (vacuum at the vent grommet).')
     // where nobody said what it was it may have been either
     const { item: _, ...unsaid } = dry
     expect(sheet({ ...f, findings: [unsaid, free] }, 1).found[0]).toMatch(/blocked, or crankcase vent stuck open/)

@@ -1,6 +1,7 @@
 import { memo, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
 import {
   holdingStations,
+  LETS_AIR_IN,
   siteShares,
   stationFigures,
   stationStates,
@@ -54,7 +55,7 @@ export const AirLine = memo(function AirLine({
   }, [d.path, diagnosis, file])
   const most = Math.max(0, ...sites.map((s) => s.probability))
   const airMass = diagnosis
-    ? diagnosis.ranking.filter((r) => r.fault.startsWith('unmetered')).reduce((s, r) => s + r.probability, 0)
+    ? diagnosis.ranking.reduce((s, r) => s + (LETS_AIR_IN.includes(r.fault) ? r.probability : 0), 0)
     : 0
   const lead = sites.find((s) => s.probability === most)
   // on a phone the strip stands at what matters: the open station, else what is off, failed, or likeliest

@@ -43,8 +43,9 @@ export function learntPast(f: VisitFile): string | undefined {
 function foundBy(f: VisitFile, x: FindingRecord): string {
   const figures = figuresSaid(f, x)
   if (figures) return lower(figures.said)
-  if (x.test !== 'look')
-    return `${lower(testInfo(x.test).label)}${findKind(x.test, x.item) ? `: ${findKind(x.test, x.item)!.label}` : ', found it'}`
+  const kind = findKind(x.test, x.item)
+  if (kind) return `${kind.label} (${lower(testInfo(x.test).label)})`
+  if (x.test !== 'look') return `${lower(testInfo(x.test).label)}, found it`
   const asked = lookItemsOf(f.vehicle.spec).find((i) => i.id === x.item)?.question
   return asked
     ? `looked at “${asked.charAt(0).toLowerCase()}${asked.slice(1)}”, not in order`
