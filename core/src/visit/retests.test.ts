@@ -175,7 +175,7 @@ describe('what confirms a cause', () => {
     expect(causesOf(f, came, stands).confirmed).toEqual([])
     const s = sheet(f, 1)
     expect(s.found.join(' ')).toMatch(
-      /Before the work: EGR does not flow, \d+ % by codes, signs and tests\. What was read/,
+      /Before the work: EGR does not flow, \d+ % by codes, signs and tests\. The readings have changed since; “EGR valve off, passage looked at”, made again, would tell/,
     )
     expect(s.plain).not.toMatch(/sound engine/)
   })
@@ -353,7 +353,7 @@ describe('what confirms a cause', () => {
       carb,
     )
     expect(sheet(f, 1).found[0]).toMatch(
-      /The readings are better since; gas at the joints.*, made again, would tell whether it was that\.$/,
+      /The readings are better since; “gas at the joints.*”, made again, would tell whether it was that\.$/,
     )
   })
   it('what the readings point at only since the work was not there before', () => {

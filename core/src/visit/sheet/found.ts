@@ -54,12 +54,13 @@ function foundBy(f: VisitFile, x: FindingRecord): string {
 
 /** What was read since a cause was answered that nothing has confirmed: where it leaves no mark of its own better readings need not be its. */
 function sinceSaid(f: VisitFile, fault: FaultId): string {
-  const isBetter = proofsOf(f).some(
-    (p) => p.proof?.verdict === 'better' && p.remedies.some((r) => r.answers.includes(fault)),
+  const verdicts = proofsOf(f).flatMap((p) =>
+    p.proof && p.remedies.some((r) => r.answers.includes(fault)) ? [p.proof.verdict] : [],
   )
-  if (!isBetter) return 'What was read since does not confirm it.'
+  const how = verdicts.includes('better') ? 'are better' : verdicts.includes('changed') ? 'have changed' : undefined
+  if (!how) return 'What was read since does not confirm it.'
   const owed = retestsOwed(f).find((x) => spokenBy(x)[fault])
-  return `The readings are better since${owed ? `; ${lower(testInfo(owed.test).label)}, made again, would tell whether it was that` : ', and do not tell whether it was that'}.`
+  return `The readings ${how} since${owed ? `; “${lower(testInfo(owed.test).label)}”, made again, would tell whether it was that` : ', and do not tell whether it was that'}.`
 }
 
 /** From this probability a cause that nothing has confirmed is named [–]. */
