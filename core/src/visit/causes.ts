@@ -102,6 +102,15 @@ function isOfReadings(d: Diagnosis, fault: FaultId): boolean {
   return !reasons || reasons.reduce((sum, r) => sum + r.bits, 0) >= NAMED_BITS
 }
 
+/** Whether more of what spoke for a cause were readings than tests and looks: then they, and no test, tell whether it is gone. */
+function isMoreOfReadings(d: Diagnosis, fault: FaultId): boolean {
+  const reasons = d.reasons[fault]
+  if (!reasons) return true
+  const bits = (of: (source: string) => boolean): number =>
+    reasons.reduce((sum, r) => sum + (of(r.source) ? r.bits : 0), 0)
+  return bits((s) => !(s in BESIDE)) >= Math.max(NAMED_BITS, bits((s) => s === 'finding'))
+}
+
 /** Whether what was cleaned idles on less opening for the same air: deposits are gone, whatever was thought of them before. */
 function opensLess({ remedies, proof }: Proof): boolean {
   const isCleaned = remedies.some((r) => r.repair === 'clean' && r.answers.includes('throttle-deposits'))
@@ -144,7 +153,16 @@ function againstItself(f: VisitFile, { before, after, remedies, proof }: Proof):
 const TELLS = 0.5
 
 /** Causes that tests found and do not find any more since something was done that answers them. */
-function goneByTest(f: VisitFile, d: Diagnosis): { fault: FaultId; or: readonly FaultId[]; by: readonly Remedy[] }[] {
+function goneByTest(
+  f: VisitFile,
+  d: Diagnosis,
+): {
+  readonly fault: FaultId
+  readonly or: readonly FaultId[]
+  /** Answered by the same work, and found by the same test: of them one at most was there. */
+  readonly alike: readonly FaultId[]
+  readonly by: readonly Remedy[]
+}[] {
   const done = remediesOf(f)
   return retestsOf(f).flatMap(({ before, after }) => {
     if (after.outcome !== 'pass') return []
@@ -160,7 +178,7 @@ function goneByTest(f: VisitFile, d: Diagnosis): { fault: FaultId; or: readonly 
     if (!found) return []
     // the same test finds them alike
     const or = others.filter((r) => r.probability >= MAY_HAVE_BEEN * found.probability).map((r) => r.fault)
-    return [{ fault: found.fault, or, by }]
+    return [{ fault: found.fault, or, alike: [found, ...others].map((r) => r.fault), by }]
   })
 }
 
@@ -230,7 +248,8 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
   }
   for (const x of goneByTest(f, d)) {
     // what readings can show is theirs to say: a hole that is gone need not be the one that they showed
-    if (told.has(x.fault) || (shows(x.fault) && isOfReadings(d, x.fault))) continue
+    const isShown = isMoreOfReadings(d, x.fault) || (isOfReadings(d, x.fault) && now.ranking[0]?.fault !== 'none')
+    if (x.alike.some((fault) => told.has(fault)) || (shows(x.fault) && isShown)) continue
     confirm(x.fault, x.by, 'test')
     for (const fault of x.or) or.add(fault)
   }
