@@ -240,15 +240,18 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
         `${account.now.atLeast ? 'At least ' : ''}${account.now.gramsPerS.median.toFixed(2)} g/s still come in unmeasured${d && isSurelyAir(d) ? '' : ', if what the trims show is air'}.`,
         nextTitles(d),
       )
-    const still = d?.ranking[0]
-    if (still && still.fault !== 'none' && still.probability >= SURE_ENOUGH)
-      return act(
-        'still-there',
-        'trace',
-        whatIsLeftToDo(still.fault, done, f),
-        `${faultOf(still.fault).label}, ${share(still.probability)} % by ${spokenForBy(d!, still.fault)} after the work.${answered(f, still.fault)}`,
-        ['Print the sheet', ...nextTitles(d)],
-      )
+    const still = (least: number): NowAct | undefined =>
+      d && leads && leads.fault !== 'none' && leads.probability > least
+        ? act(
+            'still-there',
+            'trace',
+            whatIsLeftToDo(leads.fault, done, f),
+            `${faultOf(leads.fault).label}, ${share(leads.probability)} % by ${spokenForBy(d, leads.fault)} after the work.${answered(f, leads.fault)}`,
+            ['Print the sheet', ...nextTitles(d)],
+          )
+        : undefined
+    const isStill = still(SURE_ENOUGH)
+    if (isStill) return isStill
     if (out.length)
       return act(
         'not-in-band',
@@ -279,6 +282,9 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
         'Print the sheet',
         ...nextTitles(d).slice(1),
       ])
+    // no test is worth its time any more
+    const isLikely = still(MORE_THAN_ALL_ELSE)
+    if (isLikely) return isLikely
     return act(
       'sheet',
       'hand-over',
