@@ -11,7 +11,7 @@ import { unseenBelow, type Change } from '../proof/index.js'
 import { diagnoseVisit } from './evidence.js'
 import { livingPoints } from './living.js'
 import { vehicleAtPlace } from './place.js'
-import { closedThrottleOf, isIdleMeasured } from './points.js'
+import { closedThrottleOf, isIdleMeasured, lastRound } from './points.js'
 import { placeOfFind } from './findPlace.js'
 import { isTemperatureBack, proofsOf, type Proof } from './proofs.js'
 import type { VisitFile } from './records.js'
@@ -36,6 +36,8 @@ export interface VisitCauses {
   /** Whether it was named before the work too, or shows only since. */
   readonly suspectedFirst?: 'before' | 'since'
   readonly suspectedBy?: string
+  /** Led by the first reading and does not show in the last, though nothing was done. */
+  readonly gone?: Ranked
 }
 
 /** From this probability at the baseline a cause counts as the one that a remedy answered [–]. */
@@ -108,7 +110,13 @@ function isMoreOfReadings(d: Diagnosis, fault: FaultId): boolean {
   if (!reasons) return true
   const bits = (of: (source: string) => boolean): number =>
     reasons.reduce((sum, r) => sum + (of(r.source) ? r.bits : 0), 0)
-  return bits((s) => !(s in BESIDE)) >= Math.max(NAMED_BITS, bits((s) => s === 'finding'))
+  return (
+    bits((s) => !(s in BESIDE)) >=
+    Math.max(
+      NAMED_BITS,
+      bits((s) => s === 'finding'),
+    )
+  )
 }
 
 /** Whether what was cleaned idles on less opening for the same air: deposits are gone, whatever was thought of them before. */
@@ -254,14 +262,18 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
     for (const fault of x.or) or.add(fault)
   }
   // measured again after the work: what the baseline said is overtaken by what the last round says
-  const newest = isProved(f) ? now : d
+  const isReadAgain = !remediesOf(f).length && lastRound(f) > 0 && isIdleMeasured(f, lastRound(f))
+  const newest = isProved(f) || isReadAgain ? now : d
   const lead = newest.ranking[0]
+  const isGoneByItself =
+    isReadAgain && before?.fault !== 'none' && before?.probability > WORTH_NAMING && lead?.fault === 'none'
   const leads = lead !== undefined && lead.fault !== 'none' && lead.probability > WORTH_NAMING && isIdleMeasured(f, 0)
   return {
     confirmed: [...told.keys()],
     told: Object.fromEntries(told),
     against,
     or: [...or].filter((x) => !told.has(x)),
+    ...(isGoneByItself ? { gone: before } : {}),
     ...(leads && !told.has(lead.fault)
       ? {
           suspected: lead,

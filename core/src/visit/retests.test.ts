@@ -13,6 +13,7 @@ import {
   workOn,
 } from './index.js'
 import type { FindingRecord, VisitFile } from './index.js'
+import { TESTS } from '../diagnosis/index.js'
 import { ENGINE_PATTERNS, lookItemsOf } from '../engine/index.js'
 import type { ChannelId } from '../signals/index.js'
 import { fed, holdOf, idleOf, meta, reading, repairAt, visitOf } from './remedies.fixture.js'
@@ -448,5 +449,47 @@ describe('a test that was made', () => {
     const act = nowAct(after, diagnoseVisit(after, 0))
     expect(act.title).toBe('Coolant sensor, then injectors that drip; leave the intake alone')
     expect(act.why).toMatch(/Fuel pressure at idle and under load: nothing found\.$/)
+  })
+})
+
+describe('read again with nothing done', () => {
+  const f = visitOf({ readings: [...AIRY, ...TIGHT] })
+  it('what does not show any more is told as of the first reading', () => {
+    const s = sheet(f, 1)
+    expect(s.plain).toMatch(/^We measured your engine more than once\. .* nothing has been mended between them\.$/)
+    expect(s.found[0]).toMatch(/^By the first reading: air let in .* Read again with nothing done, it does not show\.$/)
+  })
+  it('what still shows is told by the last', () => {
+    const still = sheet({ ...f, readings: [...AIRY, ...idleOf(1, { trim: 15 }), ...holdOf(1, 5, 8.2)] }, 1)
+    expect(still.found[0]).toMatch(/^Air let in behind the throttle, .* not confirmed\./)
+    expect(still.found.join(' ')).not.toMatch(/first reading/)
+  })
+})
+
+describe('after work that was not it', () => {
+  it('a cause that leads is acted on once no test is worth its time', () => {
+    const tested = (
+      test: string,
+      station: FindingRecord['station'],
+      outcome: FindingRecord['outcome'],
+    ): FindingRecord => tried(test, station, outcome, 1)
+    const f = visitOf({
+      readings: [...idleOf(0, { trim: 7 }), ...idleOf(1, { trim: 7 }), ...holdOf(0, 6, 8.2), ...holdOf(1, 6, 8.2)],
+      repairs: [repairAt('throttle', 0, { kind: 'clean' })],
+      findings: [
+        ...lookItemsOf(visitOf().vehicle.spec).map((i) => ({
+          ...tested('look', i.station, 'pass'),
+          id: `v:${i.id}`,
+          item: i.id,
+        })),
+        tested('misfire-count', 'beyond', 'fail'),
+        ...TESTS.filter((t) => !['look', 'misfire-count'].includes(t.id)).map((t) =>
+          tested(t.id, t.at ?? 'plenum', 'pass'),
+        ),
+      ],
+    })
+    const act = nowAct(f, diagnoseVisit(f, 1))
+    expect(act).toMatchObject({ id: 'still-there', stage: 'trace', title: 'Ignition; leave the intake alone' })
+    expect(act.why).toMatch(/^A cylinder misfires, \d+ % by .* after the work\. Misfire counts.*: found\.$/)
   })
 })

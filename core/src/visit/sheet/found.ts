@@ -105,6 +105,11 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
         `${faultOf(causes.suspected.fault).label}, ${share(causes.suspected.probability)} % by ${causes.suspectedBy}${isProved(f) ? ' after the work' : ''}, not confirmed.${own}`,
       ]
     : []
+  const gone = causes.gone
+    ? [
+        `By the first reading: ${lower(faultOf(causes.gone.fault).label)}, ${share(causes.gone.probability)} %. Read again with nothing done, it does not show.`,
+      ]
+    : []
   // what led before the work, was answered, and is neither confirmed nor left: it is not forgotten
   const led = d.ranking[0]
   const isAnswered = led && led.probability > WORTH_NAMING && remediesOf(f).some((r) => r.answers.includes(led.fault))
@@ -125,6 +130,7 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
       ...(battery ? [battery] : []),
       ...confirmed,
       ...suspected,
+      ...gone,
       ...past,
       ...(taughtWrong ? [taughtWrong] : []),
       ...seen,

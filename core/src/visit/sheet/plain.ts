@@ -76,6 +76,8 @@ export function plainLine(
       live(f.findings).some((x) => x.outcome === 'fail' && x.test !== 'note')
     )
       return 'We measured your engine and found where to look; nothing has been mended yet.'
+    if (causes.gone && !outsideOf(f).length)
+      return 'We measured your engine more than once. What the first reading showed the last one does not, and nothing has been mended between them.'
     if (outsideOf(f).length)
       return 'We measured your engine. Not every figure stands where it belongs, and no cause has been found yet.'
     // as with a diesel that mixes in exhaust gas
