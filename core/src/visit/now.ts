@@ -32,7 +32,7 @@ import {
 import { CLEAR_OUT } from '../procedures/index.js'
 import { closeDownRefusals } from './afterFeed.js'
 import { procedureOfRun, runsGoingOn, stateOfRun, taughtRuns, teachAct } from './runs.js'
-import { againSaid, retestsOwed } from './retests.js'
+import { againSaid, retestsOf, retestsOwed } from './retests.js'
 import { openThings, poolsUnlooked, restartLocked, runningWaits } from './service.js'
 import type { StageId } from './stages.js'
 import { cylinderUnlike, throttlesUnlike } from './taken.js'
@@ -277,7 +277,9 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
         [...owed, 'Print the sheet'],
       )
     const next = d?.nextTests[0]
-    if (isInVain && next && f.visit.intent === 'complaint' && d?.stop.verdict === 'test')
+    const retests = retestsOf(f)
+    const isGone = retests.length > 0 && retests.every((x) => x.after.outcome === 'pass')
+    if (isInVain && !isGone && next && f.visit.intent === 'complaint' && d?.stop.verdict === 'test')
       return act('test', 'trace', testInfo(next.test).label, `${IN_VAIN} ${minutesSaid(next.minutes)}`, [
         'Print the sheet',
         ...nextTitles(d).slice(1),
@@ -289,7 +291,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       'sheet',
       'hand-over',
       'Print the sheet',
-      `${isInVain ? `${IN_VAIN} It stands in its bands, as it did` : 'Done, measured again, inside its bands'}${codes.length ? `; code${codes.length > 1 ? 's' : ''} ${andList(codes)} still to be traced` : ''}.`,
+      `${isInVain ? (isGone ? 'Tested again, what was found is gone; the readings stand in their bands, as they did' : `${IN_VAIN} It stands in its bands, as it did`) : 'Done, measured again, inside its bands'}${codes.length ? `; code${codes.length > 1 ? 's' : ''} ${andList(codes)} still to be traced` : ''}.`,
       owed,
     )
   }
