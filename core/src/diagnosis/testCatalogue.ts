@@ -490,6 +490,22 @@ export const TESTS: readonly TestInfo[] = [
     missCosts: 'A lean code of unburnt oxygen is chased through the intake.',
   },
   {
+    id: 'cylinder-drop',
+    label: 'Drop of each cylinder',
+    how: 'One lead or injector off at a time, seconds each: by how much the speed falls. Typed on the Measure bench, each is judged against the others.',
+    at: 'beyond',
+    placeless: true,
+    minutes: 8,
+    caution: CAUTIONS['test-misfire-count'],
+    invasive: 1,
+    // where something counts them it is proposed by that
+    admissible: (v) => gasoline(v) && !counted(v),
+    finds: { 'ignition-misfire': 0.85, 'weak-cylinder': 0.8, 'runner-restriction': 0.5, 'unmetered-air-bank': 0.2 },
+    otherwise: 0.06,
+    reason: 'A cylinder that does little is not missed when it is put out; why it does little other tests tell.',
+    missCosts: 'A dead plug is sought in the intake.',
+  },
+  {
     id: 'compression',
     label: 'Compression, or cranking compared',
     how: 'Cranking current or compression of each cylinder, plate wide.',

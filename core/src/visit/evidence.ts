@@ -14,6 +14,7 @@ import { closedThrottleOf, pointsOfRound } from './points.js'
 import { findsDirt, overtaken } from './findPlace.js'
 import { live, type FindingRecord, type VisitFile } from './records.js'
 import { cleanedBefore, visitDeposits } from './deposits.js'
+import { judgeDrops } from '../vacuum/index.js'
 import { remediesOf } from './remedies.js'
 import { takenOf } from './taken.js'
 
@@ -67,15 +68,20 @@ function untaught(f: VisitFile, round: number): boolean | undefined {
   return cleanedBefore(f, round) || undefined
 }
 
-/** What needle and waveform of a round say; of several waveforms of the intake the newest. */
+/** What needle, waveform and drops of a round say; of several waveforms of the intake the newest. */
 function balanceFindings(f: VisitFile, round: number): Finding[] {
   const mine = f.balances.filter((b) => b.round === round)
   const needle = takenOf(mine, 'needle').at(-1)?.taken.needle
   const wave = takenOf(mine, 'wave')
     .filter((b) => b.taken.side === 'intake')
     .at(-1)?.taken.balance
+  const drops = judgeDrops(takenOf(mine, 'drop').map((b) => b.taken))
+  const weak = drops.some((d) => d.weak)
+  // a cylinder that was not put out may be the one
+  const isDropped = weak || drops.length === f.vehicle.spec.cylinders
   return [
     ...(needle ? [{ test: 'needle', item: needle, outcome: 'fail' as const }] : []),
+    ...(isDropped ? [{ test: 'cylinder-drop', outcome: weak ? ('fail' as const) : ('pass' as const) }] : []),
     ...(wave ? [{ test: 'cylinder-pull', outcome: wave.odd ? ('fail' as const) : ('pass' as const) }] : []),
   ]
 }

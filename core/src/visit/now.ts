@@ -5,6 +5,7 @@ import {
   faultOf,
   fitsNothing,
   SURE_ENOUGH,
+  tellsNothing,
   testInfo,
   type Diagnosis,
   type FaultId,
@@ -264,16 +265,18 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
     const { verdict, changes } = proofBetween(f, 0, lastRound(f))
     const isInVain = verdict === 'no change seen' && changes.length > 0 && !isTemperatureBack(f)
     // what found it tells sooner than anything else whether it is gone
+    const isByTests = d !== undefined && tellsNothing(d)
     const again = retestsOwed(f).find(
       ({ test }) =>
-        test !== 'look' && (isInVain || (verdict === 'changed' && testInfo(test).minutes <= AGAIN_AT_ONCE_MINUTES)),
+        test !== 'look' &&
+        (isInVain || isByTests || (verdict === 'changed' && testInfo(test).minutes <= AGAIN_AT_ONCE_MINUTES)),
     )
     if (again)
       return act(
         'test',
         'prove',
         `${testInfo(again.test).label} again`,
-        `${isInVain ? IN_VAIN : 'The readings have changed.'} What found it tells whether it is gone. ${minutesSaid(testInfo(again.test).minutes)}`,
+        `${isInVain ? IN_VAIN : isByTests ? 'The readings do not tell one cause from another.' : 'The readings have changed.'} What found it tells whether it is gone. ${minutesSaid(testInfo(again.test).minutes)}`,
         [...owed, 'Print the sheet'],
       )
     const next = d?.nextTests[0]

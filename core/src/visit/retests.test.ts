@@ -483,7 +483,7 @@ describe('after work that was not it', () => {
           item: i.id,
         })),
         tested('misfire-count', 'beyond', 'fail'),
-        ...TESTS.filter((t) => !['look', 'misfire-count'].includes(t.id)).map((t) =>
+        ...TESTS.filter((t) => !['look', 'misfire-count', 'cylinder-drop'].includes(t.id)).map((t) =>
           tested(t.id, t.at ?? 'plenum', 'pass'),
         ),
       ],
@@ -492,4 +492,36 @@ describe('after work that was not it', () => {
     expect(act).toMatchObject({ id: 'still-there', stage: 'trace', title: 'Ignition; leave the intake alone' })
     expect(act.why).toMatch(/^A cylinder misfires, \d+ % by .* after the work\. Misfire counts.*: found\.$/)
   })
+})
+
+describe('what the fall of speed without each cylinder says', () => {
+  const carb = { ...ENGINE_PATTERNS.find((p) => p.id === 'carb-one')!.vehicle }
+  const idle = (round: number, rpm: number): VisitFile['readings'] => [
+    reading(round, 'idle', 'rpm', rpm),
+    reading(round, 'idle', 'gauge_vacuum_kpa', 54),
+  ]
+  const drops = (rpm: readonly number[]): VisitFile['balances'] =>
+    rpm.map((rpmDrop, i) => ({
+      ...meta(`v:0:drop:${i + 1}`, 5),
+      visitId: 'v',
+      round: 0,
+      taken: { kind: 'drop', cylinder: i + 1, rpmDrop },
+    }))
+  const of = (balances: VisitFile['balances']): VisitFile => visitOf({ readings: idle(0, 800), balances }, carb)
+  const chance = (f: VisitFile, fault: string): number =>
+    diagnoseVisit(f, 0).ranking.find((r) => r.fault === fault)?.probability ?? 0
+  it('is evidence, and stands on the sheet', () => {
+    const one = of(drops([110, 20, 105, 115]))
+    expect(chance(one, 'ignition-misfire')).toBeGreaterThan(3 * chance(of([]), 'ignition-misfire'))
+    expect(sheet(one, 0).found.join(' ')).toMatch(
+      /Cylinder 2 does \d+ % of what the others do \(\d+ to \d+\), by the fall/,
+    )
+    const alike = of(drops([110, 100, 105, 115]))
+    expect(chance(alike, 'ignition-misfire')).toBeLessThan(0.5 * chance(of([]), 'ignition-misfire'))
+    expect(sheet(alike, 0).found.join(' ')).toMatch(/No cylinder does surely less than the others/)
+  })
+  it('clears nothing as long as a cylinder was not put out', () =>
+    expect(chance(of(drops([110, 100, 105])), 'ignition-misfire')).toBeCloseTo(chance(of([]), 'ignition-misfire'), 9))
+  it('is the test that this engine is asked for, where nothing counts misfires', () =>
+    expect(diagnoseVisit(of([]), 0).nextTests.map((t) => t.test)).toContain('cylinder-drop'))
 })

@@ -35,6 +35,8 @@ const SHOWS: Readonly<Record<string, (fault: FaultId, carried: SimulatedFaults) 
   'idle-valve-sweep': (f) => f === 'idle-valve-stuck',
   'throttle-look': (f) => f === 'throttle-deposits',
   'misfire-count': (f) => f === 'ignition-misfire',
+  // its engines count their misfires
+  'cylinder-drop': () => false,
   compression: (f) => f === 'weak-cylinder',
   'cam-timing': (f) => f === 'valve-timing-late',
   'valve-borescope': (f) => f === 'valve-deposits',

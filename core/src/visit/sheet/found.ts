@@ -12,7 +12,7 @@ import {
   testInfo,
 } from '../../diagnosis/index.js'
 import { airPathOf, lookItemsOf, maybeStation, stationInfo } from '../../engine/index.js'
-import { PUMP_PARTS, SPREAD_LIMIT_KPA, pumpSaid, spreadOf } from '../../vacuum/index.js'
+import { judgeDrops, PUMP_PARTS, SPREAD_LIMIT_KPA, pumpSaid, spreadOf } from '../../vacuum/index.js'
 import { batterySaid } from '../battery.js'
 import { spokenForBy, type VisitCauses } from '../causes.js'
 import { visitDeposits } from '../deposits.js'
@@ -184,6 +184,20 @@ function balanceLines(f: VisitFile): string[] {
               `No cylinder ${past ? 'stood' : 'stands'} out of the others, by the pressure waveform of the intake${since}.`,
             ]
           : []
+  const dropped = takenOf(f.balances, 'drop')
+  const round = Math.max(0, ...dropped.map((b) => b.round))
+  const drops = judgeDrops(dropped.filter((b) => b.round === round).map((b) => b.taken))
+  const isOld = round < roundToFill(f)
+  const when = isOld ? ', before the work' : ''
+  const weak = drops.filter((x) => x.weak)
+  const fell = !drops.length
+    ? []
+    : weak.length
+      ? weak.map(
+          ({ cylinder, sharePct: s }) =>
+            `Cylinder ${cylinder} ${isOld ? 'did' : 'does'} ${s.median.toFixed(0)} % of what the others do (${s.low.toFixed(0)} to ${s.high.toFixed(0)}), by the fall of speed without it${when}.`,
+        )
+      : [`No cylinder ${isOld ? 'did' : 'does'} surely less than the others, by the fall of speed without it${when}.`]
   const needle = NEEDLES.find((n) => n.id === takenOf(f.balances, 'needle').at(-1)?.taken.needle)
   const rows = takenOf(f.balances, 'throttles')
   const spread = (r: (typeof rows)[number]): number => spreadOf(r.taken.vacuumKpa)
@@ -211,6 +225,7 @@ function balanceLines(f: VisitFile): string[] {
   })
   return [
     ...cylinders,
+    ...fell,
     ...pumped,
     ...(needle ? [`Vacuum gauge: ${needle.label}; it ${needle.look}.`] : []),
     ...throttles,
