@@ -14,7 +14,7 @@ import { closedThrottleOf, pointsOfRound } from './points.js'
 import { findsDirt, overtaken } from './findPlace.js'
 import { live, type FindingRecord, type VisitFile } from './records.js'
 import { cleanedBefore, visitDeposits } from './deposits.js'
-import { judgeDrops } from '../vacuum/index.js'
+import { judgeDrops, pumpJudged } from '../vacuum/index.js'
 import { remediesOf } from './remedies.js'
 import { takenOf } from './taken.js'
 
@@ -68,7 +68,7 @@ function untaught(f: VisitFile, round: number): boolean | undefined {
   return cleanedBefore(f, round) || undefined
 }
 
-/** What needle, waveform and drops of a round say; of several waveforms of the intake the newest. */
+/** What needle, waveform, drops and the purge valve on a hand pump say in a round; of several waveforms of the intake the newest. */
 function balanceFindings(f: VisitFile, round: number): Finding[] {
   const mine = f.balances.filter((b) => b.round === round)
   const needle = takenOf(mine, 'needle').at(-1)?.taken.needle
@@ -79,7 +79,15 @@ function balanceFindings(f: VisitFile, round: number): Finding[] {
   const weak = drops.some((d) => d.weak)
   // a cylinder that was not put out may be the one
   const isDropped = weak || drops.length === f.vehicle.spec.cylinders
+  const purge = takenOf(mine, 'pump')
+    .filter((b) => b.taken.part === 'purge')
+    .at(-1)?.taken
+  const held = purge && pumpJudged(purge.samples, vehicleAtPlace(f).altitudeM)
   return [
+    // one that opens above a vacuum may be made so
+    ...(held && held.verdict !== 'opens'
+      ? [{ test: 'purge-hold', outcome: held.verdict === 'leaks' ? ('fail' as const) : ('pass' as const) }]
+      : []),
     ...(needle ? [{ test: 'needle', item: needle, outcome: 'fail' as const }] : []),
     ...(isDropped ? [{ test: 'cylinder-drop', outcome: weak ? ('fail' as const) : ('pass' as const) }] : []),
     ...(wave ? [{ test: 'cylinder-pull', outcome: wave.odd ? ('fail' as const) : ('pass' as const) }] : []),

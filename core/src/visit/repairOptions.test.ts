@@ -36,6 +36,9 @@ describe('ways to answer a find', () => {
   })
   it('a valve that a test found is cleaned or renewed; what smoke finds there may be its hose', () => {
     expect(kinds('pcv', [{ test: 'pcv-grommet' }])).toEqual(['replace', 'clean', 'leave'])
+    expect(kinds('purge', [{ test: 'purge-pinch' }])).toEqual(['replace', 'leave'])
+    expect(kinds('map-sensor', [{ test: 'map-key-on' }])).toEqual(['clean', 'replace', 'leave'])
+    expect(kinds('airflow-sensor', [{ test: 'maf-unplugged' }])).toEqual(['clean', 'replace', 'leave'])
     expect(kinds('pcv', [{ test: 'smoke' }])).toContain('clamp')
     expect(kinds('idle-valve', [{ test: 'idle-valve-sweep' }])).not.toContain('wrap')
     expect(repairOptionsAt('throttle', [{ test: 'throttle-look' }])[1].label).toBe('New throttle')

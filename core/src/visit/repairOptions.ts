@@ -183,6 +183,7 @@ const WAYS: Partial<Record<StationKind, Readonly<Record<string, readonly RepairK
   'boost-pipe': { 2: ['replace', 'leave'] },
 }
 
+/** Of what does not do its own work: cleaned or renewed. */
 const VALVE: readonly RepairKind[] = ['clean', 'replace', 'leave']
 /** Ways that answer what a test found: a valve that does not do its work is neither pushed on nor wrapped; all of the place's where it is not named. */
 const BY_TEST: Readonly<Record<string, readonly RepairKind[]>> = {
@@ -192,6 +193,11 @@ const BY_TEST: Readonly<Record<string, readonly RepairKind[]>> = {
   'egr-hand-pump': VALVE,
   'egr-passage-look': VALVE,
   'idle-valve-sweep': ['clean', 'refit', 'replace', 'leave'],
+  // it stands open itself: no hose of it
+  'purge-pinch': ['replace', 'leave'],
+  'purge-hold': ['replace', 'leave'],
+  'map-key-on': VALVE,
+  'maf-unplugged': VALVE,
 }
 
 /** Ways that answer the dirt that a look found: neither tightening nor a gasket does. */

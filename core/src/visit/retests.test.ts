@@ -525,3 +525,25 @@ describe('what the fall of speed without each cylinder says', () => {
   it('is the test that this engine is asked for, where nothing counts misfires', () =>
     expect(diagnoseVisit(of([]), 0).nextTests.map((t) => t.test)).toContain('cylinder-drop'))
 })
+
+describe('a purge valve on the hand pump', () => {
+  const pumped = (loss: number): VisitFile =>
+    visitOf({
+      readings: [...idleOf(0, { trim: 12 }), ...holdOf(0, 4, 8.2)],
+      balances: [
+        {
+          ...meta('v:0:pump:purge', 5),
+          visitId: 'v',
+          round: 0,
+          taken: { kind: 'pump', part: 'purge', samples: [0, 15, 30].map((t) => ({ t, kpa: 50 - (loss * t) / 60 })) },
+        },
+      ],
+    })
+  const purge = (f: VisitFile): number =>
+    diagnoseVisit(f, 0).ranking.find((r) => r.fault === 'purge-stuck-open')?.probability ?? 0
+  it('is evidence of what it holds', () => {
+    const unsaid = purge({ ...pumped(0), balances: [] })
+    expect(purge(pumped(60))).toBeGreaterThan(2 * unsaid)
+    expect(purge(pumped(0.5))).toBeLessThan(0.3 * unsaid)
+  })
+})

@@ -13,6 +13,7 @@ const SHOWS: Readonly<Record<string, (fault: FaultId, carried: SimulatedFaults) 
   'flex-duct': (f) => f === 'unmetered-air-duct',
   pinch: (f, c) => ['purge-stuck-open', 'pcv-stuck-open'].includes(f) || (f === 'unmetered-air' && c.leakMm2 % 1 < 0.5),
   'purge-pinch': (f) => f === 'purge-stuck-open',
+  'purge-hold': (f) => f === 'purge-stuck-open',
   smoke: (f) => BEHIND.includes(f) || f === 'unmetered-air-duct' || f === 'boost-leak',
   enrichment: (f, c) => f === 'unmetered-air-bank' || (f === 'unmetered-air' && c.leakMm2 % 1 < 0.6),
   'maf-key-on': () => false,
