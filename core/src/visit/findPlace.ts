@@ -122,13 +122,14 @@ export function holdingStations(f: VisitFile): ReadonlySet<StationId> {
   return new Set([...mendedStations(f)].filter((id) => !open.has(id)))
 }
 
-/** From this probability what leads is offered its place to be mended, found by a test or not [–]. */
+/** From this probability, together, what lies beyond the air path is offered to be mended where a cause of it leads, found by a test or not [–]. */
 const LEADS = 0.5
 
 /** Places where something is to be mended: by what was found, and where what leads lies beyond the air path. */
 export function placesToMend(f: VisitFile, d: Diagnosis | undefined): readonly StationId[] {
   const lead = d?.ranking.at(0)
-  const beyond = lead && lead.probability >= LEADS && BEYOND_THE_PATH.includes(lead.fault)
+  const ofThem = (d?.ranking ?? []).reduce((s, r) => s + (BEYOND_THE_PATH.includes(r.fault) ? r.probability : 0), 0)
+  const beyond = lead && ofThem >= LEADS && BEYOND_THE_PATH.includes(lead.fault)
   return [...new Set([...findsToMend(f).map((x) => x.place), ...(beyond ? (['beyond'] as const) : [])])]
 }
 
