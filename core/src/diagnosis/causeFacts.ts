@@ -222,10 +222,17 @@ export const answerOf = <T extends Answered>(fault: FaultId, findings: readonly 
  * What a clear case asks for on this engine: a valve that a motor moves is not lifted by a hand pump, and a test that was made
  * is not asked for again.
  */
-export function actOf(fault: FaultId, v: Pick<Vehicle, 'egrControl'>, findings: readonly Answered[] = []): string {
+export function actOf(
+  fault: FaultId,
+  v: Pick<Vehicle, 'egrControl' | 'fuel'>,
+  findings: readonly Answered[] = [],
+): string {
   const { act, passed, found } = CAUSES[fault]
   const answer = answerOf(fault, findings)
   const next = answer && (answer.outcome === 'pass' ? passed : found)
   if (next) return next
-  return fault === 'egr-open-at-idle' && v.egrControl === 'electric' ? 'EGR valve off, its seat looked at' : act
+  if (fault === 'egr-open-at-idle' && v.egrControl === 'electric') return 'EGR valve off, its seat looked at'
+  // nothing compares the pull of a diesel's cylinders
+  if (fault === 'runner-restriction' && v.fuel === 'diesel') return 'Look into ports and runners, one beside the other'
+  return act
 }

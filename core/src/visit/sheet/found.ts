@@ -23,7 +23,7 @@ import { channelList, isIdleRead, missingAtIdle } from '../points.js'
 import { type FindingRecord, type VisitFile, live } from '../records.js'
 import { LETS_AIR_IN, isProved, remediesOf, roundToFill } from '../remedies.js'
 import { proofsOf } from '../proofs.js'
-import { retestsOwed } from '../retests.js'
+import { retestsOf, retestsOwed } from '../retests.js'
 import { takenOf } from '../taken.js'
 import { figuresSaid } from '../testForms.js'
 import { line, lower, share } from '../words.js'
@@ -57,8 +57,12 @@ function sinceSaid(f: VisitFile, fault: FaultId): string {
   const verdicts = proofsOf(f).flatMap((p) =>
     p.proof && p.remedies.some((r) => r.answers.includes(fault)) ? [p.proof.verdict] : [],
   )
+  const isGone = retestsOf(f).some((x) => x.after.outcome === 'pass' && spokenBy(x.before)[fault])
   const how = verdicts.includes('better') ? 'are better' : verdicts.includes('changed') ? 'have changed' : undefined
-  if (!how) return 'What was read since does not confirm it.'
+  if (!how)
+    return isGone
+      ? 'The test that found it finds nothing any more; what was read since does not show a difference.'
+      : 'What was read since does not confirm it.'
   const owed = retestsOwed(f).find((x) => spokenBy(x)[fault])
   return `The readings ${how} since${owed ? `; “${lower(testInfo(owed.test).label)}”, made again, would tell whether it was that` : ', and do not tell whether it was that'}.`
 }
