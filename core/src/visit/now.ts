@@ -451,8 +451,9 @@ function soundWhy(f: VisitFile): string {
     : `Everything measured stands in its band: nothing in it asks for work on the intake.${codesUntold(f)}`
 }
 
+/** The tests that come then, each by what the ones before it leave open: two of one valve say hardly more than one. */
 const nextTitles = (d?: Diagnosis): string[] =>
-  (d?.nextTests ?? []).slice(0, 2).map((t) => `${testInfo(t.test).label}, ${t.minutes} min`)
+  (d?.plan ?? []).slice(0, 2).map((id) => `${testInfo(id).label}, ${testInfo(id).minutes} min`)
 
 const VERBS: Readonly<Record<RepairKind, string>> = {
   refit: 'Refit',
