@@ -132,14 +132,18 @@ const ANSWERED: Readonly<Record<string, (e: Evidence) => boolean>> = {
   'gauge-idle': (e) => e.points.some((p) => p.kind === 'idle' && p.means.gauge_vacuum_kpa !== undefined),
 }
 
+/** What a test asks: the same of two that try one part in two ways. */
+const questionOf = (t: TestInfo): string => t.asksAs ?? t.id
+
 /** Tests that this engine, the equipment at hand, and what is done or answered already leave. */
 function open(v: Vehicle, e: Evidence): readonly TestInfo[] {
   const { findings: done, equipment } = e
-  const doneIds = new Set(done.filter((f) => f.outcome !== 'unclear').map((f) => f.test))
+  const told = new Set(done.filter((f) => f.outcome !== 'unclear').map((f) => f.test))
+  const asked = new Set(TESTS.filter((t) => told.has(t.id)).map(questionOf))
   return TESTS.filter(
     (t) =>
       t.admissible(v) &&
-      !doneIds.has(t.id) &&
+      !asked.has(questionOf(t)) &&
       !ANSWERED[t.id]?.(e) &&
       !looked(e, LOOKS_ALIKE[t.id]) &&
       (!t.needs || !equipment || equipment.includes(t.needs)),
@@ -159,6 +163,7 @@ export function nextTests(p: Posterior, v: Vehicle, e: Evidence): NextTest[] {
     })
     .filter((x) => x.bits > WORTH_NAMING)
     .sort((m, n) => n.bits / cost(n.t) - m.bits / cost(m.t))
+    .filter(({ t }, i, all) => all.findIndex((x) => questionOf(x.t) === questionOf(t)) === i)
     .map(({ t, outcomes: [nothing], bits }) => {
       const finds = nothing.map((p) => 1 - p)
       return {

@@ -81,6 +81,7 @@ export const TESTS: readonly TestInfo[] = [
   },
   {
     id: 'purge-hold',
+    asksAs: 'purge-pinch',
     label: 'Purge valve tried with the hand pump',
     how: 'Engine off, hose off at the manifold side, plug off: the valve must hold vacuum. Typed on the Measure bench, its loss is reckoned.',
     at: 'purge',

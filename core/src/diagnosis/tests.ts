@@ -24,6 +24,8 @@ export interface TestInfo {
   readonly how: string
   readonly minutes: number
   readonly needs?: string
+  /** Test that asks the same of the same part in another way: of the two one is proposed. */
+  readonly asksAs?: string
   /** Station that it belongs to; left out when the technician says where. */
   readonly at?: StationId
   /** What it finds is no place to be mended; what it means is the ranking's to say. */

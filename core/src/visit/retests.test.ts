@@ -545,5 +545,9 @@ describe('a purge valve on the hand pump', () => {
     const unsaid = purge({ ...pumped(0), balances: [] })
     expect(purge(pumped(60))).toBeGreaterThan(2 * unsaid)
     expect(purge(pumped(0.5))).toBeLessThan(0.3 * unsaid)
+    // and is not asked twice, in two ways
+    const next = (f: VisitFile): readonly string[] => diagnoseVisit(f, 0).nextTests.map((t) => t.test)
+    expect(next({ ...pumped(0), balances: [] }).filter((t) => t.startsWith('purge'))).toEqual(['purge-pinch'])
+    expect(next(pumped(60)).filter((t) => t.startsWith('purge'))).toEqual([])
   })
 })
