@@ -2,6 +2,7 @@ import {
   type Diagnosis,
   type FaultId,
   type Ranked,
+  type Reason,
   spokenBy,
   SURE_ENOUGH,
   tellsNothing,
@@ -108,15 +109,9 @@ function isOfReadings(d: Diagnosis, fault: FaultId): boolean {
 function isMoreOfReadings(d: Diagnosis, fault: FaultId): boolean {
   const reasons = d.reasons[fault]
   if (!reasons) return true
-  const bits = (of: (source: string) => boolean): number =>
-    reasons.reduce((sum, r) => sum + (of(r.source) ? r.bits : 0), 0)
-  return (
-    bits((s) => !(s in BESIDE)) >=
-    Math.max(
-      NAMED_BITS,
-      bits((s) => s === 'finding'),
-    )
-  )
+  const bits = (of: (r: Reason) => boolean): number => reasons.filter(of).reduce((sum, r) => sum + r.bits, 0)
+  const byTests = bits((r) => r.source === 'finding')
+  return bits((r) => !(r.source in BESIDE)) >= Math.max(NAMED_BITS, byTests)
 }
 
 /** Whether what was cleaned idles on less opening for the same air: deposits are gone, whatever was thought of them before. */

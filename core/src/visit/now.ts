@@ -271,12 +271,13 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
         test !== 'look' &&
         (isInVain || isByTests || (verdict === 'changed' && testInfo(test).minutes <= AGAIN_AT_ONCE_MINUTES)),
     )
+    const byReadings = isByTests ? 'The readings do not tell one cause from another.' : 'The readings have changed.'
     if (again)
       return act(
         'test',
         'prove',
         `${testInfo(again.test).label} again`,
-        `${isInVain ? IN_VAIN : isByTests ? 'The readings do not tell one cause from another.' : 'The readings have changed.'} What found it tells whether it is gone. ${minutesSaid(testInfo(again.test).minutes)}`,
+        `${isInVain ? IN_VAIN : byReadings} What found it tells whether it is gone. ${minutesSaid(testInfo(again.test).minutes)}`,
         [...owed, 'Print the sheet'],
       )
     const next = d?.nextTests[0]
@@ -290,11 +291,14 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
     // no test is worth its time any more
     const isLikely = still(MORE_THAN_ALL_ELSE)
     if (isLikely) return isLikely
+    const unchanged = isGone
+      ? 'Tested again, what was found is gone; the readings stand in their bands, as they did'
+      : `${IN_VAIN} It stands in its bands, as it did`
     return act(
       'sheet',
       'hand-over',
       'Print the sheet',
-      `${isInVain ? (isGone ? 'Tested again, what was found is gone; the readings stand in their bands, as they did' : `${IN_VAIN} It stands in its bands, as it did`) : 'Done, measured again, inside its bands'}${codes.length ? `; code${codes.length > 1 ? 's' : ''} ${andList(codes)} still to be traced` : ''}.`,
+      `${isInVain ? unchanged : 'Done, measured again, inside its bands'}${codes.length ? `; code${codes.length > 1 ? 's' : ''} ${andList(codes)} still to be traced` : ''}.`,
       owed,
     )
   }

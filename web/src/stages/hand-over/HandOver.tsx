@@ -1,5 +1,5 @@
 import { Printer } from 'lucide-react'
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import {
   lastRound,
   live,
@@ -67,8 +67,11 @@ function SheetBench({
   const gate = mayIssueReport(file, useNow(1000))
   const refused = writes.find((w) => w.noun === 'reports' && w.visitId === file.visit.id && w.state === 'refused')
   const { units } = useSettings()
-  const composed =
-    (issued?.sheet as Sheet | undefined) ?? sheetOf(file, diagnosis, shop.labourPerHour, now, shop.taxPct)
+  // what confirms may be weighed anew: once a change, and not with every second
+  const composed = useMemo(
+    () => (issued?.sheet as Sheet | undefined) ?? sheetOf(file, diagnosis, shop.labourPerHour, now, shop.taxPct),
+    [file, diagnosis, now, issued, shop.labourPerHour, shop.taxPct],
+  )
   const sheet = sheetInUnits(composed, units)
   const inUnits = unitsToText(units)
   return (
