@@ -20,8 +20,8 @@ import { AT_FULL_LOAD, BEYOND_THE_PATH, isProved, LETS_AIR_IN, remediesOf, type 
 import { retestsOf } from './retests.js'
 import { andList } from './words.js'
 
-/** What told that a cause is gone: readings, its own test made again, or an idle on less opening for the same air. */
-type Teller = 'readings' | 'test' | 'opening'
+/** What told that a cause is gone: readings, its own test made again, an idle on less opening for the same air, or the car held against itself. */
+type Teller = 'readings' | 'test' | 'opening' | 'itself'
 
 /** What a visit may say of causes: nothing that what was done since has overtaken. */
 export interface VisitCauses {
@@ -246,7 +246,7 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
     const found = againstItself(f, last)
     if (found) {
       against[found.fault] = found
-      confirm(found.fault, last.remedies, 'readings')
+      confirm(found.fault, last.remedies, 'itself')
     }
   }
   for (const x of goneByTest(f, d)) {

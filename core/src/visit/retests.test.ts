@@ -318,7 +318,7 @@ describe('what confirms a cause', () => {
     )
     // less air needs less opening: only what it does not explain is told as deposits
     expect(cleaned(5.6, 2.0).found.join(' ')).not.toMatch(/Confirmed/)
-    expect(cleaned(3.5, 2.0).found[0]).toMatch(/^Deposits in the throttle.* and the readings came back\./)
+    expect(cleaned(3.5, 2.0).found[0]).toMatch(/^Deposits in the throttle.* held against what is read now, shows it\./)
     expect(cleaned(6.3, 2.4).found.join(' ')).not.toMatch(/Confirmed/)
   })
   it('is no air that was stopped: its throttle would have opened further', () => {
@@ -398,7 +398,7 @@ describe('the car held against itself after the work', () => {
     sheet(visitOf({ readings: [...plate(0, before), ...plate(1, 13.7)], findings, repairs }, four), 1).found
   it('confirms air that its plate had closed for, and by its own readings how much', () =>
     expect(visit(11.9, [repairAt('booster', 0)])[0]).toMatch(
-      /^Air let in behind the throttle\. Confirmed: .* readings came back\. Before: .* [2-9]\.\d mm² effective/,
+      /^Air let in behind the throttle\. Confirmed: .* held against what is read now, shows it\. Before: .* [2-9]\.\d mm² effective/,
     ))
   it('confirms nothing of work that what changed is no sign of', () => {
     expect(visit(15.6, [repairAt('booster', 0)]).join(' ')).not.toMatch(/Confirmed/)

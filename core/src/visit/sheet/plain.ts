@@ -103,7 +103,7 @@ export function plainLine(
   const idle = speed?.inside ? ` It idles at ${speed.value.toFixed(0)} rpm, where it should.` : ''
   if (!changes.length)
     return `${told} Nothing was read before the work that what was read since could be compared with.${temporary}`
-  const isConfirmedByThem = causes.confirmed.some((x) => causes.told[x] === 'readings')
+  const isConfirmedByThem = causes.confirmed.some((x) => ['readings', 'itself'].includes(causes.told[x] ?? ''))
   const isStillThere = (causes.suspected?.probability ?? 0) >= SURE_ENOUGH
   const open = isStillThere
     ? causes.suspectedFirst === 'since'
