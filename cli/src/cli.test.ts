@@ -61,6 +61,20 @@ describe('diagnose', () => {
     const { out } = await uvula('diagnose', '--vehicle', vehicle, '--log', log, '--readings', readings)
     expect((JSON.parse(out) as Line).ranking[0].fault).toBe('unmetered-air')
   })
+  it('a test says which of its unlike finds it made; one that it has not is refused by name', async () => {
+    const readings = join(dir, 'kinds.json')
+    const weighed = async (found: string) => {
+      const test = { test: 'oil-cap', result: { outcome: 'fail', found } }
+      writeFileSync(readings, JSON.stringify({ points: [], tests: [test] }))
+      return uvula('diagnose', '--vehicle', vehicle, '--log', log, '--readings', readings)
+    }
+    const blocked = async (found: string): Promise<number> =>
+      (JSON.parse((await weighed(found)).out) as Line).ranking.find((r) => r.fault === 'pcv-blocked')!.probability
+    expect(await blocked('pressure')).toBeGreaterThan(await blocked('hard-suck'))
+    expect((await weighed('whistle')).err).toMatch(
+      /Test "oil-cap" has no find "whistle"; accepted: hard-suck, pressure\./,
+    )
+  })
   it('codes that nobody read say nothing; an empty list says that none stands', async () => {
     const misfires = async (part: object): Promise<number> => {
       const readings = join(dir, 'codes.json')

@@ -45,12 +45,20 @@ export function diagnoseFiles(paths: CasePaths): object {
   const recording = readRecording(paths.log)
   const readings = paths.readings ? readReadings(paths.readings) : undefined
   const recorded = evidenceFromRecording(recording, vehicle)
-  for (const t of readings?.tests ?? [])
-    if (!TESTS.some((x) => x.id === t.test))
+  for (const t of readings?.tests ?? []) {
+    const test = TESTS.find((x) => x.id === t.test)
+    if (!test)
       throw new CommandError(
         'unknown-test',
         `Test "${t.test}" is not in the catalogue: ${TESTS.map((x) => x.id).join(', ')}.`,
       )
+    // of a look it is the line, which another list holds
+    if (t.item !== undefined && t.test !== 'look' && !test.kinds?.some((k) => k.id === t.item))
+      throw new CommandError(
+        'unknown-find',
+        `Test "${t.test}" has no find "${t.item}"; accepted: ${test.kinds?.map((k) => k.id).join(', ') ?? 'none'}.`,
+      )
+  }
   for (const s of readings?.signs ?? [])
     if (!SIGNS.some((x) => x.id === s))
       throw new CommandError('unknown-sign', `Sign "${s}" is not in the table: ${SIGNS.map((x) => x.id).join(', ')}.`)
