@@ -228,6 +228,9 @@ export function actOf(
   findings: readonly Answered[] = [],
 ): string {
   const { act, passed, found } = CAUSES[fault]
+  const seat = findings.findLast((x) => x.test === 'egr-passage-look' && x.outcome !== 'unclear')
+  // a seat that is sound and lets gas in all the same is held open
+  if (fault === 'egr-open-at-idle' && seat?.outcome === 'pass') return CAUSES['egr-no-flow'].passed!
   const answer = answerOf(fault, findings)
   const next = answer && (answer.outcome === 'pass' ? passed : found)
   if (next) return next

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals'
 import { ENGINE_PATTERNS, type Vehicle } from '../engine/index.js'
 import { totalTrimPct } from '../signals/index.js'
-import { diagnose, pointFromTyped, spokenBy, TESTS, type Diagnosis, type Finding } from './index.js'
+import { actOf, diagnose, pointFromTyped, spokenBy, TESTS, type Diagnosis, type Finding } from './index.js'
 
 const car = (id: string): Vehicle => ({
   ...ENGINE_PATTERNS.find((p) => p.id === id)!.vehicle,
@@ -45,6 +45,13 @@ describe('what a test found, where it may be unlike things', () => {
     expect(chance(said, other)).toBeLessThan(0.7 * chance(unsaid, other))
     expect(Object.keys(spokenBy({ test, item }))).toContain(one)
     expect(Object.keys(spokenBy({ test, item }))).not.toContain(other)
+  })
+  it('a seat that was looked at and is sound is not to be looked at again', () => {
+    const seat = [{ test: 'egr-passage-look', outcome: 'pass' as const }]
+    for (const egrControl of ['vacuum', 'electric'] as const) {
+      expect(actOf('egr-open-at-idle', { fuel: 'gasoline', egrControl })).toMatch(/^(Hand pump|EGR valve off)/)
+      expect(actOf('egr-open-at-idle', { fuel: 'gasoline', egrControl }, seat)).toMatch(/^What moves the EGR valve/)
+    }
   })
   it('a find of which nobody said what it was speaks for all that the test finds', () =>
     expect(Object.keys(spokenBy({ test: 'pcv-grommet' }))).toEqual(['pcv-blocked', 'pcv-stuck-open']))

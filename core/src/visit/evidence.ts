@@ -14,9 +14,9 @@ import { closedThrottleOf, pointsOfRound } from './points.js'
 import { findsDirt, overtaken } from './findPlace.js'
 import { live, type FindingRecord, type VisitFile } from './records.js'
 import { cleanedBefore, visitDeposits } from './deposits.js'
-import { judgeDrops, pumpJudged } from '../vacuum/index.js'
+import { pumpJudged } from '../vacuum/index.js'
 import { remediesOf } from './remedies.js'
-import { takenOf } from './taken.js'
+import { dropsOf, takenOf } from './taken.js'
 
 /**
  * Evidence of a visit. Signs belong to the baseline; after a remedy the finds at mended places are spent, those of tests
@@ -75,7 +75,7 @@ function balanceFindings(f: VisitFile, round: number): Finding[] {
   const wave = takenOf(mine, 'wave')
     .filter((b) => b.taken.side === 'intake')
     .at(-1)?.taken.balance
-  const drops = judgeDrops(takenOf(mine, 'drop').map((b) => b.taken))
+  const drops = dropsOf(mine).judged
   const weak = drops.some((d) => d.weak)
   // a cylinder that was not put out may be the one
   const isDropped = weak || drops.length === f.vehicle.spec.cylinders

@@ -195,3 +195,20 @@ export function fed(shots = Infinity, minutes = 10, spec: Partial<Vehicle> = {})
     feed,
   }
 }
+
+/** One answer of a test. @param afterWork - pieces of work that stood when it was made; undefined as older records have it */
+export const tried = (
+  test: string,
+  station: FindingRecord['station'],
+  outcome: FindingRecord['outcome'],
+  afterWork: number | undefined,
+  more: Partial<FindingRecord> = {},
+): FindingRecord => ({
+  ...meta(`v:${test}:${station}:${afterWork ?? ''}`, 3 + 40 * (afterWork ?? 0)),
+  visitId: 'v',
+  test,
+  station,
+  outcome,
+  ...(afterWork === undefined ? {} : { afterWork }),
+  ...more,
+})

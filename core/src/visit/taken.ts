@@ -2,6 +2,7 @@ import { NEEDLES } from '../diagnosis/index.js'
 import {
   adjustersOf,
   judgeDrops,
+  type DropJudged,
   PUMP_PARTS,
   spreadOf,
   throttleAdvice,
@@ -140,12 +141,17 @@ export function throttlesUnlike(balances: readonly BalanceRecord[]): string | un
     : `They differ by ${advice.spreadKpa.toFixed(1)} kPa, ${advice.limitKpa.toFixed(1)} is allowed.`
 }
 
-/** Whether one cylinder differs from the others by the newest waveform, or does less by its drops of the newest round. */
-export function cylinderUnlike(balances: readonly BalanceRecord[]): boolean {
+/** Cylinders compared by their drops of the newest round that has any. */
+export function dropsOf(balances: readonly BalanceRecord[]): {
+  readonly round: number
+  readonly judged: readonly DropJudged[]
+} {
   const drops = takenOf(balances, 'drop')
   const round = Math.max(0, ...drops.map((d) => d.round))
-  return (
-    takenOf(balances, 'wave').at(-1)?.taken.balance.odd != null ||
-    judgeDrops(drops.filter((d) => d.round === round).map((d) => d.taken)).some((j) => j.weak)
-  )
+  return { round, judged: judgeDrops(drops.filter((d) => d.round === round).map((d) => d.taken)) }
+}
+
+/** Whether one cylinder differs from the others by the newest waveform, or does less by its drops of the newest round. */
+export function cylinderUnlike(balances: readonly BalanceRecord[]): boolean {
+  return takenOf(balances, 'wave').at(-1)?.taken.balance.odd != null || dropsOf(balances).judged.some((j) => j.weak)
 }

@@ -12,7 +12,7 @@ import {
   testInfo,
 } from '../../diagnosis/index.js'
 import { airPathOf, lookItemsOf, maybeStation, stationInfo } from '../../engine/index.js'
-import { judgeDrops, PUMP_PARTS, SPREAD_LIMIT_KPA, pumpSaid, spreadOf } from '../../vacuum/index.js'
+import { PUMP_PARTS, SPREAD_LIMIT_KPA, pumpSaid, spreadOf } from '../../vacuum/index.js'
 import { batterySaid } from '../battery.js'
 import { spokenForBy, type VisitCauses } from '../causes.js'
 import { visitDeposits } from '../deposits.js'
@@ -24,7 +24,7 @@ import { type FindingRecord, type VisitFile, live } from '../records.js'
 import { LETS_AIR_IN, isProved, remediesOf, roundToFill } from '../remedies.js'
 import { proofsOf } from '../proofs.js'
 import { retestsOf, retestsOwed } from '../retests.js'
-import { takenOf } from '../taken.js'
+import { dropsOf, takenOf } from '../taken.js'
 import { figuresSaid } from '../testForms.js'
 import { line, lower, share } from '../words.js'
 
@@ -189,9 +189,7 @@ function balanceLines(f: VisitFile): string[] {
               `No cylinder ${past ? 'stood' : 'stands'} out of the others, by the pressure waveform of the intake${since}.`,
             ]
           : []
-  const dropped = takenOf(f.balances, 'drop')
-  const round = Math.max(0, ...dropped.map((b) => b.round))
-  const drops = judgeDrops(dropped.filter((b) => b.round === round).map((b) => b.taken))
+  const { round, judged: drops } = dropsOf(f.balances)
   const isOld = round < roundToFill(f)
   const when = isOld ? ', before the work' : ''
   const weak = drops.filter((x) => x.weak)
@@ -202,7 +200,9 @@ function balanceLines(f: VisitFile): string[] {
           ({ cylinder, sharePct: s }) =>
             `Cylinder ${cylinder} ${isOld ? 'did' : 'does'} ${s.median.toFixed(0)} % of what the others do (${s.low.toFixed(0)} to ${s.high.toFixed(0)}), by the fall of speed without it${when}.`,
         )
-      : [`No cylinder ${isOld ? 'did' : 'does'} surely less than the others, by the fall of speed without it${when}.`]
+      : [
+          `${drops.length < f.vehicle.spec.cylinders ? `Of ${drops.length} cylinders that were put out none` : 'No cylinder'} ${isOld ? 'did' : 'does'} surely less than the others, by the fall of speed without it${when}.`,
+        ]
   const needle = NEEDLES.find((n) => n.id === takenOf(f.balances, 'needle').at(-1)?.taken.needle)
   const rows = takenOf(f.balances, 'throttles')
   const spread = (r: (typeof rows)[number]): number => spreadOf(r.taken.vacuumKpa)
