@@ -14,6 +14,16 @@ const lead = (fault: string): Diagnosis =>
   ({ ranking: [{ fault, probability: 0.9, sentence: '' }] }) as unknown as Diagnosis
 const draw = (file: VisitFile = aVisit(), d?: Diagnosis): void =>
   void drawOnVisit(file, (f) => <Look file={f} diagnosis={d} onOpen={() => undefined} />)
+let arrive: (d: Diagnosis) => void = () => undefined
+/** The first look of a visit whose diagnosis is still being made; `arrive` hands it over. */
+function drawLate(): void {
+  function Late({ file }: { file: VisitFile }) {
+    const [d, setD] = useState<Diagnosis>()
+    arrive = setD
+    return <Look file={file} diagnosis={d} onOpen={() => undefined} />
+  }
+  drawOnVisit(aVisit(), (f) => <Late file={f} />)
+}
 const order = (): string[] => [...document.querySelectorAll('[data-item]')].map((x) => x.getAttribute('data-item')!)
 
 beforeEach(() => keepsAll(server))
@@ -26,18 +36,11 @@ describe('the first look', () => {
     expect(order()[0]).toBe('inlet.1')
   })
   it('the diagnosis orders it when it comes, unless a look was judged by then: nothing moves under a finger', async () => {
-    let arrive: (d: Diagnosis) => void = () => undefined
-    function Late({ file }: { file: VisitFile }) {
-      const [d, setD] = useState<Diagnosis>()
-      arrive = setD
-      return <Look file={file} diagnosis={d} onOpen={() => undefined} />
-    }
-    const open = (): void => void drawOnVisit(aVisit(), (f) => <Late file={f} />)
-    open()
+    drawLate()
     act(() => arrive(lead('throttle-deposits')))
     expect(order()[0]).toBe('throttle.1')
     document.body.innerHTML = ''
-    open()
+    drawLate()
     const before = order()
     const tapped = screen.getAllByRole('radio', { name: /: sound$/ })[3]
     fireEvent.click(tapped)
@@ -45,6 +48,15 @@ describe('the first look', () => {
     act(() => arrive(lead('throttle-deposits')))
     expect(order()).toEqual(before)
     expect(tapped.isConnected && tapped.getAttribute('aria-checked')).toBe('true')
+  })
+  it('nor from under the keys: a look that has the focus keeps it when the diagnosis comes', () => {
+    drawLate()
+    const before = order()
+    const held = screen.getAllByRole('radio', { name: /: sound$/ })[3]
+    act(() => held.focus())
+    act(() => arrive(lead('throttle-deposits')))
+    expect(order()).toEqual(before)
+    expect(document.activeElement).toBe(held)
   })
   it('a cable is asked about only where there is one', () => {
     draw()

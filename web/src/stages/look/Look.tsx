@@ -55,9 +55,12 @@ export function Look({
   // a hard start is the battery's until it is shown not to be
   const hardStart = file.visit.signs.includes('hard-start')
   const [order, setOrder] = useState<'likeliest' | 'pipe'>('likeliest')
-  // the order stands while the list is worked on, come the diagnosis when it may: nothing moves under a finger
+  // the order stands while the list is worked on, come the diagnosis when it may: nothing moves under a finger, nor from
+  // under the keys
   const [fixed, setFixed] = useState({ file, diagnosis })
-  if (!fixed.diagnosis && diagnosis && looksJudged(file) === looksJudged(fixed.file)) setFixed({ file, diagnosis })
+  const [isWorkedOn, setWorkedOn] = useState(false)
+  if (!fixed.diagnosis && diagnosis && !isWorkedOn && looksJudged(file) === looksJudged(fixed.file))
+    setFixed({ file, diagnosis })
   const path = useMemo(() => airPathOf(file.vehicle.spec), [file.vehicle.spec])
   const items = useMemo(
     () =>
@@ -74,10 +77,13 @@ export function Look({
         className="flex gap-20"
         value={order}
         choices={ORDERS}
-        onChange={setOrder}
+        onChange={(o) => {
+          setOrder(o)
+          setWorkedOn(false)
+        }}
       />
       {hardStart && <Battery file={file} />}
-      <div className="grid grid-cols-3 gap-28 narrow:grid-cols-1 narrow:gap-0">
+      <div className="grid grid-cols-3 gap-28 narrow:grid-cols-1 narrow:gap-0" onFocus={() => setWorkedOn(true)}>
         {inColumns(items).map((stations, k) => (
           <div key={k}>
             <div className={k ? 'narrow:hidden' : ''}>
