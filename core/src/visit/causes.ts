@@ -114,14 +114,20 @@ function isMoreOfReadings(d: Diagnosis, fault: FaultId): boolean {
   return bits((r) => !(r.source in BESIDE)) >= Math.max(NAMED_BITS, byTests)
 }
 
-/** Whether what was cleaned idles on less opening for the same air: deposits are gone, whatever was thought of them before. */
+const OF_OPENING = /^(throttle|idle_valve)_pct$/
+const OF_AIR = /^(maf_gs|map_kpa|gauge_vacuum_kpa)$/
+
+/** Whether what was cleaned needs less opening for the same air, at idle or over all points: deposits are gone, whatever was thought of them before. */
 function opensLess({ remedies, proof }: Proof): boolean {
   const isCleaned = remedies.some((r) => r.repair === 'clean' && r.answers.includes('throttle-deposits'))
-  const idle = proof?.changes.filter((c) => c.kind === 'idle') ?? []
-  const isSeen = (c: Change): boolean => unseenBelow(c) === undefined
-  const isLess = idle.some((c) => /^(throttle|idle_valve)_pct$/.test(c.quantity) && c.difference < 0 && isSeen(c))
-  const air = idle.filter((c) => /^(maf_gs|map_kpa|gauge_vacuum_kpa)$/.test(c.quantity))
-  return isCleaned && isLess && air.length > 0 && !air.some(isSeen)
+  if (!isCleaned || !proof) return false
+  const idle = proof.changes.filter((c) => c.kind === 'idle')
+  const isSeen = (c: Change): boolean =>
+    unseenBelow(c) === undefined ||
+    proof.pooled.some((p) => p.what === c.label && p.verdict !== 'no change seen' && p.gain * c.difference > 0)
+  const isLess = idle.some((c) => OF_OPENING.test(c.quantity) && c.difference < 0 && isSeen(c))
+  const air = idle.filter((c) => OF_AIR.test(c.quantity))
+  return isLess && air.length > 0 && !air.some(isSeen)
 }
 
 /** From this share among none and what was worked on a cause is confirmed by the car's own readings since [–]. */
@@ -211,11 +217,18 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
     }
   }
   const shows = (fault: FaultId): boolean => !d.unmarked.includes(fault)
+  // where air is shut out it idles on more opening, never on less
+  const mayBe = (p: Proof, fault: FaultId): boolean => !(LETS_AIR_IN.includes(fault) && opensLess(p))
   for (const p of proofsOf(f)) {
     if (p.proof?.verdict !== 'better') continue
     const answers = new Set(p.remedies.flatMap((r) => r.answers))
     const cause = d.ranking.find(
-      (r) => r.fault !== 'none' && answers.has(r.fault) && r.probability >= HAD_A_CHANCE && shows(r.fault),
+      (r) =>
+        r.fault !== 'none' &&
+        answers.has(r.fault) &&
+        r.probability >= HAD_A_CHANCE &&
+        shows(r.fault) &&
+        mayBe(p, r.fault),
     )
     if (cause) confirm(cause.fault, p.remedies, 'readings')
   }
@@ -230,7 +243,13 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
   // what idle and trims cannot show a pull does, whatever of it was laid to something else before
   const pulled = (c: Change): boolean => c.kind === 'pull' && unseenBelow(c) === undefined
   const isByPull = AT_FULL_LOAD.includes(before?.fault) && (answer?.proof?.changes.some(pulled) ?? false)
-  const isTold = isProved(f) && answer && moved && shows(before.fault) && (isByPull || isOfReadings(d, before.fault))
+  const isTold =
+    isProved(f) &&
+    answer &&
+    moved &&
+    mayBe(answer, before.fault) &&
+    shows(before.fault) &&
+    (isByPull || isOfReadings(d, before.fault))
   if (isTold && (leavesNothing(now) || isGone(before, now))) confirm(before.fault, answer.remedies, 'readings')
   const freed = told.size ? undefined : proofsOf(f).find(opensLess)
   if (freed) {

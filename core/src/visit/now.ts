@@ -288,6 +288,15 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
         'Print the sheet',
         ...nextTitles(d).slice(1),
       ])
+    const none = d?.ranking.find((r) => r.fault === 'none')?.probability ?? 0
+    if (d && leads && next && !isByTests && none < 1 - SURE_ENOUGH && d.stop.verdict === 'test')
+      return act(
+        'test',
+        'trace',
+        testInfo(next.test).label,
+        `What is read now is hardly a sound engine’s: ${faultOf(leads.fault).label.toLowerCase()}, ${share(leads.probability)} %. ${minutesSaid(next.minutes)}`,
+        ['Print the sheet', ...nextTitles(d).slice(1)],
+      )
     // no test is worth its time any more
     const isLikely = still(MORE_THAN_ALL_ELSE)
     if (isLikely) return isLikely

@@ -14,6 +14,7 @@ import {
 } from './index.js'
 import type { FindingRecord, VisitFile } from './index.js'
 import { ENGINE_PATTERNS, lookItemsOf } from '../engine/index.js'
+import type { FaultId, Ranked } from '../diagnosis/index.js'
 import type { ChannelId } from '../signals/index.js'
 import { fed, holdOf, idleOf, meta, reading, repairAt, tried, visitOf } from './remedies.fixture.js'
 
@@ -279,7 +280,7 @@ describe('what confirms a cause', () => {
       four,
     )
     const [found] = sheet(f2, 1).found
-    expect(found).toMatch(/^Idle valve sticks\. Confirmed: .* on less opening for the same air\.$/)
+    expect(found).toMatch(/^Idle valve sticks\. Confirmed: .* needs less opening for the same air\.$/)
   })
   it('is less opening for the same air, of a throttle that was cleaned', () => {
     const plate = (round: number, pct: number, air: number): VisitFile['readings'] => [
@@ -295,7 +296,7 @@ describe('what confirms a cause', () => {
         1,
       )
     expect(cleaned(3.5, 2.41).found[0]).toMatch(
-      /^Deposits in the throttle.* Confirmed: what answers it was done, and it idles on less opening for the same air\./,
+      /^Deposits in the throttle.* Confirmed: what answers it was done, and it needs less opening for the same air\./,
     )
     expect(cleaned(3.5, 2.41).plain).toMatch(
       /^Deposits were closing the opening through which your engine idles\. Done/,
@@ -320,6 +321,37 @@ describe('what confirms a cause', () => {
     )
     expect(sheet({ ...f, repairs: [], readings: idle(0, 16, 31.7) }, 0).plain).not.toMatch(/nothing wrong/)
     expect(sheet(f, 1).found[0]).not.toMatch(/, or /)
+  })
+  it('nor where that shows only over all points together: air that is shut out opens the throttle', () => {
+    const slots = ['idle', 'idle-load', 'hold-1500', 'hold-2500'] as const
+    const read = (round: number, less: number): VisitFile['readings'] =>
+      slots.flatMap((slot, i) =>
+        Object.entries({
+          rpm: [775, 775, 1500, 2500][i],
+          map_kpa: [31.5, 43, 27, 26.5][i],
+          stft1_pct: 0,
+          ltft1_pct: 1,
+          throttle_pct: [13.2, 14.9, 15, 17.6][i] - (i ? less : less / 8),
+        }).map(([channel, value]) => reading(round, slot, channel as ChannelId, value)),
+      )
+    const repairs = [repairAt('throttle', 0, { kind: 'clean' })]
+    const told = (less: number): readonly string[] => {
+      const f = visitOf(
+        { readings: [...read(0, 0), ...read(1, less)], repairs },
+        ENGINE_PATTERNS.find((p) => p.id === 'four-map')!.vehicle,
+      )
+      const [d, now] = [diagnoseVisit(f, 0), diagnoseVisit(f, 1)]
+      const air = d.ranking.find((r) => r.fault === 'unmetered-air')!
+      const none = now.ranking.find((r) => r.fault === 'none')!
+      // as if the first reading had been laid to air, and the last to nothing
+      return causesOf(
+        f,
+        { ...d, reasons: {}, ranking: [{ ...air, probability: 0.6 }, ...d.ranking.filter((r) => r !== air)] },
+        { ...now, ranking: [{ ...none, probability: 0.8 }] },
+      ).confirmed
+    }
+    expect(told(1.6)).toEqual(['throttle-deposits'])
+    expect(told(-1.6)).toEqual(['unmetered-air'])
   })
   it('what is mended where a test found it, with better readings that tell no cause, is not denied', () => {
     const carb = { ...ENGINE_PATTERNS.find((p) => p.id === 'carb-one')!.vehicle }
@@ -357,5 +389,30 @@ describe('what confirms a cause', () => {
     const maf = diagnoseVisit(f, 0).ranking.find((r) => r.fault === 'maf-under-reads')!
     expect(maf.mafErrorPct).toBeUndefined()
     expect(maf.sentence).toBe('Airflow sensor reads low')
+  })
+})
+
+describe('what is left once the work is done', () => {
+  const better = visitOf({ readings: [...AIRY, ...TIGHT], repairs: [MENDED] })
+  it('is tested for where hardly anything says that the engine is sound, though no cause leads', () => {
+    const d = diagnoseVisit(better, 1)
+    const of = (fault: FaultId): Ranked => d.ranking.find((r) => r.fault === fault)!
+    const left = (none: number): ReturnType<typeof nowAct> =>
+      nowAct(better, {
+        ...d,
+        ranking: [
+          { ...of('purge-stuck-open'), probability: 0.4 },
+          { ...of('unmetered-air'), probability: 0.6 - none },
+          { ...of('none'), probability: none },
+        ],
+        nextTests: [{ test: 'purge-pinch', minutes: 2, bits: 0.7, said: '' }] as unknown as typeof d.nextTests,
+        stop: { verdict: 'test', because: '' } as typeof d.stop,
+      })
+    expect(left(0.05)).toMatchObject({
+      id: 'test',
+      title: 'Purge hose closed off',
+      why: 'What is read now is hardly a sound engine’s: purge valve stuck open, 40 %. 2 minutes.',
+    })
+    expect(left(0.35).id).toBe('sheet')
   })
 })

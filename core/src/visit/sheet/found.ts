@@ -96,7 +96,7 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
     const how = {
       readings: `the readings ${came}`,
       test: 'the test that found it finds nothing any more',
-      opening: 'it idles on less opening for the same air',
+      opening: 'it needs less opening for the same air',
       itself: 'what was read before, held against what is read now, shows it',
     }[causes.told[fault] ?? 'readings']
     // no size either: it would be of the one or of the other
