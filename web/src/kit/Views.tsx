@@ -7,6 +7,8 @@ export interface View<T extends string> {
   readonly body: ReactNode
 }
 
+const ROW = 'flex items-center gap-20 narrow:flex-wrap narrow:gap-x-14 narrow:gap-y-0'
+
 /** Several views of one bench, one at a time; arrows go from name to name. */
 export function Views<T extends string>({
   label,
@@ -24,21 +26,20 @@ export function Views<T extends string>({
 }) {
   return (
     <Tabs.Root value={value} onValueChange={(x) => onChange(x as T)}>
-      <Tabs.List
-        aria-label={label}
-        className="flex items-center gap-20 print:hidden narrow:flex-wrap narrow:gap-x-14 narrow:gap-y-0"
-      >
-        {views.map((v) => (
-          <Tabs.Trigger
-            key={v.value}
-            value={v.value}
-            className="min-w-tap border-b-4 border-b-transparent whitespace-nowrap text-soft data-[state=active]:border-ink data-[state=active]:font-semibold data-[state=active]:text-ink narrow:text-label"
-          >
-            {v.label}
-          </Tabs.Trigger>
-        ))}
+      <div className={`print:hidden ${ROW}`}>
+        <Tabs.List aria-label={label} className={ROW}>
+          {views.map((v) => (
+            <Tabs.Trigger
+              key={v.value}
+              value={v.value}
+              className="min-w-tap border-b-4 border-b-transparent whitespace-nowrap text-soft data-[state=active]:border-ink data-[state=active]:font-semibold data-[state=active]:text-ink narrow:text-label"
+            >
+              {v.label}
+            </Tabs.Trigger>
+          ))}
+        </Tabs.List>
         {beside}
-      </Tabs.List>
+      </div>
       {views.map((v) => (
         <Tabs.Content key={v.value} value={v.value} className="focus:outline-none">
           {v.body}

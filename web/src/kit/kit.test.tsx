@@ -90,6 +90,7 @@ describe('ticks, views, sheets', () => {
             { value: 'a', label: 'first', body: 'this' },
             { value: 'b', label: 'second', body: 'that' },
           ]}
+          beside={<p>at work</p>}
         />
       )
     }
@@ -97,6 +98,8 @@ describe('ticks, views, sheets', () => {
     await user.click(screen.getByRole('tab', { name: 'first' }))
     await user.keyboard('{ArrowRight}')
     expect(screen.getByRole('tabpanel').textContent).toBe('that')
+    // a list of names holds names only, whatever stands beside it
+    expect(screen.getByRole('tablist').contains(screen.getByText('at work'))).toBe(false)
   })
   it('a sheet keeps the focus in it, and Escape closes it', async () => {
     draw(
