@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals'
-import type { Diagnosis } from '../diagnosis/index.js'
+import { FAULTS, type Diagnosis } from '../diagnosis/index.js'
+import { ENGINE_PATTERNS } from '../engine/index.js'
 import { runState, KEY_PEDAL_RELEARN } from '../procedures/index.js'
 import {
   causesOf,
@@ -21,7 +22,9 @@ import {
   poolsUnlooked,
   proofsOf,
   readingTooLate,
+  isAnsweredAt,
   remediesOf,
+  seatsOf,
   roundToFill,
   runningWaits,
   sheetOf,
@@ -364,5 +367,19 @@ describe('gates', () => {
     // work after the word asks for it anew
     const more = { ...said, repairs: [...said.repairs, repairAt('pcv', 0, {}, 175)] }
     expect(rules(mayIssueReport(more, NOW))).toEqual(['prove-first'])
+  })
+})
+
+describe('where a cause sits', () => {
+  it('is a place whose work answers it, on every kind of engine', () => {
+    for (const { vehicle } of ENGINE_PATTERNS)
+      for (const { id } of FAULTS)
+        for (const seat of seatsOf({ ...vehicle, name: 'v', altitudeM: 0 }, id))
+          expect([id, seat, isAnsweredAt(seat, id)]).toEqual([id, seat, true])
+  })
+  it('is both sensors of an engine with two inlets, and nowhere for what lies beyond the air path', () => {
+    const v8 = { ...ENGINE_PATTERNS.find((p) => p.id === 'v8-twin')!.vehicle, name: 'v', altitudeM: 0 }
+    expect(seatsOf(v8, 'maf-under-reads')).toEqual(['airflow-sensor', 'airflow-sensor-2'])
+    expect(seatsOf(v8, 'exhaust-restriction')).toEqual([])
   })
 })

@@ -53,3 +53,21 @@ it.each([
   draw([], [], kind)
   expect(screen.getByText(words)).toBeTruthy()
 })
+
+it('what leads and lets no air in is shown where it sits', () => {
+  const own = { ...ENGINE_PATTERNS.find((p) => p.id === 'four-maf')!.vehicle, name: 'four', altitudeM: 0 }
+  const file: VisitFile = { ...aVisit(), vehicle: { ...aVisit().vehicle, spec: own } }
+  const ranking = [{ fault: 'maf-under-reads', probability: 0.9, sentence: '' }]
+  drawOnVisit(file, (f) => (
+    <Place
+      file={f}
+      diagnosis={{ ranking, reasons: {}, unmarked: [] } as unknown as Diagnosis}
+      shop={shop}
+      onOpen={(id) => void opened.push(id)}
+    />
+  ))
+  expect(screen.getByText('Airflow sensor reads low, 90 %; tap to look and test there')).toBeTruthy()
+  fireEvent.click(screen.getByRole('button', { name: 'airflow sensor' }))
+  expect(opened).toEqual(['airflow-sensor'])
+  expect(screen.getByText('No cause that lets air in is likely.')).toBeTruthy()
+})

@@ -1,11 +1,13 @@
 import {
   airPathOf,
+  faultOf,
   hasTrims,
   holdingStations,
   isAccountOfAir,
   live,
   nextPlaces,
   placesToMend,
+  seatsOf,
   siteShares,
   stationInfo,
   stationStates,
@@ -13,6 +15,7 @@ import {
   visitLedger,
   type Diagnosis,
   type StationId,
+  type StationState,
   type Vehicle,
   type VisitFile,
 } from '@uvula/core'
@@ -58,11 +61,36 @@ export function Place({
   const account = visitLedger(file)
   const ofAir = isAccountOfAir(file, diagnosis)
   const failed = placesToMend(file, diagnosis)
+  const lead = diagnosis?.ranking.at(0)
+  const seats = lead && lead.probability >= WORTH_SHOWING ? seatsOf(file.vehicle.spec, lead.fault) : []
   const most = sites[0]?.probability ?? 1
   return (
     <div className="trace-place pt-6 gap-32 grid grid-cols-[minmax(280px,0.8fr)_minmax(0,1.4fr)] narrow:grid-cols-1">
       <section>
-        <h2 className="text-soft text-small">where it may come in; tap to test there</h2>
+        {lead && seats.length > 0 && (
+          <>
+            <h2 className="text-soft text-small">
+              {faultOf(lead.fault).label}, {sayShare(lead.probability)} %; tap to look and test there
+            </h2>
+            <ul className="mb-14" data-part="seats">
+              {seats.map((id) => (
+                <li key={id}>
+                  <button
+                    className="border-b border-b-line w-full grid grid-cols-[40px_1fr] items-center text-left"
+                    type="button"
+                    onClick={() => onOpen(id)}
+                  >
+                    <Spot state={states.get(id)} />
+                    <span>{stationInfo(id).label}</span>
+                  </button>
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+        {(sites.length > 0 || !seats.length) && (
+          <h2 className="text-soft text-small">where it may come in; tap to test there</h2>
+        )}
         <ol className="sites">
           {sites.map((s) => (
             <li key={s.station}>
@@ -71,9 +99,7 @@ export function Place({
                 type="button"
                 onClick={() => onOpen(s.station)}
               >
-                <svg width="34" height="34" aria-hidden="true">
-                  <Ring x={17} y={17} r={10} state={states.get(s.station) ?? 'unseen'} />
-                </svg>
+                <Spot state={states.get(s.station)} />
                 <span>{stationInfo(s.station).label}</span>
                 <span className="h-12 bg-ink min-w-2" style={{ width: `${(100 * s.probability) / most}%` }} />
                 <span className="fig text-name text-right">{sayShare(s.probability)} %</span>
@@ -99,7 +125,7 @@ export function Place({
               </p>
             </li>
           )}
-          {!sites.length && <NoSites diagnosis={diagnosis} onOpen={onOpen} />}
+          {!sites.length && <NoSites diagnosis={diagnosis} isSeated={seats.length > 0} onOpen={onOpen} />}
         </ol>
       </section>
       <section>
@@ -126,6 +152,13 @@ export function Place({
   )
 }
 
+/** A station's ring, as on the air line. */
+const Spot = ({ state }: { state: StationState | undefined }) => (
+  <svg width="34" height="34" aria-hidden="true">
+    <Ring x={17} y={17} r={10} state={state ?? 'unseen'} />
+  </svg>
+)
+
 /** Why no account of unmetered air stands here. */
 function noAccount(v: Vehicle): string {
   if (v.metering === 'map')
@@ -136,13 +169,28 @@ function noAccount(v: Vehicle): string {
     : 'Nothing on this engine measures its air or corrects its fuel: a leak’s sign is low vacuum and the idle speed.'
 }
 
+/** Likelihood from which the place of what leads is shown. */
+const WORTH_SHOWING = 0.3
 /** Likelihood from which what lets air out under boost is looked for along the pipe. */
 const WORTH_LOOKING = 0.1
 
 /** Nothing lets air in: what may let it out is looked for instead. */
-function NoSites({ diagnosis, onOpen }: { diagnosis?: Diagnosis; onOpen: (id: StationId) => void }) {
+function NoSites({
+  diagnosis,
+  isSeated,
+  onOpen,
+}: {
+  diagnosis?: Diagnosis
+  isSeated: boolean
+  onOpen: (id: StationId) => void
+}) {
   const lost = diagnosis?.ranking.find((r) => r.fault === 'boost-leak')?.probability ?? 0
-  if (lost < WORTH_LOOKING) return <li>No cause that lets air in is likely: nothing to look for along the pipe.</li>
+  if (lost < WORTH_LOOKING)
+    return (
+      <li className={isSeated ? 'text-soft' : ''}>
+        No cause that lets air in is likely{isSeated ? '.' : ': nothing to look for along the pipe.'}
+      </li>
+    )
   const test = testInfo('boost-decay')
   return (
     <li>
