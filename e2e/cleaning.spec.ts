@@ -51,8 +51,12 @@ test('the library van: the sensor by its own cleaner; the filter soaked, flushed
   bay: page,
   shop,
 }) => {
-  await page.goto(`${shop.url}/visit/visit-library/clean`)
-  await page.getByRole('button', { name: /^airflow sensor element/ }).click()
+  // what is next leads to the place, and that to its cleaning: two taps, and the surface stands chosen
+  await page.goto(`${shop.url}/visit/visit-library/arrive`)
+  await expect(page.getByTestId('now')).toContainText('Clean the airflow sensor, once')
+  await page.getByTestId('now').click()
+  await expect(page.locator('[data-bench=airflow-sensor]')).toBeVisible()
+  await page.getByRole('link', { name: 'clean it' }).click()
   await page.getByRole('button', { name: /^throttle cleaner on a cloth on airflow element: never/ }).click()
   await expect(page.getByRole('alert')).toContainText('Use airflow sensor cleaner')
   await page.getByRole('button', { name: /^compressed air, outward on airflow element: never/ }).click()

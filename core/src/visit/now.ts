@@ -16,12 +16,13 @@ import { batterySaid } from './battery.js'
 import { isSurelyAir, spokenForBy } from './causes.js'
 import { openCodes } from './codes.js'
 import { evidenceOf } from './evidence.js'
-import { dirtLeft, openFinds, placeOfFind } from './findPlace.js'
+import { dirtLeft, openFinds, placeOfFind, seatsOf } from './findPlace.js'
 import { outsideOf } from './judged.js'
 import { channelList, isIdleMeasured, isIdleRead, lastRound, missingAtIdle } from './points.js'
 import { isTemperatureBack, proofBetween, worseSince } from './proofs.js'
 import { live, type RepairKind, type VisitFile } from './records.js'
 import {
+  BEYOND_THE_PATH,
   isAnsweredAt,
   isProved,
   lackingSince,
@@ -47,7 +48,12 @@ export interface NowAct {
   readonly title: string
   readonly why: string
   readonly then: readonly string[]
+  /** Where on the bench of its stage; left out where the bench has one place, or none is known. */
+  readonly where?: ActPlace
 }
+
+/** A station and the test that is made there, or the list of places where air may come in and what was found is mended. */
+export type ActPlace = 'places' | { readonly station: StationId; readonly test?: string }
 
 /** What an act is, whatever words it is told in. */
 export type ActId =
@@ -86,12 +92,20 @@ export type ActId =
  */
 export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
   // what is to be done now is not told again as what comes then
-  const act = (id: ActId, stage: StageId, title: string, why: string, then: string[] = []): NowAct => ({
+  const act = (
+    id: ActId,
+    stage: StageId,
+    title: string,
+    why: string,
+    then: string[] = [],
+    where?: ActPlace,
+  ): NowAct => ({
     id,
     stage,
     title,
     why,
     then: then.filter((x) => !x.startsWith(title)),
+    ...(where ? { where } : {}),
   })
   const planned = plannedRepairs(f).at(0)
   const done = remediesOf(f)
@@ -202,6 +216,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
             ? `${testInfo(failed.find.test).label}: found; beyond the air path.`
             : 'Found there; choose how by price and risk.'),
       ['Measure the same points again'],
+      'places',
     )
   const [dirt] = dirtLeft(f)
   if (dirt)
@@ -240,6 +255,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
         'Look for the rest',
         `${account.now.atLeast ? 'At least ' : ''}${account.now.gramsPerS.median.toFixed(2)} g/s still come in unmeasured${d && isSurelyAir(d) ? '' : ', if what the trims show is air'}.`,
         nextTitles(d),
+        'places',
       )
     const still = (least: number): NowAct | undefined =>
       d && leads && leads.fault !== 'none' && leads.probability > least
@@ -249,6 +265,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
             whatIsLeftToDo(leads.fault, done, f),
             `${faultOf(leads.fault).label}, ${share(leads.probability)} % by ${spokenForBy(d, leads.fault)} after the work.${answered(f, leads.fault)}`,
             ['Print the sheet', ...nextTitles(d)],
+            placeOfCause(f, leads.fault),
           )
         : undefined
     const isStill = still(SURE_ENOUGH)
@@ -284,10 +301,14 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
     const retests = retestsOf(f)
     const isGone = retests.length > 0 && retests.every((x) => x.after.outcome === 'pass')
     if (isInVain && !isGone && next && f.visit.intent === 'complaint' && d?.stop.verdict === 'test')
-      return act('test', 'trace', testInfo(next.test).label, `${IN_VAIN} ${minutesSaid(next.minutes)}`, [
-        'Print the sheet',
-        ...nextTitles(d).slice(1),
-      ])
+      return act(
+        'test',
+        'trace',
+        testInfo(next.test).label,
+        `${IN_VAIN} ${minutesSaid(next.minutes)}`,
+        ['Print the sheet', ...nextTitles(d).slice(1)],
+        benchOf(next.test),
+      )
     const none = d?.ranking.find((r) => r.fault === 'none')?.probability ?? 0
     if (d && leads && next && !isByTests && none < 1 - SURE_ENOUGH && d.stop.verdict === 'test')
       return act(
@@ -296,6 +317,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
         testInfo(next.test).label,
         `What is read now is hardly a sound engine’s: ${faultOf(leads.fault).label.toLowerCase()}, ${share(leads.probability)} %. ${minutesSaid(next.minutes)}`,
         ['Print the sheet', ...nextTitles(d).slice(1)],
+        benchOf(next.test),
       )
     // no test is worth its time any more
     const isLikely = still(MORE_THAN_ALL_ELSE)
@@ -369,7 +391,14 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       : isSound && isOutside
         ? `${soundWhy(f)} ${takes}`
         : `${takes} ${info.how}`
-    return act('test', 'trace', info.label, why, [...(isSound ? ['Print the sheet'] : []), ...nextTitles(d).slice(1)])
+    return act(
+      'test',
+      'trace',
+      info.label,
+      why,
+      [...(isSound ? ['Print the sheet'] : []), ...nextTitles(d).slice(1)],
+      benchOf(test.test),
+    )
   }
   if (!lead)
     return act(
@@ -387,7 +416,20 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
     actOf(lead.fault, f.vehicle.spec, evidenceOf(f, lastRound(f)).findings),
     `${likely(lead)}${answered(f, lead.fault)}`,
     nextTitles(d),
+    lead.fault === 'idle-learnt-past' ? undefined : placeOfCause(f, lead.fault),
   )
+}
+
+/** Where a test is made and its answer entered. */
+const benchOf = (test: string): ActPlace => ({ station: testInfo(test).at ?? 'plenum', test })
+
+/** Where a cause is found and answered: by its own test while that is not made, else where it sits. */
+function placeOfCause(f: VisitFile, fault: FaultId): ActPlace | undefined {
+  const { test } = CAUSES[fault]
+  if (test && !answerOf(fault, evidenceOf(f, lastRound(f)).findings)) return benchOf(test)
+  if (LETS_AIR_IN.includes(fault)) return 'places'
+  const station = BEYOND_THE_PATH.includes(fault) ? 'beyond' : seatsOf(f.vehicle.spec, fault).at(0)
+  return station && { station }
 }
 
 /** Beyond this a cause is likelier than all others together [–]. */

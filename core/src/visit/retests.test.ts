@@ -53,7 +53,7 @@ describe('a test made again after the work', () => {
     const still = tried('smoke', 'booster', 'fail', 1)
     const f = visitOf({ readings: [...AIRY, ...TIGHT], findings: [SMOKE, still], repairs: [MENDED] })
     expect(stationStates(f).get('booster')).toBe('failed')
-    expect(nowAct(f)).toMatchObject({ id: 'mend', title: 'Mend the booster hose' })
+    expect(nowAct(f)).toMatchObject({ id: 'mend', title: 'Mend the booster hose', where: 'places' })
     const s = sheet(f, 1)
     expect(s.left.join(' ')).toMatch(/tried again after the work, still finds something/)
     expect(s.plain).toMatch(/Tested again, what was found is still there/)
@@ -412,7 +412,27 @@ describe('what is left once the work is done', () => {
       id: 'test',
       title: 'Purge hose closed off',
       why: 'What is read now is hardly a sound engine’s: purge valve stuck open, 40 %. 2 minutes.',
+      where: { station: 'purge', test: 'purge-pinch' },
     })
     expect(left(0.35).id).toBe('sheet')
+  })
+  it('leads to where the cause sits once its own test is made', () => {
+    const looks = lookItemsOf(better.vehicle.spec).map((i) => ({
+      ...tried('look', i.station, 'pass', 0),
+      id: `v:${i.id}`,
+      item: i.id,
+    }))
+    const came = visitOf({ readings: AIRY, findings: looks })
+    const whereOf = (fault: FaultId, findings: VisitFile['findings'] = []): ReturnType<typeof nowAct>['where'] => {
+      const f = { ...came, findings: [...looks, ...findings] }
+      const d = diagnoseVisit(f, 0)
+      const lead = { ...d.ranking[0], fault, probability: 0.95 }
+      return nowAct(f, { ...d, ranking: [lead, ...d.ranking.filter((r) => r.fault !== fault)] }).where
+    }
+    expect(whereOf('unmetered-air')).toBe('places')
+    expect(whereOf('intake-restriction')).toEqual({ station: 'filter', test: expect.any(String) })
+    expect(whereOf('maf-under-reads')).toEqual({ station: 'airflow-sensor' })
+    expect(whereOf('purge-stuck-open')).toEqual({ station: 'purge', test: 'purge-pinch' })
+    expect(whereOf('purge-stuck-open', [tried('purge-pinch', 'purge', 'pass', 0)])).toBe('places')
   })
 })

@@ -4,6 +4,7 @@ import { complaintOf, describeEngine, nowAct, stageStatuses, STAGES, type VisitF
 import type { FindResult } from '@uvula/contract'
 import { Delivery } from '../parts/Delivery.js'
 import { LittleLine } from '../parts/LittleLine.js'
+import { nowLink } from '../parts/nowLink.js'
 import { getJson, postJson } from '../store/api.js'
 import { useBay } from '../store/visit.js'
 import { useDiagnosis } from '../workers/heart.js'
@@ -90,7 +91,7 @@ const Row = memo(function Row({ file, first }: { file: VisitFile; first?: boolea
   return (
     <li>
       <Link
-        to={`/visit/${encodeURIComponent(file.visit.id)}/${now.stage}`}
+        to={nowLink(file.visit.id, now)}
         className={`bay-row px-gap py-12 border-b border-b-line gap-gap grid grid-cols-[minmax(250px,1fr)_350px_minmax(250px,1.1fr)_170px] items-center no-underline min-h-92 hover:bg-face-2 narrow:px-16 narrow:py-12 narrow:gap-6 narrow:grid-cols-[1fr] focus-visible:bg-face-2`}
       >
         <span className="flex flex-col min-w-0">

@@ -198,7 +198,8 @@ const Station = memo(function Station({
       {value && (
         <text
           x={s.placed.lane === 'branch' ? s.x + 17 : s.x}
-          y={s.placed.lane === 'branch' ? s.y + 9 : s.y + 41}
+          // the pointer of an open station stands between
+          y={s.placed.lane === 'branch' ? s.y + 9 : s.y + (open ? 50 : 41)}
           textAnchor={s.placed.lane === 'branch' ? 'start' : 'middle'}
           className="value"
         >

@@ -19,12 +19,7 @@ import {
 import { Scroll } from '../kit/Scroll.js'
 import { Timers, useNow } from '../parts/Timers.js'
 import { sayDay } from '../words/format.js'
-
-/** Bench of a stage that an act leads to, where the stage has several. */
-const VIEW_OF: Readonly<Partial<Record<NowAct['id'], string>>> = {
-  balance: '?view=throttles',
-  cylinders: '?view=cylinders',
-}
+import { nowLink } from '../parts/nowLink.js'
 
 /** What to do now and why; what is temporary; what is not accounted for. */
 export const Rail = memo(function Rail({
@@ -115,7 +110,7 @@ export const Rail = memo(function Rail({
 function NowBlock({ now, visitId, elsewhere }: { now: NowAct; visitId: string; elsewhere: boolean }) {
   return (
     <Link
-      to={`/visit/${encodeURIComponent(visitId)}/${now.stage}${VIEW_OF[now.id] ?? ''}`}
+      to={nowLink(visitId, now)}
       className="now px-14 pt-10 pb-14 flex flex-col bg-now text-now-ink no-underline narrow:px-14 narrow:pt-6 narrow:pb-8 narrow:gap-x-10 narrow:grid narrow:grid-cols-[auto_1fr] narrow:items-baseline narrow:short:h-54 narrow:short:py-0 narrow:short:items-center"
       data-testid="now"
     >

@@ -58,6 +58,7 @@ import { technician } from '../store/settings.js'
 import { undoStack } from '../store/undo.js'
 import { useShop, useVisitFile } from '../store/visit.js'
 import { useDiagnosis } from '../workers/heart.js'
+import { nowLink } from '../parts/nowLink.js'
 import { Failing, Waiting } from '../parts/States.js'
 import { shopIso } from '../store/clock.js'
 
@@ -79,11 +80,14 @@ function VisitOpen({ file, shop, stage: asked }: { file: VisitFile; shop: Shop; 
   const navigate = useNavigate()
   const [search, setSearch] = useSearchParams()
   const open = (search.get('at') as StationId | null) ?? undefined
-  const openStation = useCallback(
-    (id: StationId, test?: string) => setSearch(test ? { at: id, test } : { at: id }),
-    [setSearch],
+  const view = search.get('view')
+  // back at the bench its view is the one that was left
+  const show = useCallback(
+    (more: Record<string, string>) => setSearch(view ? { view, ...more } : more),
+    [view, setSearch],
   )
-  const closeStation = useCallback(() => setSearch({}), [setSearch])
+  const openStation = useCallback((id: StationId, test?: string) => show(test ? { at: id, test } : { at: id }), [show])
+  const closeStation = useCallback(() => show({}), [show])
   const undo = useUndo(file)
 
   const goTo = (id: StageId | undefined): void =>
@@ -100,7 +104,7 @@ function VisitOpen({ file, shop, stage: asked }: { file: VisitFile; shop: Shop; 
   useHotkeys('esc', () => open && closeStation(), HOTKEYS)
   useHotkeys('[', () => step(-1), { ...HOTKEYS, useKey: true })
   useHotkeys(']', () => step(1), { ...HOTKEYS, useKey: true })
-  useHotkeys('n', () => goTo(nowAct(file, diagnosis).stage), HOTKEYS)
+  useHotkeys('n', () => void navigate(nowLink(file.visit.id, nowAct(file, diagnosis))), HOTKEYS)
   const [lineOpen, setLineOpen] = useState(false)
   const openLine = useCallback(() => setLineOpen(true), [])
   const narrow = useNarrow()

@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { useSearchParams } from 'react-router'
 import { airPathOf, live, schoolsAt, surfacesAt, type StationId, type SurfaceId, type VisitFile } from '@uvula/core'
 import { Schools } from '../../parts/Schools.js'
 import { Begin } from './Begin.js'
@@ -14,7 +15,10 @@ export function Clean({ file }: { file: VisitFile }) {
   )
   const steps = live(file.steps)
   const at = (p: Place): boolean => steps.some((s) => s.station === p.station && s.surface === p.surface && !s.passed)
-  const [chosen, setChosen] = useState<{ station: StationId; surface: SurfaceId } | undefined>(() => places.find(at))
+  const [params] = useSearchParams()
+  const [chosen, setChosen] = useState<{ station: StationId; surface: SurfaceId } | undefined>(
+    () => places.find((p) => p.station === params.get('of')) ?? places.find(at),
+  )
   const begun = chosen && steps.filter((s) => s.station === chosen.station && s.surface === chosen.surface)
   const open = begun?.filter((s) => !s.passed && !s.againstRule).at(-1)
   const step = open ?? begun?.at(-1)

@@ -51,6 +51,13 @@ describe('the bench of a station', () => {
       { test: 'pinch', station: 'booster', outcome: 'fail', value: 4.5, unit: '%', figures: { shut: 4.5, open: 12 } },
     ])
   })
+  it('leads to its cleaning where something of it may be cleaned', () => {
+    draw('airflow-sensor')
+    expect(screen.getByRole('link', { name: 'clean it' }).getAttribute('href')).toBe('/visit/v/clean?of=airflow-sensor')
+    document.body.innerHTML = ''
+    draw('booster')
+    expect(screen.queryByRole('link', { name: 'clean it' })).toBeNull()
+  })
   it('a test that may find unlike things asks which', async () => {
     draw('pcv', { ticks: [tick('test-hot-and-turning')] })
     expect(test('oil-cap').queryByRole('button', { name: 'found it' })).toBeNull()

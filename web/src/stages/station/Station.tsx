@@ -1,5 +1,6 @@
 import { X } from 'lucide-react'
 import { useState } from 'react'
+import { Link } from 'react-router'
 import {
   airPathOf,
   findsToMend,
@@ -8,6 +9,7 @@ import {
   maybeStation,
   stationInfo,
   stationStates,
+  surfacesAt,
   TESTS,
   type StationId,
   type VisitFile,
@@ -81,6 +83,11 @@ export function Station({
           {info.label}{' '}
           <span className="text-soft">{(id === 'beyond' && BEYOND_WORDS[state]) || RING_WORDS[state]}</span>
         </h2>
+        {surfacesAt(id, file.vehicle.spec).length > 0 && (
+          <Link className="act" to={`/visit/${encodeURIComponent(file.visit.id)}/clean?of=${id}`}>
+            clean it
+          </Link>
+        )}
         <button type="button" className="act" onClick={onClose}>
           <X size={22} aria-hidden /> back to the bench
         </button>

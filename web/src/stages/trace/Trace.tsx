@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { useSearchParams } from 'react-router'
 import {
   basisSentence,
   faultOf,
@@ -32,7 +33,8 @@ import { Place } from './Place.js'
 import { Tests } from './Tests.js'
 import './trace.css'
 
-type View = 'cause' | 'tests' | 'place'
+const VIEWS = ['cause', 'tests', 'place'] as const
+type View = (typeof VIEWS)[number]
 
 /** Which cause, by what evidence, how big; and where it is and how it is mended. */
 export function Trace({
@@ -50,13 +52,16 @@ export function Trace({
 }) {
   const sound = useSoundRecords(file).find((s) => s.of === 'same-car')
   const failed = findsToMend(file).length > 0
-  const [view, setView] = useState<View>(failed || live(file.repairs).length ? 'place' : 'cause')
+  // in the address, so that what is next leads to it, and back from a station it is the one that was left
+  const [params, setParams] = useSearchParams()
+  const [first] = useState<View>(failed || live(file.repairs).length ? 'place' : 'cause')
+  const view = VIEWS.find((v) => v === params.get('view')) ?? first
   return (
     <div className="bench px-gap pt-0 pb-14 narrow:px-14 narrow:py-10">
       <Views
         label="view"
         value={view}
-        onChange={setView}
+        onChange={(to) => setParams({ view: to }, { replace: true })}
         beside={busy && <Working label="working it out" className="w-120" />}
         views={[
           { value: 'cause', label: 'which cause', body: <Cause file={file} diagnosis={diagnosis} sound={sound} /> },

@@ -1,0 +1,17 @@
+import type { NowAct } from '@uvula/core'
+
+/** Bench of a stage that an act leads to, where the stage has several. */
+const VIEW_OF: Readonly<Partial<Record<NowAct['id'], string>>> = {
+  balance: 'throttles',
+  cylinders: 'cylinders',
+}
+
+/** Address of the bench where the next act is done: its stage, and there the view, the station and the test. */
+export function nowLink(visitId: string, { id, stage, where }: NowAct): string {
+  const view = where === 'places' ? 'place' : VIEW_OF[id]
+  const q = new URLSearchParams({
+    ...(view ? { view } : {}),
+    ...(where && where !== 'places' ? { at: where.station, ...(where.test ? { test: where.test } : {}) } : {}),
+  }).toString()
+  return `/visit/${encodeURIComponent(visitId)}/${stage}${q && `?${q}`}`
+}
