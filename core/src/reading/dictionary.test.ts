@@ -16,13 +16,13 @@ const NAMES: Readonly<Partial<Record<ChannelId, string>>> = {
   time_s:
     'Time; Elapsed time; Timestamp; Date/Time; Zeit; Uhrzeit; Temps; Heure; Tiempo; Hora; Tempo; Ora; Czas; Godzina',
   rpm:
-    'RPM; RPM act; Engine RPM; Engine speed; ENG SPD; EngSpd; Engine rev/min; Nmot; Rotational speed; Engine Speed (RPM); ENGINE_SPEED; Drehzahl; Motordrehzahl; Régime moteur; Vitesse moteur; ' +
+    'RPM; RPM act; Engine RPM; Engine speed; ENG SPD; EngSpd; Engine rev/min; Nmot; Tachometer; Vueltas motor; Rotational speed; Engine Speed (RPM); ENGINE_SPEED; Drehzahl; Motordrehzahl; Régime moteur; Vitesse moteur; ' +
     'Revoluciones del motor; Régimen del motor; Giri motore; Regime motore; Obroty silnika; Prędkość obrotowa silnika',
   speed_kph:
     'Vehicle speed; Vehicle Speed Sensor; VSS; Road speed; Fahrzeuggeschwindigkeit; Geschwindigkeit; Vitesse véhicule; ' +
     'Vitesse du véhicule; Velocidad del vehículo; Velocità veicolo; Prędkość pojazdu',
   load_pct:
-    'Engine load; Calculated load; Calculated Engine Load Value; Load; Motorlast; Berechnete Motorlast; Charge moteur; ' +
+    'Engine load; Calculated load; Calculated Engine Load Value; CLV; Load; Motorlast; Berechnete Motorlast; Charge moteur; ' +
     'Charge calculée; Carga del motor; Carga calculada; Carico motore; Obciążenie silnika',
   ect_c:
     'ECT; Coolant; Coolant temp; Engine coolant temperature; CTS; Kühlmitteltemperatur; Kuehlmitteltemperatur; ' +
@@ -43,19 +43,21 @@ const NAMES: Readonly<Partial<Record<ChannelId, string>>> = {
     "Luftmassenstrom; Débit d'air massique; Débit d'air; Flujo de aire; Caudal masa de aire; Portata aria; Massa aria; " +
     'Przepływ powietrza; Masowy przepływ powietrza',
   throttle_pct:
-    'TP; TPS; Throttle; Throttle position; Absolute Throttle Position; Throttle angle; Drosselklappe; Drosselklappenstellung; ' +
+    'TP; TPS; TP1; DK-Winkel; Papillon des gaz; Throttle; Throttle position; Absolute Throttle Position; Throttle angle; Drosselklappe; Drosselklappenstellung; ' +
     'Drosselklappenwinkel; Position papillon; Posición de la mariposa; Posizione farfalla; Położenie przepustnicy',
   idle_valve_pct:
     'IAC; Idle air control; Idle air control valve; IAC duty cycle; IAC position; IAC steps; Idle Air Control Steps; ' +
     'Idle speed control; ISC duty; ISC valve opening; Idle control valve duty; IACV; Idle valve percent; By-pass air; Bypass valve; ' +
-    'Idle air bypass; Leerlaufsteller; Leerlaufregelventil; Vanne de ralenti; Válvula de ralentí; Valvola del minimo; ' +
+    'Idle air bypass; Stepper motor; LFR; Régulateur de ralenti; Regulator biegu jałowego; Silnik krokowy; Leerlaufsteller; Leerlaufregelventil; Vanne de ralenti; Válvula de ralentí; Valvola del minimo; ' +
     'Zawór biegu jałowego; Control de ralentí',
   stft1_pct:
     'STFT; STFT 1; STFT B1; SHRTFT1; Short term fuel trim; Short Term Fuel Trim Bank 1; Short term fuel trim—Bank 1; Short FT B1; ' +
-    'Kurzzeit-Kraftstofftrimm Bank 1; Correction carburant court terme banc 1; Ajuste de combustible a corto plazo banco 1; ' +
+    'Kurzzeit-Kraftstofftrimm Bank 1; Kraftstofftrimm kurz; Gemischanpassung kurzfristig Bank 1; Gemischadaption kurz; ' +
+    'Kurzfristige Gemischkorrektur; FAF; A/F feedback; Correction carburant court terme banc 1; Ajuste de combustible a corto plazo banco 1; ' +
     'Correzione carburante a breve termine bancata 1; Krótkoterminowa korekta paliwa 1',
   ltft1_pct:
     'LTFT; LTFT 1; LTFT B1; LONGFT1; Long term fuel trim; Long Term Fuel Trim Bank 1; Langzeit-Kraftstofftrimm Bank 1; ' +
+    'Gemischanpassung langfristig; Langfristige Gemischkorrektur; Gemischadaption; Learned fuel trim; Adaptation richesse; ' +
     'Correction carburant long terme banc 1; Ajuste de combustible a largo plazo banco 1; ' +
     'Correzione carburante a lungo termine bancata 1; Długoterminowa korekta paliwa 1',
   stft2_pct: 'STFT 2; STFT B2; SHRTFT2; Short Term Fuel Trim Bank 2; Correction carburant court terme banc 2',
@@ -63,7 +65,9 @@ const NAMES: Readonly<Partial<Record<ChannelId, string>>> = {
   battery_v:
     'Battery; Battery voltage; Control module voltage; VPWR; System voltage; Batteriespannung; Bordnetzspannung; ' +
     'Tension batterie; Voltaje de la batería; Tensione batteria; Napięcie akumulatora',
-  purge_pct: 'Purge; Evap purge; Commanded evaporative purge; EVAP purge valve duty; Canister purge; Tankentlüftung',
+  purge_pct:
+    'Purge; Evap purge; Commanded evaporative purge; EVAP purge valve duty; Canister purge; EVAP_PCT; Tankentlüftung; Tankentlüftungsventil; ' +
+    'Électrovanne canister; Valvola canister; Zawór pochłaniacza par',
   pedal_pct: 'APP; Accelerator pedal position; Accelerator Pedal Position D; Fahrpedal; Gaspedal; Pédale accélérateur',
   spark_deg: 'Spark advance; Timing advance; Ignition timing advance; Zündwinkel; Avance allumage; Anticipo accensione',
   charge_kpa: 'Boost; Boost pressure; Charge pressure; Ladedruck; Pressione sovralimentazione',
@@ -113,6 +117,16 @@ describe('names', () => {
     'Intake valve timing',
     'Fuel system 2 status',
     'Torque',
+    'Voltage regulator',
+    'Fuel pressure regulator',
+    'Learnt fuel pressure',
+    'EGR stepper motor',
+    'Canister vent valve',
+    'Canister load',
+    'Cruise control',
+    'Ladedruckregler',
+    'Température gaz échappement',
+    'Learned idle position',
   ])('%s is taken for none of those that are judged', (label) =>
     expect([undefined, 'run_time_s', 'mark']).toContain(sure(label)),
   )
@@ -219,4 +233,19 @@ describe('how a table may be laid out', () => {
     expect(r.recording.columns.rpm![1]).toBe(701)
     expect(r.recording.warnings.map((w) => w.code)).toContain('twice')
   })
+})
+
+it('answers as a terminal shows them, each behind its time, past midnight', () => {
+  const lines = Array.from({ length: 40 }, (_, i) => {
+    const t = 86_390 + i * 0.5
+    const clock = new Date(1000 * t).toISOString().slice(11, 23)
+    const hex = ['41 0C 0A F0', '41 10 01 36', '41 06 82', '41 07 84'][i % 4]
+    return `${clock} ${hex}${i % 2 ? ' >' : ''}`
+  })
+  const r = readRecording(new TextEncoder().encode(['ATH0', 'OK', ...lines].join('\r\n')))
+  if (!r.ok) throw new Error(r.error.message)
+  const { time_s, rpm, maf_gs, stft1_pct, ltft1_pct } = r.recording.columns
+  expect([rpm![0], maf_gs![0], stft1_pct![0], ltft1_pct![0]]).toEqual([700, 3.1, expect.closeTo(1.5625), 3.125])
+  expect(time_s!.at(-1)).toBeGreaterThan(15)
+  expect(time_s!.at(-1)).toBeLessThan(21)
 })

@@ -18,7 +18,12 @@ const SPELLED: Readonly<Record<string, string>> = {
   'batt bat batterie bateria batteria akumulatora akumulator': 'battery',
   'b1 bank1': '1',
   'b2 bank2': '2',
-  tps1: 'tps 1',
+  'tps1 tp1': 'tps 1',
+  clv: 'calculated load',
+  imap: 'intake manifold pressure',
+  faf: 'short term fuel trim',
+  lfr: 'idle valve',
+  dk: 'throttle',
   maf1: 'maf',
   nmot: 'engine rpm',
   sys: 'system',
@@ -47,14 +52,14 @@ const SPELLED: Readonly<Record<string, string>> = {
   // time
   'zeit uhrzeit zeitstempel temps heure tiempo hora tempo ora czas godzina': 'time',
   // speeds
-  'drehzahl motordrehzahl obroty giri revoluciones umdrehungen regime regimen': 'rpm',
+  'drehzahl motordrehzahl obroty giri revoluciones vueltas umdrehungen regime regimen tacho tachometer': 'rpm',
   'obrotowa rotazione rotacion': 'engine',
   'geschwindigkeit fahrgeschwindigkeit fahrzeuggeschwindigkeit': 'vehicle speed',
   'vitesse velocidad velocita predkosc': 'speed',
   // load
   'last motorlast carga carico obciazenie lastwert': 'load',
   // temperatures
-  'kuhlmittel kuehlmittel refroidissement refrigerante raffreddamento chlodzacej chlodzacego chlodziwa kuhlwasser kuehlwasser':
+  'kuhlmittel kuehlmittel refroidissement refrigerante anticongelante raffreddamento chlodzacej chlodzacego chlodziwa kuhlwasser kuehlwasser':
     'coolant',
   'kuhlmitteltemperatur kuehlmitteltemperatur kuhlwassertemperatur kuehlwassertemperatur motortemperatur':
     'coolant temperature',
@@ -84,19 +89,24 @@ const SPELLED: Readonly<Record<string, string>> = {
   // trims
   'correction correccion correzione korekta ajuste trimm adaption korrektur': 'trim',
   'carburant combustible carburante paliwa kraftstoff richesse mezcla gemisch': 'fuel',
-  'kraftstofftrimm kraftstoffkorrektur gemischkorrektur': 'fuel trim',
-  'kurzzeit krotkoterminowa krotkookresowa kurzfristig': 'short term',
-  'langzeit dlugoterminowa dlugookresowa langfristig': 'long term',
+  'kraftstofftrimm kraftstoffkorrektur kraftstoffanpassung gemischkorrektur gemischanpassung': 'fuel trim',
+  'kurzzeit krotkoterminowa krotkookresowa kurzfristig kurzfristige': 'short term',
+  'langzeit dlugoterminowa dlugookresowa langfristig langfristige': 'long term',
   'kurzzeittrimm lambdaregler lambdaregelung lambdaintegrator': 'short term fuel trim',
-  'langzeittrimm lambdaadaption gemischadaption': 'long term fuel trim',
+  langzeittrimm: 'long term fuel trim',
+  'lambdaadaption gemischadaption': 'learned fuel trim',
+  'adaptation adaptacion adaptacja adattamento adaptive learn learnt learning': 'learned',
   ft: 'fuel trim',
-  'court corto breve': 'short',
-  'largo lungo': 'long',
+  'court corto breve kurz': 'short',
+  'largo lungo lang': 'long',
   'terme plazo termine': 'term',
   // the rest
   'batteriespannung bordnetzspannung bordspannung': 'battery voltage',
-  'vanne soupape valvula valvola zawor zaworu ventil': 'valve',
-  'tankentluftung tankentlueftung regenerierventil purga': 'purge',
+  'vanne electrovanne soupape valvula electrovalvula valvola elettrovalvola zawor zaworu elektrozawor ventil': 'valve',
+  'regulateur regulador regolatore regler': 'regulator',
+  krokowy: 'stepper',
+  'tankentluftung tankentlueftung tankentluftungsventil tankentlueftungsventil regenerierventil purga pochlaniacza':
+    'purge',
   'agr agrventil': 'egr',
   'soll sollwert consigne objetivo obiettivo zadane zadana': 'desired',
   'wideband breitband': 'wideband',
@@ -114,7 +124,7 @@ const EMPTY = new Set(
     'bank bancata banco banc banque rangee the of sensor value current actual measured reading data live sae pid obd obdii ' +
     's1 kpa pct percent percentage gs c v kph deg signal ecm ecu pcm parameter istwert ist wert valeur valor valore wartosc ' +
     'd l de du des la le les el del di della dello dell der die das am im w na do z a al au aux liquide liquido cieczy plynu ' +
-    'biegu bieg capteur sonde sensore czujnik'
+    'biegu bieg par gaz capteur sonde sensore czujnik'
   ).split(' '),
 )
 
@@ -209,6 +219,7 @@ export function labelWords(label: string): string[] {
     .replace(/\u0142/g, 'l')
     .replace(/\u00df/g, 'ss')
     .replace(/\bby[- ]pass\b/g, 'bypass')
+    .replace(/^b\+$/, 'battery')
     .replace(/[^a-z0-9]+/g, ' ')
     .trim()
     .split(' ')
