@@ -26,9 +26,34 @@ function flat(x: Json, into: Record<string, unknown>, before = '', depth = 0): R
   return into
 }
 
-/** The moments of a parsed text: a list, a list under some name, or lists side by side; the longest there is. */
+const NAMED = /^(name|label|channel|parameter|signal|pid|id)$/i
+const TIMES = /^(t|time|timestamp|ts|x)$/i
+const FIGURES = /^(v|value|val|y)$/i
+
+/** One channel's name and its samples, each a time and a figure; undefined of anything else. */
+function seriesOf(x: Json): readonly Json[] | undefined {
+  const entries = Object.entries(x)
+  const parameter = entries.find(([key, value]) => NAMED.test(key) && typeof value === 'string')?.[1]
+  const unit = typeof x.unit === 'string' ? x.unit : ''
+  const samples = entries.find(([, value]) => Array.isArray(value) && value.length > 1)?.[1] as unknown[] | undefined
+  if (parameter === undefined || !samples) return undefined
+  const out = samples.flatMap((y) => {
+    const pair = Array.isArray(y)
+      ? y
+      : isObject(y)
+        ? [TIMES, FIGURES].map((names) => Object.entries(y).find(([key]) => names.test(key))?.[1])
+        : []
+    return pair.length === 2 && pair[0] !== undefined ? [{ time: pair[0], parameter, value: pair[1], unit }] : []
+  })
+  return out.length === samples.length ? out : undefined
+}
+
+/** The moments of a parsed text: a list, a list under some name, lists side by side, or each channel's samples one after the other; the longest there is. */
 function momentsOf(x: unknown, depth = 0): readonly Json[] | undefined {
-  if (isList(x)) return x
+  if (isList(x)) {
+    const series = x.map(seriesOf)
+    return series.every((s) => s !== undefined) ? series.flat() : x
+  }
   if (!isObject(x) || depth > DEEPEST) return undefined
   const lists = Object.entries(x).filter((e): e is [string, readonly unknown[]] => Array.isArray(e[1]) && !isList(e[1]))
   const rows = Math.max(0, ...lists.map(([, xs]) => xs.length))

@@ -24,8 +24,7 @@ export function readLong(bytes: Uint8Array, layout: Layout, mapping: Mapping): L
     skipEmptyLines: true,
   }).data
   const meaning = new Map<string, ChannelId | undefined>()
-  const times: number[] = []
-  const entries: { row: number; channel: ChannelId; value: number }[] = []
+  const met: { t: number; channel: ChannelId; value: number }[] = []
   let clock = false
   let dropped = 0
   for (const cells of lines) {
@@ -54,17 +53,32 @@ export function readLong(bytes: Uint8Array, layout: Layout, mapping: Mapping): L
       dropped++
       continue
     }
-    if (times.at(-1) !== t) times.push(t)
-    entries.push({ row: times.length - 1, channel, value })
+    met.push({ t, channel, value })
   }
+  const entries = inOrder(met)
+  const times: number[] = []
+  const rows = entries.map(({ t }) => {
+    if (times.at(-1) !== t) times.push(t)
+    return times.length - 1
+  })
   const columns = new Map<ChannelId, Float64Array>()
-  for (const e of entries) {
+  entries.forEach((e, i) => {
     let xs = columns.get(e.channel)
     if (!xs) columns.set(e.channel, (xs = new Float64Array(times.length).fill(NaN)))
-    xs[e.row] = e.value
-  }
+    xs[rows[i]] = e.value
+  })
   const unknown = [...meaning].filter(([, id]) => id === undefined).map(([label]) => label)
   return { times: Float64Array.from(times), clock, columns, dropped, unknown }
+}
+
+/** Values in the order of their times, where each channel's own rise: one channel after the other is no clock that goes backwards. */
+function inOrder<T extends { readonly t: number; readonly channel: ChannelId }>(met: readonly T[]): readonly T[] {
+  const last = new Map<ChannelId, number>()
+  for (const { t, channel } of met) {
+    if (t < (last.get(channel) ?? -Infinity)) return met
+    last.set(channel, t)
+  }
+  return [...met].sort((a, b) => a.t - b.t)
 }
 
 function meaningOf(label: string, mapping: Mapping): ChannelId | undefined {

@@ -1,3 +1,4 @@
+import Papa from 'papaparse'
 import { textOf } from './encoding.js'
 import type { Layout } from './sniff.js'
 
@@ -25,6 +26,30 @@ export function withTabs(utf8: Uint8Array): Uint8Array | undefined {
     return new TextEncoder().encode(lines.map((l) => l.trim().split(apart).join('\t')).join('\n'))
   }
   return undefined
+}
+
+/** A figure behind its name, quoted or not: `rpm=712`, `maf = "2.51"`; a comma within it is its decimal mark. */
+const PAIR = /([\p{L}_][\p{L}\d_.]*)\s*=\s*(?:"([^"]*)"|([^\s;"<>]+?)(?=,?(?:[\s;"<>]|$)|,[\p{L}_][\p{L}\d_.]*\s*=))/gu
+
+/** Lines that name each of their figures, as a table; what stands ahead of the first name is the time where none is named. Undefined of anything else. */
+export function fromPairs(utf8: Uint8Array): Uint8Array | undefined {
+  if (utf8.length > MOST) return undefined
+  const lines = textOf(utf8)
+    .split(/\r\n?|\n/)
+    .filter((l) => l.trim() !== '')
+  const isPaired = (line: string): boolean => [...line.matchAll(PAIR)].length >= LEAST_CELLS
+  const first = lines.slice(0, LOOKED_AT)
+  if (first.filter(isPaired).length < ALIKE * first.length) return undefined
+  const data = lines.filter(isPaired).map((line) => {
+    const pairs = [...line.matchAll(PAIR)]
+    const ahead = line.slice(0, pairs[0].index).trim()
+    return {
+      ...(ahead && !ahead.startsWith('<') ? { time: ahead.replace(/[\s,;:[\]]+$/, '').replace(/^\[/, '') } : {}),
+      ...Object.fromEntries(pairs.map((m) => [m[1], m[2] ?? m[3].replace(/\/$/, '')])),
+    } as Readonly<Record<string, string>>
+  })
+  const fields = [...new Set(data.flatMap((row) => Object.keys(row)))]
+  return new TextEncoder().encode(Papa.unparse({ fields, data: data.map((row) => fields.map((k) => row[k] ?? '')) }))
 }
 
 function mostCommon(counts: readonly number[]): number {

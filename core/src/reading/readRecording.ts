@@ -12,7 +12,8 @@ import {
 import { readBody } from './body.js'
 import { isCandump, readCandump } from './candump.js'
 import { encodingOf, textOf, toUtf8 } from './encoding.js'
-import { intervalAbove, withTabs, withTimes } from './loose.js'
+import { fromMarkup } from './markup.js'
+import { fromPairs, intervalAbove, withTabs, withTimes } from './loose.js'
 import { fromJson } from './json.js'
 import { readLong } from './longForm.js'
 import { stoodUp } from './onItsSide.js'
@@ -58,7 +59,7 @@ export function readRecording(bytes: Uint8Array, options: ReadOptions = {}): Rec
   const text = toUtf8(bytes, encoding)
   if (isCandump(text)) return fromCandump(text)
   // what is laid out otherwise than one moment a line is told by its moments
-  const table = fromJson(text) ?? stoodUp(text)
+  const table = fromJson(text) ?? fromMarkup(text) ?? stoodUp(text)
   return table ? byMoments(readTable(table, options)) : readTable(text, options)
 }
 
@@ -77,7 +78,11 @@ function readTable(utf8: Uint8Array, options: ReadOptions): RecordingResult {
   // columns that stand under each other and are parted by spaces
   const parted = withTabs(utf8)
   const loose = parted && sniff(parted, options.mapping)
-  return loose ? fromLayout(parted, loose, options) : noLayout(utf8)
+  if (loose) return fromLayout(parted, loose, options)
+  // each figure behind its own name
+  const paired = fromPairs(utf8)
+  const named = paired && sniff(paired, options.mapping)
+  return named ? byMoments(fromLayout(paired, named, options)) : noLayout(utf8)
 }
 
 function fromLayout(utf8: Uint8Array, layout: Layout, options: ReadOptions): RecordingResult {

@@ -353,3 +353,70 @@ describe('spoilt files', () => {
     for (let n = 0; n < 3000; n += 37) expect(() => readRecording(fixture.subarray(0, n))).not.toThrow()
   })
 })
+
+describe('figures that each stand behind their own name', () => {
+  const lines = (f: (i: number) => string): Record<string, number> => {
+    const r = readRecording(new TextEncoder().encode(Array.from({ length: 40 }, (_, i) => f(i)).join('\n')))
+    if (!r.ok) throw new Error(r.error.message)
+    return Object.fromEntries(Object.entries(r.recording.columns).map(([id, xs]) => [id, xs.at(-1)!]))
+  }
+  const want = { time_s: 39, rpm: 739, maf_gs: 2.5, stft1_pct: -1.5 }
+  it.each([
+    [
+      'a time ahead of them',
+      (i: number) => `2026-11-30 10:00:${String(i).padStart(2, '0')} rpm=${700 + i}rpm maf=2.5g/s stft1=-1.5%`,
+    ],
+    ['a decimal comma', (i: number) => `[${i},5] rpm=${700 + i}; maf=2,5; stft1=-1,5`],
+    ['commas between', (i: number) => `t=${i}.5,rpm=${700 + i},maf=2.5,stft1=-1.5`],
+    ['attributes of a row', (i: number) => `<row t="${i}.5" rpm="${700 + i}" maf="2.5" stft1="-1.5"/>`],
+  ])('%s', (_, line) => expect(lines(line)).toEqual(want))
+  it('each channel’s samples one after the other', () => {
+    const channel = (name: string, figure: (i: number) => number): object => ({
+      name,
+      samples: Array.from({ length: 40 }, (_, i) => [i, figure(i)]),
+    })
+    const channels = [channel('rpm', (i) => 700 + i), channel('maf', () => 2.5), channel('stft1', () => -1.5)]
+    expect(lines((i) => (i ? '' : JSON.stringify({ channels })))).toEqual(want)
+  })
+  it('and in lines of one value each, one channel after the other', () => {
+    const figures: readonly (readonly [string, (i: number) => number])[] = [
+      ['rpm', (i) => 700 + i],
+      ['maf', () => 2.5],
+      ['stft1', () => -1.5],
+    ]
+    const text = figures.flatMap(([name, of]) => Array.from({ length: 40 }, (_, i) => `${i},${name},${of(i)}`))
+    expect(lines((i) => (i ? '' : ['time,parameter,value', ...text].join('\n')))).toEqual(want)
+  })
+})
+
+it.each([
+  [
+    'a page',
+    '<html><body><table><tr><td>car</td></tr></table><table border=1>',
+    'tr',
+    'th',
+    'td',
+    '</table></body></html>',
+  ],
+  [
+    'a sheet saved as markup',
+    '<?xml version="1.0"?><Workbook><Worksheet ss:Name="log"><Table>',
+    'Row',
+    'Data',
+    'Data',
+    '</Table></Worksheet></Workbook>',
+  ],
+])('the table of %s is read', (_, before, row, head, cell, after) => {
+  const line = (tag: string, cells: readonly (string | number)[]): string =>
+    `<${row}>${cells.map((c) => `<${tag} class="c"><b>${c}</b>&nbsp;</${tag}>`).join('')}</${row}>`
+  const rows = Array.from({ length: 40 }, (_, i) => line(cell, [i, 700 + i, '2,5', '-1,5']))
+  const text = [before, line(head, ['Time', 'RPM', 'Air flow [g/s]', 'STFT 1 [&#37;]']), ...rows, after].join('\n')
+  const r = readRecording(new TextEncoder().encode(text))
+  if (!r.ok) throw new Error(r.error.message)
+  expect(Object.fromEntries(Object.entries(r.recording.columns).map(([id, xs]) => [id, xs.at(-1)]))).toEqual({
+    time_s: 39,
+    rpm: 739,
+    maf_gs: 2.5,
+    stft1_pct: -1.5,
+  })
+})
