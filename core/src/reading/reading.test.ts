@@ -420,3 +420,23 @@ it.each([
     stft1_pct: -1.5,
   })
 })
+
+describe('frames of a bus as other logs write them', () => {
+  const HEX = ['04 41 0C 0A F0 00 00 00', '04 41 10 01 36 00 00 00', '03 41 06 82 00 00 00 00']
+  it.each([
+    [
+      'counted, in milliseconds',
+      (i: number, hex: string) => `${i + 1})  ${(1000 + i * 100.5).toFixed(1)}  Rx  07E8  8  ${hex} `,
+    ],
+    ['with channel and direction', (i: number, hex: string) => `   ${(i / 10).toFixed(6)} 1  7E8   Rx   d 8 ${hex}`],
+    ['of 29 bits', (i: number, hex: string) => `   ${(i / 10).toFixed(6)} 1  18DAF110x  Rx   d 8 ${hex}  Length = 0`],
+    ['behind a clock', (i: number, hex: string) => `10:00:${(i / 10).toFixed(3).padStart(6, '0')} 7E8 8 ${hex}`],
+  ])('%s', (_, line) => {
+    const text = ['; a line ahead', ...Array.from({ length: 90 }, (_, i) => line(i, HEX[i % 3]))].join('\n')
+    const r = readRecording(new TextEncoder().encode(text))
+    if (!r.ok) throw new Error(r.error.message)
+    const { time_s, rpm, maf_gs, stft1_pct } = r.recording.columns
+    expect([rpm![0], maf_gs![0], stft1_pct![0]]).toEqual([700, 3.1, 1.5625])
+    expect(time_s!.at(-1)).toBeCloseTo(8.7, 0)
+  })
+})
