@@ -18,7 +18,7 @@ import { fromJson } from './json.js'
 import { readLong } from './longForm.js'
 import { stoodUp } from './onItsSide.js'
 import { inRounds } from './rounds.js'
-import { FACTOR, trimsAsFactors, unitByValue } from './sanity.js'
+import { alikeTemperature, openingWritten, trimsWritten, unitByValue } from './sanity.js'
 import { columnsToAsk, sniff, type Layout, type Mapping } from './sniff.js'
 import { timeline, type Timeline } from './time.js'
 
@@ -162,27 +162,36 @@ function fromTable(utf8: Uint8Array, layout: Layout, tell: ReadOptions['tell']):
   if (refused) return refused
   let outside = 0
   const kept = wanted.map((_, k) => pick(body.columns[k], line.kept))
-  const factors = trimsAsFactors(
+  const written = trimsWritten(
     wanted.flatMap((c, k) =>
       c.unitAssumed ? [{ id: c.channel.id, label: layout.header[c.at], values: kept[k] }] : [],
     ),
   )
+  const byValue = wanted.map((c, k) => (c.unitAssumed ? unitByValue(c, kept[k]) : undefined))
+  const told = byValue.filter((u) => u !== undefined)
   const columns: [ChannelId, Float64Array][] = wanted.map((c, k) => {
     const xs = kept[k]
-    const unit = c.unitAssumed ? unitByValue(c, xs, factors) : undefined
+    const isTrim = written !== undefined && c.unitAssumed && /^[sl]tft/.test(c.channel.id)
+    const unit = isTrim ? written.unit : c.unitAssumed ? (byValue[k] ?? alikeTemperature(c, xs, told)) : undefined
     const steps = c.channel.id === 'idle_valve_pct' && c.unitAssumed && STEPS.test(layout.header[c.at])
     if (steps) warnings.push(inSteps(xs, layout.header[c.at]))
     if (c.unitAssumed) outside += insidePhysics(xs, c.channel, unit)
     if (!unit) return [c.channel.id, xs]
     warnings.push({
       code: 'unit-by-value',
-      message:
-        unit === FACTOR
-          ? `"${layout.header[c.at]}" is written as a factor: 1 is no correction.`
-          : `"${layout.header[c.at]}" names no unit; its values are ${unit.symbol}, not ${QUANTITIES[c.channel.quantity].units[0].symbol}.`,
+      message: isTrim
+        ? `"${layout.header[c.at]}" is written as ${unit.symbol}: ${written.none} is no correction.`
+        : `"${layout.header[c.at]}" names no unit; its values are ${unit.symbol}, not ${QUANTITIES[c.channel.quantity].units[0].symbol}.`,
     })
     return [c.channel.id, xs]
   })
+  const opening = wanted.find((c) => c.channel.id === 'throttle_pct' && c.unitAssumed)
+  const otherwise = opening && openingWritten(Object.fromEntries(columns))
+  if (otherwise) {
+    const xs = columns.find(([id]) => id === 'throttle_pct')![1]
+    for (let i = 0; i < xs.length; i++) xs[i] *= otherwise === 'share' ? 100 : NaN
+    warnings.push({ code: 'unit-by-value', message: `"${layout.header[opening.at]}" ${OTHERWISE[otherwise]}` })
+  }
   const read = new Set(layout.columns.map((c) => c.at))
   const twice = layout.guesses.filter((g) => g.channel && !read.has(g.at) && g.by !== 'told')
   const unknown = layout.guesses.filter((g) => !g.channel && g.label.trim() !== '' && g.by !== 'told')
@@ -230,6 +239,13 @@ function fromTable(utf8: Uint8Array, layout: Layout, tell: ReadOptions['tell']):
     warnings,
   })
 }
+
+const OTHERWISE = {
+  share:
+    'names no unit and stays below 1 however hard the engine was driven: it is read as a share of the whole opening.',
+  voltage:
+    'names no unit and stays below 5 however hard the engine was driven: a voltage, and no opening. It is left aside.',
+} as const
 
 const STEPS = /\b(steps?|counts?|schritte?|pas|pasos|passi|kroki)\b/i
 /** Steps that the whole way of an idle valve has where more than a hundred are counted; ours. */

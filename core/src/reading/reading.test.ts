@@ -311,6 +311,44 @@ describe('spoilt files', () => {
     expect(r.columns.time_s![40] - r.columns.time_s![39]).toBe(10)
     expect(warned(r)).toEqual(['time-restarts'])
   })
+  it('of several fitting pressures the common one; every temperature as the one whose values tell', () => {
+    const rows = Array.from({ length: 10 }, (_, i) => `${i},700,${320 + (i % 2)},190,72`).join('\n')
+    const r = read(`Time,RPM,MAP,Coolant,IAT\n${rows}\n`)
+    expect(r.columns.map_kpa![0]).toBeCloseTo(32, 6)
+    expect(r.columns.iat_c![0]).toBeCloseTo(22.2, 1)
+    expect(warned(r).filter((w) => w === 'unit-by-value')).toHaveLength(3)
+  })
+  it('an airflow that stands at the highest figure is none', () => {
+    const rows = Array.from({ length: 10 }, (_, i) => `${i},700,${i % 4 ? 2.5 : 655.35}`).join('\n')
+    expect([...read(`Time,RPM,MAF\n${rows}\n`).columns.maf_gs!].slice(0, 2)).toEqual([NaN, 2.5])
+  })
+  it.each([
+    ['cfm', false],
+    ['mg/s', false],
+    ['ECM', true],
+  ])('an airflow in (%s) is read: %s', (unit, isRead) => {
+    const r = read(`Time,RPM,Air flow (${unit})\n0,700,2.5\n1,700,2.5\n`)
+    expect(r.columns.maf_gs !== undefined).toBe(isRead)
+  })
+  it('an opening without a unit is a share, or a voltage, where hard driving never takes it beyond', () => {
+    const driven = (name: string, opening: (i: number) => string, rpm = 4200): Recording =>
+      read(
+        `Time,RPM,${name}\n${Array.from({ length: 30 }, (_, i) => `${i},${i > 20 ? rpm : 700},${opening(i)}`).join('\n')}\n`,
+      )
+    const volts = driven('TPS', (i) => (i > 20 ? '4.12' : '0.63'))
+    expect([volts.columns.throttle_pct, warned(volts)]).toEqual([undefined, ['unit-by-value']])
+    const share = driven('TPS', (i) => (i > 20 ? '0.91' : '0.032'))
+    expect(share.columns.throttle_pct![0]).toBeCloseTo(3.2, 6)
+    // what an idle alone shows may be a percentage, and so is what was said to be
+    expect(driven('TPS', () => '0.63', 900).columns.throttle_pct![0]).toBe(0.63)
+    expect(driven('TPS (%)', (i) => (i > 20 ? '4.12' : '0.63')).columns.throttle_pct![0]).toBe(0.63)
+    expect(driven('TPS', (i) => (i > 20 ? '62.4' : '2.63')).columns.throttle_pct![0]).toBe(2.63)
+  })
+  it('trims of which a hundred is none', () => {
+    const rows = Array.from({ length: 30 }, (_, i) => `${i},700,${100 + (i % 5)},104.7`).join('\n')
+    const r = read(`Time,RPM,STFT1,LTFT1\n${rows}\n`)
+    expect([r.columns.stft1_pct![1], r.columns.ltft1_pct![0]]).toEqual([1, expect.closeTo(4.7)])
+  })
   it('trims as factors: by their name, or where a short one never leaves 1', () => {
     const table = (names: string, trim: (i: number) => string): Recording =>
       read(`${names}\n${Array.from({ length: 30 }, (_, i) => `${i},700,${trim(i)},1.05`).join('\n')}\n`)

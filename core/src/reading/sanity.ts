@@ -24,28 +24,39 @@ const USUAL: Partial<Record<ChannelId, Usual>> = {
 
 const SHORT: readonly ChannelId[] = ['stft1_pct', 'stft2_pct']
 const TRIMS: readonly ChannelId[] = [...SHORT, 'ltft1_pct', 'ltft2_pct']
-/** A trim written as what the fuel is multiplied by: 1 is none. */
-export const FACTOR: Unit = { symbol: 'a factor', factor: 100, offset: -100, decimals: 1, alias: [] }
-const FACTORS = { low: 0.7, high: 1.3 }
+/** A trim written as what the fuel is multiplied by: 1 is none, or a hundred. */
+const FACTOR: Unit = { symbol: 'a factor', factor: 100, offset: -100, decimals: 1, alias: [] }
+const HUNDRED: Unit = { symbol: 'a share of the fuel', factor: 1, offset: -100, decimals: 1, alias: [] }
+/** How they are told: what no correction is, and how far corrections reach. */
+const WRITTEN = [
+  { unit: FACTOR, none: 1, reach: 0.3 },
+  { unit: HUNDRED, none: 100, reach: 30 },
+] as const
 const FACTOR_NAMED = /\b(factor|faktor|facteur|fattore|multiplier|ratio)\b/i
 /** Rows below which nothing is told of how trims are written. */
 const ENOUGH = 20
 
+/** How the trims of a table are written, and what no correction is then. */
+export type TrimsWritten = (typeof WRITTEN)[number]
+
 /**
- * Whether the trims of a table are factors: by their name, or because no short trim ever leaves the neighbourhood of 1, which
- * one in percent does all the time.
+ * Whether the trims of a table are factors, or shares of the fuel: by their name, or because no short trim ever leaves the
+ * neighbourhood of 1 or of a hundred, which one in percent does all the time.
  */
-export function trimsAsFactors(
+export function trimsWritten(
   columns: readonly { readonly id: ChannelId; readonly label: string; readonly values: Float64Array }[],
-): boolean {
+): TrimsWritten | undefined {
   const trims = columns.filter((c) => TRIMS.includes(c.id) && c.values.some((x) => x === x))
-  // blank or near 1: most tables in percent are told by their first rows
-  const near = (x: number): boolean => x !== x || (x >= FACTORS.low && x <= FACTORS.high)
-  if (!trims.length || !trims.every(({ values }) => values.every(near))) return false
-  if (trims.some((c) => FACTOR_NAMED.test(c.label))) return true
-  return trims.some(({ id, values }) => {
-    const there = SHORT.includes(id) ? values.filter((x) => !Number.isNaN(x)) : []
-    return there.length >= ENOUGH && new Set(there).size > 2
+  if (!trims.length) return undefined
+  return WRITTEN.find(({ unit, none, reach }) => {
+    // blank or near: most tables in percent are told by their first rows
+    const near = (x: number): boolean => x !== x || Math.abs(x - none) <= reach
+    if (!trims.every(({ values }) => values.every(near))) return false
+    if (unit === FACTOR && trims.some((c) => FACTOR_NAMED.test(c.label))) return true
+    return trims.some(({ id, values }) => {
+      const there = SHORT.includes(id) ? values.filter((x) => !Number.isNaN(x)) : []
+      return there.length >= ENOUGH && new Set(there).size > 2
+    })
   })
 }
 
@@ -59,18 +70,66 @@ function middle(xs: Float64Array): number | undefined {
   return list[list.length >> 1]
 }
 
+/** Units that a scan tool hardly ever writes, where another fits too. */
+const SELDOM: readonly string[] = ['mmHg', 'cmHg']
+
 /**
  * Whether values without a named unit look like another unit of their quantity: inHg read as kPa, °F as °C.
- * @param factors - whether trims are written as factors
  * @returns the unit they are in, or undefined when they fit as they are or fit nothing
  */
-export function unitByValue(column: Column, values: Float64Array, factors = false): Unit | undefined {
-  if (factors && TRIMS.includes(column.channel.id)) return FACTOR
+export function unitByValue(column: Column, values: Float64Array): Unit | undefined {
   const usual = USUAL[column.channel.id]
   const mid = usual && middle(values)
   if (!usual || mid === undefined || (mid >= usual.low && mid <= usual.high)) return undefined
-  return QUANTITIES[column.channel.quantity].units.find((u) => {
+  const fitting = otherUnits(column, mid, usual)
+  return fitting.find((u) => !SELDOM.includes(u.symbol)) ?? fitting.at(0)
+}
+
+const otherUnits = (column: Column, mid: number, { low, high }: Usual): readonly Unit[] =>
+  QUANTITIES[column.channel.quantity].units.filter((u) => {
     const x = mid * u.factor + (u.offset ?? 0)
-    return u !== column.unit && x >= usual.low && x <= usual.high
+    return u !== column.unit && x >= low && x <= high
   })
+
+/** The unit of one temperature without a named one, where another's values told it: a tool writes them all alike. */
+export function alikeTemperature(column: Column, values: Float64Array, told: readonly Unit[]): Unit | undefined {
+  const usual = USUAL[column.channel.id]
+  const mid = usual && middle(values)
+  if (column.channel.quantity !== 'temperature' || mid === undefined) return undefined
+  return otherUnits(column, mid, usual!).find((u) => told.includes(u))
+}
+
+/** An engine was driven so that its throttle was wide open at some moment, or nearly: speed without load, load, pressure. */
+const DRIVEN = { rpm: 3000, load_pct: 70, map_kpa: 75 } as const
+/** A throttle's voltage lies between these [V]; a share ends at 1, and a little more by its sensor. */
+const VOLTAGE = { low: 0.2, high: 5.1 }
+const WHOLE_SHARE = 1.05
+/** Step in which an opening of J1979 is written [%], and how far rounding takes it. */
+const OPENING_STEP = { pct: 100 / 255, off: 0.06 }
+
+/** The least and the most of what is there. */
+function endsOf(xs: Float64Array | undefined): readonly [number, number] {
+  let [low, high] = [Infinity, -Infinity]
+  for (const x of xs ?? []) {
+    if (x < low) low = x
+    if (x > high) high = x
+  }
+  return [low, high]
+}
+
+/**
+ * What a throttle's figures without a named unit are where they are no percent: however hard the engine was driven they stay
+ * below 1, or below 5.
+ */
+export function openingWritten(
+  columns: Readonly<Partial<Record<ChannelId, Float64Array>>>,
+): 'share' | 'voltage' | undefined {
+  const values = columns.throttle_pct
+  const isDriven = Object.entries(DRIVEN).some(([id, least]) => endsOf(columns[id as ChannelId])[1] >= least)
+  if (!values || !isDriven) return undefined
+  const [low, high] = endsOf(values)
+  if (high <= WHOLE_SHARE) return low < high ? 'share' : undefined
+  const inSteps = (x: number): boolean =>
+    x !== x || Math.abs(x - OPENING_STEP.pct * Math.round(x / OPENING_STEP.pct)) <= OPENING_STEP.off
+  return low >= VOLTAGE.low && high <= VOLTAGE.high && !values.every(inSteps) ? 'voltage' : undefined
 }

@@ -52,7 +52,7 @@ const c = (id: ChannelId, label: string, quantity: QuantityId, min: number, max:
 
 /**
  * Channels in canonical order. Ranges: SAE J1979 scaling where it bounds the value (trims −100..99.2 %,
- * airflow to 655.35 g/s), else physics. A trim beyond ±60 % is beyond what any controller commands.
+ * airflow to 655 g/s), else physics. A trim beyond ±60 % is beyond what any controller commands.
  */
 export const CHANNELS: readonly Channel[] = [
   c('time_s', 'time', 'duration', 0, 1e7, /^(time|elapsed|time ?stamp)\b/),
@@ -63,7 +63,8 @@ export const CHANNELS: readonly Channel[] = [
   c('iat_c', 'intake air', 'temperature', -40, 215, /intake air|^iat/),
   c('baro_kpa', 'barometer', 'pressure', 40, 115, /baro|atmospheric/),
   c('map_kpa', 'manifold pressure', 'pressure', 0, 350, /manifold.*pressure|^map/),
-  c('maf_gs', 'airflow', 'massFlow', 0, 655.35, /air ?flow|^maf/),
+  // its highest figure of two bytes is written where there is none
+  c('maf_gs', 'airflow', 'massFlow', 0, 655, /air ?flow|^maf/),
   c('throttle_pct', 'throttle', 'ratio', 0, 100, /throttle|^tp\b/),
   c('idle_valve_pct', 'idle valve', 'ratio', 0, 100, /idle (air|valve)|^iac/),
   c('stft1_pct', 'short trim 1', 'ratio', -60, 60, /(stft|short).*1|^stft$/),
