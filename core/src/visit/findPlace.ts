@@ -1,5 +1,5 @@
 import { testInfo, type Diagnosis, type FaultId } from '../diagnosis/index.js'
-import { airPathOf, kindOfStation, type StationId, type StationKind, type Vehicle } from '../engine/index.js'
+import { airPathOf, kindOfStation, type StationId, type StationKind, type Vehicle, type Zone } from '../engine/index.js'
 import { live, type FindingRecord, type VisitFile } from './records.js'
 import { BEYOND_THE_PATH, leavesDirt, leftStations, mendedStations, remediesOf, type Remedy } from './remedies.js'
 import { isOfDirt } from './repairOptions.js'
@@ -154,6 +154,18 @@ const SEATS: Readonly<Partial<Record<FaultId, readonly StationKind[]>>> = {
 export function seatsOf(v: Vehicle, fault: FaultId): readonly StationId[] {
   const stations = airPathOf(v).stations.map((s) => s.info.id)
   return (SEATS[fault] ?? []).flatMap((kind) => stations.filter((id) => kindOfStation(id) === kind))
+}
+
+/** Zones in which something always stands, whatever else an engine has, where what concerns the whole manifold is tested. */
+const MANIFOLD: readonly Zone[] = ['behind-plate', 'runner']
+
+/** The station of an engine where a test stands that names one, or that may be made anywhere: its own, else the plenum, else the first behind the plate. */
+export function testStandsAt(v: Vehicle, test: string): StationId {
+  const { stations } = airPathOf(v)
+  const own = testInfo(test).at ?? 'plenum'
+  if (own === 'beyond' || stations.some((s) => s.info.id === own)) return own
+  const there = stations.find((s) => s.info.id === 'plenum') ?? stations.find((s) => MANIFOLD.includes(s.zone))
+  return there?.info.id ?? own
 }
 
 /** Whether what a test finds is dirt, and no part. */

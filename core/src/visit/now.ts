@@ -11,12 +11,12 @@ import {
   type FaultId,
   type Ranked,
 } from '../diagnosis/index.js'
-import { lookItemsOf, stationInfo, type StationId } from '../engine/index.js'
+import { lookItemsOf, stationInfo, type StationId, type Vehicle } from '../engine/index.js'
 import { batterySaid } from './battery.js'
 import { isSurelyAir, spokenForBy } from './causes.js'
 import { openCodes } from './codes.js'
 import { evidenceOf } from './evidence.js'
-import { dirtLeft, openFinds, placeOfFind, seatsOf } from './findPlace.js'
+import { dirtLeft, openFinds, placeOfFind, seatsOf, testStandsAt } from './findPlace.js'
 import { outsideOf } from './judged.js'
 import { channelList, isIdleMeasured, isIdleRead, lastRound, missingAtIdle } from './points.js'
 import { isTemperatureBack, proofBetween, worseSince } from './proofs.js'
@@ -307,7 +307,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
         testInfo(next.test).label,
         `${IN_VAIN} ${minutesSaid(next.minutes)}`,
         ['Print the sheet', ...nextTitles(d).slice(1)],
-        benchOf(next.test),
+        benchOf(f.vehicle.spec, next.test),
       )
     const none = d?.ranking.find((r) => r.fault === 'none')?.probability ?? 0
     if (d && leads && next && !isByTests && none < 1 - SURE_ENOUGH && d.stop.verdict === 'test')
@@ -317,7 +317,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
         testInfo(next.test).label,
         `What is read now is hardly a sound engine’s: ${faultOf(leads.fault).label.toLowerCase()}, ${share(leads.probability)} %. ${minutesSaid(next.minutes)}`,
         ['Print the sheet', ...nextTitles(d).slice(1)],
-        benchOf(next.test),
+        benchOf(f.vehicle.spec, next.test),
       )
     // no test is worth its time any more
     const isLikely = still(MORE_THAN_ALL_ELSE)
@@ -397,7 +397,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       info.label,
       why,
       [...(isSound ? ['Print the sheet'] : []), ...nextTitles(d).slice(1)],
-      benchOf(test.test),
+      benchOf(f.vehicle.spec, test.test),
     )
   }
   if (!lead)
@@ -420,13 +420,15 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
   )
 }
 
-/** Where a test is made and its answer entered. */
-const benchOf = (test: string): ActPlace => ({ station: testInfo(test).at ?? 'plenum', test })
+/** Where a test is made and its answer entered; what goes from branch to branch begins at the list of places. */
+export const benchOf = (v: Vehicle, test: string): ActPlace =>
+  test === 'pinch' ? 'places' : { station: testStandsAt(v, test), test }
 
 /** Where a cause is found and answered: by its own test while that is not made, else where it sits. */
 function placeOfCause(f: VisitFile, fault: FaultId): ActPlace | undefined {
   const { test } = CAUSES[fault]
-  if (test && !answerOf(fault, evidenceOf(f, lastRound(f)).findings)) return benchOf(test)
+  if (test && testInfo(test).admissible(f.vehicle.spec) && !answerOf(fault, evidenceOf(f, lastRound(f)).findings))
+    return benchOf(f.vehicle.spec, test)
   if (LETS_AIR_IN.includes(fault)) return 'places'
   const station = BEYOND_THE_PATH.includes(fault) ? 'beyond' : seatsOf(f.vehicle.spec, fault).at(0)
   return station && { station }

@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals'
 import {
+  benchOf,
   causesOf,
   diagnoseVisit,
   dirtLeft,
@@ -13,8 +14,8 @@ import {
   workOn,
 } from './index.js'
 import type { FindingRecord, VisitFile } from './index.js'
-import { ENGINE_PATTERNS, lookItemsOf } from '../engine/index.js'
-import type { FaultId, Ranked } from '../diagnosis/index.js'
+import { airPathOf, ENGINE_PATTERNS, lookItemsOf } from '../engine/index.js'
+import { TESTS, type FaultId, type Ranked } from '../diagnosis/index.js'
 import type { ChannelId } from '../signals/index.js'
 import { fed, holdOf, idleOf, meta, reading, repairAt, tried, visitOf } from './remedies.fixture.js'
 
@@ -434,5 +435,18 @@ describe('what is left once the work is done', () => {
     expect(whereOf('maf-under-reads')).toEqual({ station: 'airflow-sensor' })
     expect(whereOf('purge-stuck-open')).toEqual({ station: 'purge', test: 'purge-pinch' })
     expect(whereOf('purge-stuck-open', [tried('purge-pinch', 'purge', 'pass', 0)])).toBe('places')
+  })
+  it('is shown at the bench that it leads to, whichever test it is', () => {
+    for (const { vehicle } of ENGINE_PATTERNS) {
+      const v = { ...vehicle, name: 'v', altitudeM: 0 }
+      const stations = ['beyond', ...airPathOf(v).stations.map((s) => s.info.id)]
+      for (const t of TESTS.filter((x) => x.id !== 'look' && x.admissible(v))) {
+        const where = benchOf(v, t.id)
+        if (where !== 'places') expect([t.id, stations.includes(where.station)]).toEqual([t.id, true])
+      }
+    }
+    // a plenum is pinched by nobody
+    expect(benchOf(better.vehicle.spec, 'pinch')).toBe('places')
+    expect(benchOf(better.vehicle.spec, 'smoke')).toEqual({ station: 'plenum', test: 'smoke' })
   })
 })

@@ -3,6 +3,7 @@ import { beforeEach, describe, expect, it } from '@jest/globals'
 import { PlayedServer } from '../../test/browser.js'
 import { fireEvent, screen, waitFor, within } from '@testing-library/react'
 import type { Shop } from '@uvula/contract'
+import { ENGINE_PATTERNS, testStandsAt } from '@uvula/core'
 import type { FindingRecord, RepairRecord, StationId, TickRecord, VisitFile } from '@uvula/core'
 import { drawOnVisit } from '../../test/draw.js'
 import { keepsAll, written } from '../../test/hand.js'
@@ -57,6 +58,15 @@ describe('the bench of a station', () => {
     document.body.innerHTML = ''
     draw('booster')
     expect(screen.queryByRole('link', { name: 'clean it' })).toBeNull()
+  })
+  it('a test of the whole manifold stands at the manifold of an engine without a plenum', () => {
+    const bodies = ENGINE_PATTERNS.find((p) => p.id === 'four-bodies')!.vehicle
+    const file = aVisit()
+    const spec = { ...file.vehicle.spec, ...bodies }
+    const id = testStandsAt(spec, 'cylinder-pull')
+    expect(id).not.toBe('plenum')
+    draw(id, { vehicle: { ...file.vehicle, spec } })
+    expect(test('cylinder-pull').getByRole('button', { name: 'found it' })).toBeTruthy()
   })
   it('a test that may find unlike things asks which', async () => {
     draw('pcv', { ticks: [tick('test-hot-and-turning')] })

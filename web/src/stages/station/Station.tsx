@@ -10,6 +10,7 @@ import {
   stationInfo,
   stationStates,
   surfacesAt,
+  testStandsAt,
   TESTS,
   type StationId,
   type VisitFile,
@@ -63,7 +64,8 @@ export function Station({
   const tests = TESTS.filter(
     (t) =>
       t.admissible(file.vehicle.spec) &&
-      (t.at === id || (lets && ANYWHERE.includes(t.id) && (t.id !== 'pinch' || info.pinchable))),
+      ((t.at !== undefined && testStandsAt(file.vehicle.spec, t.id) === id) ||
+        (lets && ANYWHERE.includes(t.id) && (t.id !== 'pinch' || info.pinchable))),
   ).sort((a, b) => Number(b.id === first) - Number(a.id === first))
   const failed =
     findsToMend(file).some((x) => x.place === id) ||

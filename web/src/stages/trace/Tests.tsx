@@ -1,4 +1,13 @@
-import { faultOf, testInfo, type After, type Diagnosis, type NextTest, type StationId } from '@uvula/core'
+import {
+  benchOf,
+  faultOf,
+  testInfo,
+  type ActPlace,
+  type After,
+  type Diagnosis,
+  type NextTest,
+  type Vehicle,
+} from '@uvula/core'
 import { Working } from '../../kit/Working.js'
 import { sayShare } from '../../words/format.js'
 import { VERDICTS } from './words.js'
@@ -8,11 +17,13 @@ const SHOWN = 3
 
 /** Whether to test further, which tests next, and what each answer would make of the ranking. */
 export function Tests({
+  vehicle,
   diagnosis: d,
   onOpen,
 }: {
+  vehicle: Vehicle
   diagnosis?: Diagnosis
-  onOpen: (id: StationId, test?: string) => void
+  onOpen: (where: ActPlace) => void
 }) {
   if (!d) return <Working label="working it out" />
   const planned = d.plan.map((id) => d.nextTests.find((t) => t.test === id)).filter((t) => t !== undefined)
@@ -24,11 +35,11 @@ export function Tests({
       </p>
       <ol aria-label="next tests">
         {shown.map((t, i) => (
-          <Fork key={t.test} test={t} place={i + 1} onOpen={onOpen} />
+          <Fork key={t.test} vehicle={vehicle} test={t} place={i + 1} onOpen={onOpen} />
         ))}
       </ol>
       {!shown.length && <p className="text-soft">No test of the catalogue would tell more than is known.</p>}
-      <button type="button" className="act mt-14" onClick={() => onOpen('beyond')}>
+      <button type="button" className="act mt-14" onClick={() => onOpen({ station: 'beyond' })}>
         fuel, ignition, exhaust, compression: tests beyond the air path
       </button>
     </div>
@@ -37,13 +48,15 @@ export function Tests({
 
 /** A test as a fork in the road: how likely each answer is, and where it leads. */
 function Fork({
+  vehicle,
   test: t,
   place,
   onOpen,
 }: {
+  vehicle: Vehicle
   test: NextTest
   place: number
-  onOpen: (id: StationId, test?: string) => void
+  onOpen: (where: ActPlace) => void
 }) {
   const info = testInfo(t.test)
   return (
@@ -54,7 +67,7 @@ function Fork({
       <button
         className="grid grid-cols-[40px_minmax(0,1fr)] items-center text-left min-h-48"
         type="button"
-        onClick={() => onOpen(info.at ?? 'plenum', t.test)}
+        onClick={() => onOpen(benchOf(vehicle, t.test))}
       >
         <span className="fig text-reading leading-none">{place}</span>
         <span className="leading-snug">

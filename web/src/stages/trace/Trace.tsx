@@ -15,6 +15,7 @@ import {
   supposed,
   SURE_ENOUGH,
   visitLedger,
+  type ActPlace,
   type Diagnosis,
   type Ranked,
   type Reason,
@@ -56,16 +57,22 @@ export function Trace({
   const [params, setParams] = useSearchParams()
   const [first] = useState<View>(failed || live(file.repairs).length ? 'place' : 'cause')
   const view = VIEWS.find((v) => v === params.get('view')) ?? first
+  const turnTo = (to: View): void => setParams({ view: to }, { replace: true })
+  const goTo = (where: ActPlace): void => (where === 'places' ? turnTo('place') : onOpen(where.station, where.test))
   return (
     <div className="bench px-gap pt-0 pb-14 narrow:px-14 narrow:py-10">
       <Views
         label="view"
         value={view}
-        onChange={(to) => setParams({ view: to }, { replace: true })}
+        onChange={turnTo}
         beside={busy && <Working label="working it out" className="w-120" />}
         views={[
           { value: 'cause', label: 'which cause', body: <Cause file={file} diagnosis={diagnosis} sound={sound} /> },
-          { value: 'tests', label: 'what to test', body: <Tests diagnosis={diagnosis} onOpen={onOpen} /> },
+          {
+            value: 'tests',
+            label: 'what to test',
+            body: <Tests vehicle={file.vehicle.spec} diagnosis={diagnosis} onOpen={goTo} />,
+          },
           {
             value: 'place',
             label: 'where, and mend it',
