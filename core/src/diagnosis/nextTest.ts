@@ -208,6 +208,9 @@ export function testPlan(p: Posterior, next: readonly NextTest[]): string[] {
 /** Above this nothing further is tested, whatever it costs. */
 const CERTAIN = 0.95
 
+/** What somebody feels and nobody found comes back: what another visit costs [min]; ours. */
+const COMEBACK_MINUTES = 60
+
 /** Words that begin small, unless they begin with an abbreviation. */
 export const inSentence = (s: string): string => (/^[A-Z]{2}/.test(s) ? s : s.charAt(0).toLowerCase() + s.slice(1))
 
@@ -221,7 +224,7 @@ export function stopRule(
   next: readonly NextTest[],
   measured: 'no' | 'tells nothing' | 'yes',
   v: Vehicle,
-  e: Pick<Evidence, 'findings'>,
+  e: Pick<Evidence, 'findings' | 'intent'>,
 ): Stop {
   if (measured === 'no') return { verdict: 'measure', because: 'Nothing is measured yet: idle and 2500 rpm first.' }
   if (p.unexplained > MISFIT)
@@ -239,7 +242,9 @@ export function stopRule(
       verdict: 'act',
       because: `At ${lead.probability > 0.99 ? 'over 99' : (100 * lead.probability).toFixed(0)} % no test would change what to do: ${inSentence(actOf(lead.fault, v, e.findings))}.`,
     }
-  const risk = (1 - lead.probability) * CAUSES[lead.fault].wrongRemedyMinutes
+  const wrong =
+    lead.fault === 'none' && e.intent === 'complaint' ? COMEBACK_MINUTES : CAUSES[lead.fault].wrongRemedyMinutes
+  const risk = (1 - lead.probability) * wrong
   const test = next[0]
   if (!test) return { verdict: 'act', because: 'No test at hand tells more.' }
   const costs = cost(testInfo(test.test))

@@ -349,6 +349,16 @@ describe('spoilt files', () => {
     const r = read(`Time,RPM,STFT1,LTFT1\n${rows}\n`)
     expect([r.columns.stft1_pct![1], r.columns.ltft1_pct![0]]).toEqual([1, expect.closeTo(4.7)])
   })
+  it('trims as shares of one, by the steps of their bytes; a small percentage stays one', () => {
+    const table = (short: (i: number) => string): Recording =>
+      read(`Time,RPM,STFT1,LTFT1\n${Array.from({ length: 30 }, (_, i) => `${i},700,${short(i)},0.1484`).join('\n')}\n`)
+    const shares = table((i) => (((i % 5) - 2) / 128).toFixed(4))
+    expect([shares.columns.stft1_pct![0], shares.columns.ltft1_pct![0]]).toEqual([
+      expect.closeTo(-1.56),
+      expect.closeTo(14.84),
+    ])
+    expect(table((i) => (0.03 * ((i % 5) - 2)).toFixed(3)).columns.ltft1_pct![0]).toBe(0.1484)
+  })
   it('trims as factors: by their name, or where a short one never leaves 1', () => {
     const table = (names: string, trim: (i: number) => string): Recording =>
       read(`${names}\n${Array.from({ length: 30 }, (_, i) => `${i},700,${trim(i)},1.05`).join('\n')}\n`)

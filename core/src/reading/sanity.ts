@@ -27,11 +27,18 @@ const TRIMS: readonly ChannelId[] = [...SHORT, 'ltft1_pct', 'ltft2_pct']
 /** A trim written as what the fuel is multiplied by: 1 is none, or a hundred. */
 const FACTOR: Unit = { symbol: 'a factor', factor: 100, offset: -100, decimals: 1, alias: [] }
 const HUNDRED: Unit = { symbol: 'a share of the fuel', factor: 1, offset: -100, decimals: 1, alias: [] }
+/** A trim written as a share of one. */
+const SHARE: Unit = { symbol: 'a share of one', factor: 100, offset: 0, decimals: 1, alias: [] }
 /** How they are told: what no correction is, and how far corrections reach. */
 const WRITTEN = [
   { unit: FACTOR, none: 1, reach: 0.3 },
   { unit: HUNDRED, none: 100, reach: 30 },
+  { unit: SHARE, none: 0, reach: 0.35 },
 ] as const
+/** Step in which a trim of J1979 is written, as a share, and how far rounding takes it: small percentages stand anywhere. */
+const TRIM_STEP = { share: 1 / 128, off: 0.0006 }
+const isStep = (x: number): boolean =>
+  x !== x || Math.abs(x - TRIM_STEP.share * Math.round(x / TRIM_STEP.share)) <= TRIM_STEP.off
 const FACTOR_NAMED = /\b(factor|faktor|facteur|fattore|multiplier|ratio)\b/i
 /** Rows below which nothing is told of how trims are written. */
 const ENOUGH = 20
@@ -52,6 +59,7 @@ export function trimsWritten(
     // blank or near: most tables in percent are told by their first rows
     const near = (x: number): boolean => x !== x || Math.abs(x - none) <= reach
     if (!trims.every(({ values }) => values.every(near))) return false
+    if (unit === SHARE && !trims.every(({ values }) => values.every(isStep))) return false
     if (unit === FACTOR && trims.some((c) => FACTOR_NAMED.test(c.label))) return true
     return trims.some(({ id, values }) => {
       const there = SHORT.includes(id) ? values.filter((x) => !Number.isNaN(x)) : []
