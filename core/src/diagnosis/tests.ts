@@ -28,6 +28,8 @@ export interface TestInfo {
   readonly asksAs?: string
   /** Station that it belongs to; left out when the technician says where. */
   readonly at?: StationId
+  /** Other stations where it may be made as well, where the engine has them. */
+  readonly alsoAt?: readonly StationId[]
   /** What it finds is no place to be mended; what it means is the ranking's to say. */
   readonly placeless?: true
   /** What it finds is dirt on the valves: cleaned or fed off, and no part of the place it was seen from. */

@@ -58,7 +58,8 @@ const REPAIR_WORDS: Readonly<Record<RepairKind, string>> = {
 /** What was done by a repair, in words; of what lies beyond the air path only its note says what it was. */
 export const repairWords = (r: Pick<RepairRecord, 'station' | 'kind' | 'note'>): string =>
   r.station !== 'beyond'
-    ? `${stationInfo(r.station).label} ${REPAIR_WORDS[r.kind]}`
+    ? // of "runners, bank 1" the bank stands between
+      `${stationInfo(r.station).label.replace(/, .*$/, '$&,')} ${REPAIR_WORDS[r.kind]}`
     : (r.note ?? `what was found beyond the air path ${r.kind === 'refit' ? 'put right' : REPAIR_WORDS[r.kind]}`)
 
 const LEAKS: readonly FaultId[] = ['unmetered-air', 'unmetered-air-bank']

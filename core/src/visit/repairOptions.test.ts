@@ -26,6 +26,16 @@ describe('ways to answer a find', () => {
     expect(renewed('throttle.2')).toBe('New gasket or part')
     expect(renewed('throttle.2', 'throttle.1')).toBe('New throttle')
   })
+  it('a runner that was seen to be narrowed is cleared or renewed, and no seal is tightened; its words read on', () => {
+    expect(kinds('runners-1')).toEqual(['refit', 'replace', 'leave'])
+    expect(kinds('runners-2', [{ test: 'runner-look' }])).toEqual(['clean', 'replace', 'leave'])
+    expect(kinds('runners-2', [{ test: 'smoke' }])).toEqual(['refit', 'replace', 'leave'])
+    const [done] = remediesOf(visitOf({ repairs: [repairAt('runners-2', 0, { kind: 'clean' })] }))
+    expect(done).toMatchObject({
+      words: 'runners, bank 2, cleaned',
+      answers: expect.arrayContaining(['runner-restriction']),
+    })
+  })
   it('a flap that soot holds is cleaned, and not tightened', () => {
     expect(kinds('throttle-flap', [look('throttle-flap.1')])).toEqual(['clean', 'replace', 'leave'])
     expect(isOfDirt(look('throttle-flap.1'))).toBe(true)

@@ -208,6 +208,24 @@ const DIRT: Partial<Record<StationKind, Readonly<Record<string, readonly RepairO
   filter: { 2: [newElement, cleanFilter, leave] },
 }
 
+/** Ways that answer what a test found, where they are others than the place's. */
+const OF_TEST: Readonly<Record<string, readonly RepairOption[]>> = {
+  'runner-look': [
+    clean(120, 12, 0.2, 'manifold off, every port covered; what hung loose is counted out'),
+    o(
+      'replace',
+      'New flap, gasket or manifold',
+      150,
+      160,
+      0.03,
+      false,
+      'bus',
+      'what reaches in is broken, and no dirt',
+    ),
+    leave,
+  ],
+}
+
 /** Place and number of a look by its id. */
 const partsOf = (item: string | undefined): readonly [StationKind | undefined, string] => {
   const [station, n] = item?.split('.') ?? []
@@ -231,7 +249,7 @@ export function repairOptionsAt(station: StationId, finds: readonly Found[] = []
   const ways = finds.map((x) => {
     const [, n] = partsOf(x.item)
     const kinds = x.test === 'look' ? WAYS[kindOfStation(station)]?.[n] : BY_TEST[x.test]
-    return dirtWays(x) ?? (kinds ? all.filter((o) => kinds.includes(o.kind)) : all)
+    return OF_TEST[x.test] ?? dirtWays(x) ?? (kinds ? all.filter((o) => kinds.includes(o.kind)) : all)
   })
   if (ways.includes(all)) return all
   // one of a kind: what renews a dirty part renews its gasket with it

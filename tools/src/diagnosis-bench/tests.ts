@@ -44,6 +44,7 @@ const SHOWS: Readonly<Record<string, (fault: FaultId, carried: SimulatedFaults) 
   'cylinder-pull': (f) => f === 'weak-cylinder' || f === 'runner-restriction',
   // none of its cars has its sensors crossed
   'oxygen-sensor-plugs': () => false,
+  'runner-look': (f) => f === 'runner-restriction',
 }
 
 /** Which of its unlike finds a test makes of a class, told right as often as it is found; of what is imagined any. */

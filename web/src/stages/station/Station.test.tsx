@@ -68,6 +68,12 @@ describe('the bench of a station', () => {
     draw(id, { vehicle: { ...file.vehicle, spec } })
     expect(test('cylinder-pull').getByRole('button', { name: 'found it' })).toBeTruthy()
   })
+  it('runners are looked into at either bank', () => {
+    const file = aVisit()
+    const v6 = ENGINE_PATTERNS.find((p) => p.id === 'v6-maf')!.vehicle
+    draw('runners-2', { vehicle: { ...file.vehicle, spec: { ...file.vehicle.spec, ...v6 } } })
+    expect(test('runner-look').getByRole('button', { name: 'found it' })).toBeTruthy()
+  })
   it('a test that may find unlike things asks which', async () => {
     draw('pcv', { ticks: [tick('test-hot-and-turning')] })
     expect(test('oil-cap').queryByRole('button', { name: 'found it' })).toBeNull()

@@ -65,6 +65,7 @@ export function Station({
     (t) =>
       t.admissible(file.vehicle.spec) &&
       ((t.at !== undefined && testStandsAt(file.vehicle.spec, t.id) === id) ||
+        t.alsoAt?.includes(id) ||
         (lets && ANYWHERE.includes(t.id) && (t.id !== 'pinch' || info.pinchable))),
   ).sort((a, b) => Number(b.id === first) - Number(a.id === first))
   const failed =
