@@ -209,7 +209,7 @@ export function testPlan(p: Posterior, next: readonly NextTest[]): string[] {
 const CERTAIN = 0.95
 
 /** What somebody feels and nobody found comes back: what another visit costs [min]; ours. */
-const COMEBACK_MINUTES = 60
+const COMEBACK_MINUTES = 45
 
 /** Words that begin small, unless they begin with an abbreviation. */
 export const inSentence = (s: string): string => (/^[A-Z]{2}/.test(s) ? s : s.charAt(0).toLowerCase() + s.slice(1))

@@ -4,6 +4,7 @@ import {
   CAUSES,
   faultOf,
   fitsNothing,
+  inSentence,
   SURE_ENOUGH,
   tellsNothing,
   testInfo,
@@ -315,7 +316,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
         'test',
         'trace',
         testInfo(next.test).label,
-        `What is read now is hardly a sound engine’s: ${faultOf(leads.fault).label.toLowerCase()}, ${share(leads.probability)} %. ${minutesSaid(next.minutes)}`,
+        `What is read now is hardly a sound engine’s: ${inSentence(faultOf(leads.fault).label)}, ${share(leads.probability)} %. ${minutesSaid(next.minutes)}`,
         ['Print the sheet', ...nextTitles(d).slice(1)],
         benchOf(f.vehicle.spec, next.test),
       )
