@@ -30,6 +30,12 @@ describe('ways to answer a find', () => {
     expect(kinds('runners-1')).toEqual(['refit', 'replace', 'leave'])
     expect(kinds('runners-2', [{ test: 'runner-look' }])).toEqual(['clean', 'replace', 'leave'])
     expect(kinds('runners-2', [{ test: 'smoke' }])).toEqual(['refit', 'replace', 'leave'])
+    expect(kinds('runners-2', [{ test: 'smoke' }, { test: 'runner-look' }]).sort()).toEqual([
+      'clean',
+      'leave',
+      'refit',
+      'replace',
+    ])
     const [done] = remediesOf(visitOf({ repairs: [repairAt('runners-2', 0, { kind: 'clean' })] }))
     expect(done).toMatchObject({
       words: 'runners, bank 2, cleaned',

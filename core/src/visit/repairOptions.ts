@@ -251,7 +251,7 @@ export function repairOptionsAt(station: StationId, finds: readonly Found[] = []
     const kinds = x.test === 'look' ? WAYS[kindOfStation(station)]?.[n] : BY_TEST[x.test]
     return OF_TEST[x.test] ?? dirtWays(x) ?? (kinds ? all.filter((o) => kinds.includes(o.kind)) : all)
   })
-  if (ways.includes(all)) return all
+  if (ways.includes(all) && !finds.some((x) => x.test in OF_TEST)) return all
   // one of a kind: what renews a dirty part renews its gasket with it
   const byKind = new Map<RepairKind, RepairOption>()
   for (const way of [...finds.map(dirtWays).filter((way) => way !== undefined), ...ways])
