@@ -1,5 +1,5 @@
-import { testInfo, type Diagnosis, type FaultId } from '../diagnosis/index.js'
-import { airPathOf, kindOfStation, type StationId, type StationKind, type Vehicle, type Zone } from '../engine/index.js'
+import { testInfo, type Diagnosis } from '../diagnosis/index.js'
+import type { StationId } from '../engine/index.js'
 import { live, type FindingRecord, type VisitFile } from './records.js'
 import { BEYOND_THE_PATH, leavesDirt, leftStations, mendedStations, remediesOf, type Remedy } from './remedies.js'
 import { isOfDirt } from './repairOptions.js'
@@ -131,41 +131,6 @@ export function placesToMend(f: VisitFile, d: Diagnosis | undefined): readonly S
   const ofThem = (d?.ranking ?? []).reduce((s, r) => s + (BEYOND_THE_PATH.includes(r.fault) ? r.probability : 0), 0)
   const beyond = lead && ofThem >= LEADS && BEYOND_THE_PATH.includes(lead.fault)
   return [...new Set([...findsToMend(f).map((x) => x.place), ...(beyond ? (['beyond'] as const) : [])])]
-}
-
-/** Where a cause sits that lets no air in, likeliest first; ours. Places of air that comes in or is lost are shared out elsewhere. */
-const SEATS: Readonly<Partial<Record<FaultId, readonly StationKind[]>>> = {
-  'maf-under-reads': ['airflow-sensor'],
-  'maf-over-reads': ['airflow-sensor'],
-  'map-sensor-offset': ['map-sensor', 'charge-sensor'],
-  'temperature-sensor-implausible': ['intake-temperature', 'airflow-sensor'],
-  'throttle-deposits': ['throttle', 'throttle-flap', 'idle-valve'],
-  'idle-learnt-past': ['throttle'],
-  'idle-valve-stuck': ['idle-valve'],
-  'intake-restriction': ['filter', 'inlet', 'resonator', 'throttle-flap', 'plenum'],
-  'pcv-blocked': ['pcv', 'separator', 'fresh-air-hose'],
-  'egr-open-at-idle': ['egr'],
-  'egr-no-flow': ['egr', 'egr-tube', 'egr-cooler'],
-  'runner-restriction': ['flaps', 'runners-1', 'runners-2'],
-  'valve-deposits': ['runners-1', 'runners-2'],
-}
-
-/** Stations of an engine where a cause sits that lets no air in, likeliest first; none of what lies beyond the air path. */
-export function seatsOf(v: Vehicle, fault: FaultId): readonly StationId[] {
-  const stations = airPathOf(v).stations.map((s) => s.info.id)
-  return (SEATS[fault] ?? []).flatMap((kind) => stations.filter((id) => kindOfStation(id) === kind))
-}
-
-/** Zones in which something always stands, whatever else an engine has, where what concerns the whole manifold is tested. */
-const MANIFOLD: readonly Zone[] = ['behind-plate', 'runner']
-
-/** The station of an engine where a test stands that names one, or that may be made anywhere: its own, else the plenum, else the first behind the plate. */
-export function testStandsAt(v: Vehicle, test: string): StationId {
-  const { stations } = airPathOf(v)
-  const own = testInfo(test).at ?? 'plenum'
-  if (own === 'beyond' || stations.some((s) => s.info.id === own)) return own
-  const there = stations.find((s) => s.info.id === 'plenum') ?? stations.find((s) => MANIFOLD.includes(s.zone))
-  return there?.info.id ?? own
 }
 
 /** Whether what a test finds is dirt, and no part. */

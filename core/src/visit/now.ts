@@ -12,18 +12,18 @@ import {
   type FaultId,
   type Ranked,
 } from '../diagnosis/index.js'
-import { lookItemsOf, stationInfo, type StationId, type Vehicle } from '../engine/index.js'
+import { lookItemsOf, stationInfo, type StationId } from '../engine/index.js'
 import { batterySaid } from './battery.js'
+import { benchOf, benchOfCause, type ActPlace } from './benches.js'
 import { isSurelyAir, spokenForBy } from './causes.js'
 import { openCodes } from './codes.js'
 import { evidenceOf } from './evidence.js'
-import { dirtLeft, openFinds, placeOfFind, seatsOf, testStandsAt } from './findPlace.js'
+import { dirtLeft, openFinds, placeOfFind } from './findPlace.js'
 import { outsideOf } from './judged.js'
 import { channelList, isIdleMeasured, isIdleRead, lastRound, missingAtIdle } from './points.js'
 import { isTemperatureBack, proofBetween, worseSince } from './proofs.js'
 import { live, type RepairKind, type VisitFile } from './records.js'
 import {
-  BEYOND_THE_PATH,
   isAnsweredAt,
   isProved,
   lackingSince,
@@ -52,9 +52,6 @@ export interface NowAct {
   /** Where on the bench of its stage; left out where the bench has one place, or none is known. */
   readonly where?: ActPlace
 }
-
-/** A station and the test that is made there, or the list of places where air may come in and what was found is mended. */
-export type ActPlace = 'places' | { readonly station: StationId; readonly test?: string }
 
 /** What an act is, whatever words it is told in. */
 export type ActId =
@@ -266,7 +263,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
             whatIsLeftToDo(leads.fault, done, f),
             `${faultOf(leads.fault).label}, ${share(leads.probability)} % by ${spokenForBy(d, leads.fault)} after the work.${answered(f, leads.fault)}`,
             ['Print the sheet', ...nextTitles(d)],
-            placeOfCause(f, leads.fault),
+            benchOfCause(f, leads.fault),
           )
         : undefined
     const isStill = still(SURE_ENOUGH)
@@ -417,22 +414,8 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
     actOf(lead.fault, f.vehicle.spec, evidenceOf(f, lastRound(f)).findings),
     `${likely(lead)}${answered(f, lead.fault)}`,
     nextTitles(d),
-    lead.fault === 'idle-learnt-past' ? undefined : placeOfCause(f, lead.fault),
+    lead.fault === 'idle-learnt-past' ? undefined : benchOfCause(f, lead.fault),
   )
-}
-
-/** Where a test is made and its answer entered; what goes from branch to branch begins at the list of places. */
-export const benchOf = (v: Vehicle, test: string): ActPlace =>
-  test === 'pinch' ? 'places' : { station: testStandsAt(v, test), test }
-
-/** Where a cause is found and answered: by its own test while that is not made, else where it sits. */
-function placeOfCause(f: VisitFile, fault: FaultId): ActPlace | undefined {
-  const { test } = CAUSES[fault]
-  if (test && testInfo(test).admissible(f.vehicle.spec) && !answerOf(fault, evidenceOf(f, lastRound(f)).findings))
-    return benchOf(f.vehicle.spec, test)
-  if (LETS_AIR_IN.includes(fault)) return 'places'
-  const station = BEYOND_THE_PATH.includes(fault) ? 'beyond' : seatsOf(f.vehicle.spec, fault).at(0)
-  return station && { station }
 }
 
 /** Beyond this a cause is likelier than all others together [–]. */

@@ -3,7 +3,7 @@ import { beforeEach, describe, expect, it } from '@jest/globals'
 import { PlayedServer } from '../../test/browser.js'
 import { fireEvent, screen, waitFor, within } from '@testing-library/react'
 import type { Shop } from '@uvula/contract'
-import { ENGINE_PATTERNS, testStandsAt } from '@uvula/core'
+import { benchOf, ENGINE_PATTERNS } from '@uvula/core'
 import type { FindingRecord, RepairRecord, StationId, TickRecord, VisitFile } from '@uvula/core'
 import { drawOnVisit } from '../../test/draw.js'
 import { keepsAll, written } from '../../test/hand.js'
@@ -63,9 +63,10 @@ describe('the bench of a station', () => {
     const bodies = ENGINE_PATTERNS.find((p) => p.id === 'four-bodies')!.vehicle
     const file = aVisit()
     const spec = { ...file.vehicle.spec, ...bodies }
-    const id = testStandsAt(spec, 'cylinder-pull')
-    expect(id).not.toBe('plenum')
-    draw(id, { vehicle: { ...file.vehicle, spec } })
+    const where = benchOf(spec, 'cylinder-pull')
+    if (where === 'places') throw new Error('it stands at a station')
+    expect(where.station).not.toBe('plenum')
+    draw(where.station, { vehicle: { ...file.vehicle, spec } })
     expect(test('cylinder-pull').getByRole('button', { name: 'found it' })).toBeTruthy()
   })
   it('runners are looked into at either bank', () => {

@@ -10,8 +10,7 @@ import {
   stationInfo,
   stationStates,
   surfacesAt,
-  testStandsAt,
-  TESTS,
+  testsAt,
   type StationId,
   type VisitFile,
 } from '@uvula/core'
@@ -28,9 +27,6 @@ import { TakePhoto } from './TakePhoto.js'
 
 /** Ring states of what is no part of the path, where its own word is another. */
 const BEYOND_WORDS: Partial<typeof RING_WORDS> = { unseen: 'not tested', failed: 'something found' }
-
-/** Tests that can be done at any station that lets air in. */
-const ANYWHERE = ['pinch', 'smoke', 'enrichment']
 
 /** The bench of one station: looks, tests with their cautions, notes, photos, ways to mend. */
 export function Station({
@@ -59,15 +55,8 @@ export function Station({
     )
   const state = stationStates(file).get(id) ?? 'unseen'
   const info = stationInfo(id)
-  const lets = placed !== undefined && ['sensor-to-plate', 'behind-plate', 'runner'].includes(placed.zone)
   const looks = lookItemsOf(file.vehicle.spec).filter((i) => i.station === id)
-  const tests = TESTS.filter(
-    (t) =>
-      t.admissible(file.vehicle.spec) &&
-      ((t.at !== undefined && testStandsAt(file.vehicle.spec, t.id) === id) ||
-        t.alsoAt?.includes(id) ||
-        (lets && ANYWHERE.includes(t.id) && (t.id !== 'pinch' || info.pinchable))),
-  ).sort((a, b) => Number(b.id === first) - Number(a.id === first))
+  const tests = [...testsAt(file.vehicle.spec, id)].sort((a, b) => Number(b.id === first) - Number(a.id === first))
   const failed =
     findsToMend(file).some((x) => x.place === id) ||
     // beyond the air path what any test found may be mended, whatever it names
