@@ -1,4 +1,4 @@
-import type { SurfaceId } from './surfaces.js'
+import { surfaceInfo, type SurfaceId } from './surfaces.js'
 
 /** Ways to clean; what each reaches and does not. */
 export interface MethodInfo {
@@ -218,11 +218,19 @@ export const METHODS: readonly MethodInfo[] = [
 
 export const methodInfo = (id: MethodId): MethodInfo => METHODS.find((m) => m.id === id)!
 
-/** Ways to clean a surface by hand: a port and its face stay in the head, a plate with a motor can be opened by command. */
+/** A way to clean as it is told of a surface: what no cloth may touch is sprayed where it is. */
+export const wayOn = (id: MethodId, surface: SurfaceId): string =>
+  id === 'cloth-in-place' ? (surfaceInfo(surface).inPlace?.label ?? 'in place') : methodInfo(id).label
+
+/**
+ * Ways to clean a surface by hand: a port and its face stay in the head, a plate with a motor can be opened by command, and what
+ * has to be soaked, flushed or moved by hand comes off.
+ */
 export const waysByHand = (surface: SurfaceId, commanded: boolean): readonly MethodInfo[] =>
   METHODS.filter((m) => {
     if (m.feeds) return false
     const inHead = surface === 'intake-valves' || surface === 'gasket-face'
     if (inHead || m.id === 'ports-open') return inHead && m.id === 'ports-open'
+    if (m.id === 'cloth-in-place') return surfaceInfo(surface).inPlace !== undefined
     return m.id !== 'plate-commanded' || (commanded && surface.startsWith('throttle-'))
   })

@@ -11,6 +11,7 @@ import {
   SURFACES,
   washOf,
   waysByHand,
+  wayOn,
   type StageDone,
 } from './index.js'
 
@@ -56,6 +57,14 @@ describe('products on surfaces', () => {
     expect(waysByHand('throttle-plate', true).map((m) => m.id)).toContain('plate-commanded')
     for (const surface of ['throttle-plate', 'rubber'] as const)
       expect(waysByHand(surface, false).map((m) => m.id)).toEqual(['cloth-in-place', 'off-the-car'])
+  })
+  it('what is soaked or flushed comes off; a filter is not washed where it sits', () => {
+    for (const surface of ['filter-washable', 'egr-cooler', 'intercooler', 'idle-valve', 'manifold-plastic'] as const)
+      expect(waysByHand(surface, false).map((m) => m.id)).toEqual(['off-the-car'])
+  })
+  it.each(SURFACES.map((s) => s.id))('%s: no way by hand wipes what no cloth may touch', (id) => {
+    const isTouched = mayTouch('soft-brush-cloth', id).ok
+    for (const m of waysByHand(id, true)) if (!isTouched) expect(wayOn(m.id, id)).not.toMatch(/cloth|wiped/)
   })
 })
 

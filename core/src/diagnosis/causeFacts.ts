@@ -5,6 +5,8 @@ import type { FaultId } from './faultKit.js'
 export interface CauseFacts {
   /** What a clear case asks for. */
   readonly act: string
+  /** Stage at which that is done, where it is not traced. */
+  readonly stage?: 'clean' | 'learn'
   /** The test that this is, where it is one, and what is asked for once it found nothing, or found something that names no place. */
   readonly test?: string
   readonly passed?: string
@@ -60,6 +62,7 @@ export const CAUSES: Readonly<Record<FaultId, CauseFacts>> = {
   },
   'maf-under-reads': {
     act: 'Clean the airflow sensor, once',
+    stage: 'clean',
     plain: 'The airflow sensor of your engine was reading too low',
     wrongRemedyMinutes: 40,
   },
@@ -93,6 +96,7 @@ export const CAUSES: Readonly<Record<FaultId, CauseFacts>> = {
   },
   'idle-learnt-past': {
     act: 'Look at the plate, let it settle, then teach',
+    stage: 'learn',
     plain: 'The idle control of your engine opened further than it needs to',
     wrongRemedyMinutes: 25,
   },

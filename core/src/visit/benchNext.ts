@@ -34,7 +34,7 @@ export function benchNext(f: VisitFile, stage: StageId, d?: Diagnosis, nowMs = 0
     case 'clean':
       return live(f.steps).some((s) => !s.passed)
         ? 'A surface has not reached its end.'
-        : 'Tap a surface: what may touch it stands there, the weakest first.'
+        : 'Choose a surface, and what may touch it: the weakest stands first.'
     case 'decarbonize':
       return live(f.runs).some((r) => r.procedure === 'feed' && stateOfRun(f, r)?.status === 'passed')
         ? 'Fed. Soak, look for pools, then start.'

@@ -165,6 +165,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       `Clean the ${stationInfo(cleaning.station).label} to its end`,
       'It ends at its test, not at shine.',
       open.length ? ['Close up', 'First start'] : ['Measure the same points again'],
+      { station: cleaning.station },
     )
   if (open.length)
     return act(
@@ -255,17 +256,18 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
         nextTitles(d),
         'places',
       )
-    const still = (least: number): NowAct | undefined =>
-      d && leads && leads.fault !== 'none' && leads.probability > least
-        ? act(
-            'still-there',
-            'trace',
-            whatIsLeftToDo(leads.fault, done, f),
-            `${faultOf(leads.fault).label}, ${share(leads.probability)} % by ${spokenForBy(d, leads.fault)} after the work.${answered(f, leads.fault)}`,
-            ['Print the sheet', ...nextTitles(d)],
-            benchOfCause(f, leads.fault),
-          )
-        : undefined
+    const still = (least: number): NowAct | undefined => {
+      if (!d || !leads || leads.fault === 'none' || leads.probability <= least) return undefined
+      const title = whatIsLeftToDo(leads.fault, done, f)
+      return act(
+        'still-there',
+        stageOfAct(leads.fault, title),
+        title,
+        `${faultOf(leads.fault).label}, ${share(leads.probability)} % by ${spokenForBy(d, leads.fault)} after the work.${answered(f, leads.fault)}`,
+        ['Print the sheet', ...nextTitles(d)],
+        benchOfCause(f, leads.fault),
+      )
+    }
     const isStill = still(SURE_ENOUGH)
     if (isStill) return isStill
     if (out.length)
@@ -408,15 +410,20 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
     )
   // no test is left, and nothing stands out: that is what the sheet says
   if (lead.fault === 'none') return act('sheet', 'hand-over', 'Print the sheet', nothingMadeOut(f, lead))
+  const title = actOf(lead.fault, f.vehicle.spec, evidenceOf(f, lastRound(f)).findings)
   return act(
     'cause',
-    lead.fault === 'idle-learnt-past' ? 'learn' : 'trace',
-    actOf(lead.fault, f.vehicle.spec, evidenceOf(f, lastRound(f)).findings),
+    stageOfAct(lead.fault, title),
+    title,
     `${likely(lead)}${answered(f, lead.fault)}`,
     nextTitles(d),
-    lead.fault === 'idle-learnt-past' ? undefined : benchOfCause(f, lead.fault),
+    benchOfCause(f, lead.fault),
   )
 }
+
+/** Stage of what a cause asks for: its own while that is its own act, else where causes are traced. */
+const stageOfAct = (fault: FaultId, title: string): StageId =>
+  title === CAUSES[fault].act ? (CAUSES[fault].stage ?? 'trace') : 'trace'
 
 /** Beyond this a cause is likelier than all others together [–]. */
 const MORE_THAN_ALL_ELSE = 0.5

@@ -26,6 +26,17 @@ describe('what a cleaned surface went against', () => {
     expect(rules({ ...scrubbed, surface: 'manifold-plastic' })).toEqual(['product-on-surface'])
     expect(productsOf(scrubbed)).toEqual(['degreaser-water', 'metal-brush'])
   })
+  it('an element is told as sprayed, never as wiped', () => {
+    const words = stepWords(
+      work({
+        station: 'airflow-sensor',
+        surface: 'airflow-element',
+        product: 'airflow-cleaner',
+        method: 'cloth-in-place',
+      }),
+    )
+    expect(words).toBe('airflow sensor element cleaned with airflow sensor cleaner, sprayed in place')
+  })
   it('a plate opened by command needs a motor', () => {
     const plate = work({
       station: 'throttle',

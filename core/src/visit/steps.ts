@@ -1,13 +1,13 @@
 import {
   filterOil,
   mayTouch,
-  methodInfo,
   productInfo,
   PRODUCT_IDS,
   escalation,
   stagesOwed,
   surfaceInfo,
   washOf,
+  wayOn,
   type ProductId,
   type StageDone,
   type WashStage,
@@ -101,7 +101,7 @@ export function stepWords(s: StepWork): string {
   const with_ = productsOf(s)
     .map((id) => productInfo(id).label)
     .join(', ')
-  return `${what} with ${with_}, ${methodInfo(s.method).label}${stagesWords(s)}`
+  return `${what} with ${with_}, ${wayOn(s.method, s.surface)}${stagesWords(s)}`
 }
 
 /** Stages that were done, ports by their number, a filter by its oil. */

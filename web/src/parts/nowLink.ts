@@ -6,12 +6,18 @@ const VIEW_OF: Readonly<Partial<Record<NowAct['id'], string>>> = {
   cylinders: 'cylinders',
 }
 
+/** What names a station in the address of a stage that shows one at a time. */
+const NAMED_BY: Readonly<Partial<Record<NowAct['stage'], string>>> = { trace: 'at', clean: 'of' }
+
 /** Address of the bench where the next act is done: its stage, and there the view, the station and the test. */
 export function nowLink(visitId: string, { id, stage, where }: NowAct): string {
   const view = where === 'places' ? 'place' : VIEW_OF[id]
+  const named = NAMED_BY[stage]
   const q = new URLSearchParams({
     ...(view ? { view } : {}),
-    ...(where && where !== 'places' ? { at: where.station, ...(where.test ? { test: where.test } : {}) } : {}),
+    ...(named && where && where !== 'places'
+      ? { [named]: where.station, ...(where.test ? { test: where.test } : {}) }
+      : {}),
   }).toString()
   return `/visit/${encodeURIComponent(visitId)}/${stage}${q && `?${q}`}`
 }

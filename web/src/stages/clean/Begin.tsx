@@ -8,6 +8,7 @@ import {
   stopOfCleaning,
   surfaceInfo,
   waysByHand,
+  wayOn,
   type MethodId,
   type ProductId,
   type VisitFile,
@@ -54,10 +55,15 @@ export function Begin({ file, place, again }: { file: VisitFile; place: Place; a
       ) : (
         <>
           <Stop file={file} id={stop} />
+          {info.inPlace?.when && (
+            <p className="mt-8 border-l-6 border-l-ink pl-10">
+              {cap(info.inPlace.label)} {info.inPlace.when}; else off the car.
+            </p>
+          )}
           <div className="my-8 flex flex-wrap gap-8">
             {methods.map((m) => (
               <button key={m.id} type="button" className="act strong" disabled={!seen} onClick={() => begin(m.id)}>
-                begin: {m.label}
+                begin: {wayOn(m.id, place.surface)}
               </button>
             ))}
           </div>

@@ -47,6 +47,13 @@ describe('cleaning', () => {
     expect(may(/^begin: off the car/)).toBe(false)
     expect(screen.getByText(/Belts, fan, hot coolant/)).toBeTruthy()
   })
+  it('an element is sprayed, and in place only where all of it is reached', () => {
+    draw()
+    tap(/^airflow sensor element/)
+    expect(screen.getByRole('button', { name: 'begin: sprayed in place' })).toBeTruthy()
+    expect(screen.getByText(/every opening of it is reached and the filter is out; else off the car/)).toBeTruthy()
+    expect(screen.queryByRole('button', { name: /^begin: .*cloth/ })).toBeNull()
+  })
   it('the wrong product is refused with its reason, and nothing can be kept', () => {
     draw({ ticks: [seen] })
     cell('throttle cleaner', /^airflow sensor element/)

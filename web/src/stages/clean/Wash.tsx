@@ -4,7 +4,6 @@ import {
   endRefusals,
   lastRound,
   mayTouch,
-  methodInfo,
   nextProduct,
   oilOf,
   productInfo,
@@ -13,6 +12,7 @@ import {
   stagesOf,
   stagesOwed,
   surfaceInfo,
+  wayOn,
   type ProductId,
   type StageDone,
   type StepRecord,
@@ -54,7 +54,7 @@ export function Wash({ file, step }: { file: VisitFile; step: StepRecord }) {
   return (
     <div data-step={step.surface}>
       <h2 className="text-name font-semibold">
-        {info.label}: {productInfo(step.product).label}, {methodInfo(step.method).label}
+        {info.label}: {productInfo(step.product).label}, {wayOn(step.method, step.surface)}
       </h2>
       <ol className="mt-6" aria-label="stages">
         {stages.some((s) => s.perCylinder) && (

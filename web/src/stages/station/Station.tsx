@@ -67,11 +67,11 @@ export function Station({
       className="bench px-gap py-14 gap-y-8 gap-x-32 grid grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)] narrow:px-14 narrow:py-10 narrow:grid-cols-1"
       data-bench={id}
     >
-      <header className="gap-12 order-first col-span-full flex items-center phone:flex-wrap">
-        <svg width="46" height="46" aria-hidden="true">
+      <header className="gap-12 order-first col-span-full flex items-center">
+        <svg className="phone:hidden" width="46" height="46" aria-hidden="true">
           <Ring x={23} y={23} r={15} state={state} />
         </svg>
-        <h2 className="name flex-1 phone:basis-200">
+        <h2 className="name flex-1 min-w-0">
           {info.label}{' '}
           <span className="text-soft">{(id === 'beyond' && BEYOND_WORDS[state]) || RING_WORDS[state]}</span>
         </h2>
@@ -81,7 +81,7 @@ export function Station({
           </Link>
         )}
         <button type="button" className="act" onClick={onClose}>
-          <X size={22} aria-hidden /> back to the bench
+          <X size={22} aria-hidden /> <span className="phone:sr-only">back to the bench</span>
         </button>
       </header>
       <section>

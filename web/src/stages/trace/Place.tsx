@@ -1,3 +1,4 @@
+import { ChevronRight } from 'lucide-react'
 import {
   airPathOf,
   faultOf,
@@ -76,12 +77,13 @@ export function Place({
               {seats.map((id) => (
                 <li key={id}>
                   <button
-                    className="border-b border-b-line w-full grid grid-cols-[40px_1fr] items-center text-left"
+                    className="min-h-tap border-b border-b-line w-full grid grid-cols-[40px_1fr_28px] items-center text-left"
                     type="button"
                     onClick={() => onOpen(id)}
                   >
                     <Spot state={states.get(id)} />
                     <span>{stationInfo(id).label}</span>
+                    <ChevronRight size={26} aria-hidden />
                   </button>
                 </li>
               ))}
@@ -95,7 +97,7 @@ export function Place({
           {sites.map((s) => (
             <li key={s.station}>
               <button
-                className="border-b border-b-line w-full grid grid-cols-[40px_128px_1fr_56px] items-center"
+                className="border-b border-b-line w-full min-h-tap grid grid-cols-[40px_128px_1fr_56px_28px] items-center"
                 type="button"
                 onClick={() => onOpen(s.station)}
               >
@@ -103,6 +105,7 @@ export function Place({
                 <span>{stationInfo(s.station).label}</span>
                 <span className="h-12 bg-ink min-w-2" style={{ width: `${(100 * s.probability) / most}%` }} />
                 <span className="fig text-name text-right">{sayShare(s.probability)} %</span>
+                <ChevronRight size={26} aria-hidden />
               </button>
             </li>
           ))}
