@@ -110,7 +110,7 @@ export const SURFACES: readonly SurfaceInfo[] = [
   ),
   s('egr-cooler', 'EGR cooler, gas side', 60, 3600, 'flow through it as through a new one, no loss under low pressure'),
   s('gasket-face', 'gasket face', 15, 0, 'bare, flat, no fibre left, nothing fell in'),
-  s('connector', 'connector', 5, 600, 'pins bright, seal whole, it clicks', SPRAY),
+  s('connector', 'connector', 5, 600, 'pins bright, seal whole, it clicks', { label: 'in place' }),
   s('filter-washable', 'washable filter', 20, 3600, 'dry through, thin even oil by weight'),
 ]
 

@@ -81,6 +81,54 @@ const WASHES: Readonly<Partial<Record<SurfaceId, readonly WashStage[]>>> = {
     dry(900, 'lying, openings down; no air line, no heat, no power'),
     inspect,
   ],
+  'airflow-vane': [
+    stage('scrub', 'wipe', 'bore and vane, the vane held by its edge and never bent', {
+      products: ['soft-brush-cloth', 'throttle-cleaner'],
+    }),
+    stage('sweep', 'move it', 'by a finger, its whole way, three times; nothing catches'),
+    dry(600),
+    inspect,
+  ],
+  'temperature-sensor': [
+    stage('flush', 'spray', 'short bursts at the element; nothing touches it', { products: ['airflow-cleaner'] }),
+    dry(600),
+    inspect,
+  ],
+  'pressure-sensor-port': [
+    stage('flush', 'spray', 'port facing down, short bursts, let run out; nothing poked inward', {
+      products: ['airflow-cleaner', 'contact-cleaner'],
+    }),
+    dry(600, 'port facing down; no air line'),
+    inspect,
+  ],
+  'vent-valve': [
+    stage('scrub', 'wipe', 'seat, spring and ends, opening down; a torn diaphragm is renewed, not cleaned', {
+      products: ['soft-brush-cloth', 'throttle-cleaner'],
+    }),
+    stage(
+      'sweep',
+      'move it',
+      'pushed open and let shut until it moves freely; shaken, it rattles where it is a plunger',
+    ),
+    dry(600),
+    inspect,
+  ],
+  connector: [
+    stage('flush', 'spray', 'key out; pins and seal, nothing bent, nothing left on the seal', {
+      products: ['contact-cleaner'],
+    }),
+    dry(600),
+    inspect,
+  ],
+  'gasket-face': [
+    stage('scrape', 'lift what is left', 'ports closed with counted cloths; plastic first, outward', {
+      products: ['plastic-scraper'],
+    }),
+    stage('scrub', 'wipe', 'a cloth wet with cleaner, away from the ports', {
+      products: ['soft-brush-cloth', 'brake-cleaner'],
+    }),
+    inspect,
+  ],
   'throttle-plate': [
     stage('soften', 'wet', 'cloth wet with cleaner along edge and seat', { products: ['throttle-cleaner'] }),
     stage('scrub', 'wipe', 'both faces, edge and ring; a soft brush in the corner', { products: ['soft-brush-cloth'] }),
