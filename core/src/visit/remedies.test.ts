@@ -110,6 +110,13 @@ describe('what is a remedy', () => {
     expect(remediesOf(f)).toEqual([])
     expect(roundToFill(f)).toBe(0)
   })
+  it('a hose wiped where it is answers no leak; taken off and put on again it may', () => {
+    const hose = { station: 'duct', surface: 'rubber', product: 'soft-brush-cloth' } as const
+    const answers = (method: 'cloth-in-place' | 'off-the-car'): readonly string[] =>
+      remediesOf(visitOf({ steps: [stepAt({ ...hose, method })] }))[0].answers
+    expect(answers('cloth-in-place')).toEqual([])
+    expect(answers('off-the-car')).toContain('unmetered-air-duct')
+  })
   it('the relearn of the fixture is one that the procedure takes', () =>
     expect(runState(KEY_PEDAL_RELEARN, taught().events).status).toBe('passed'))
   it('a cleaning recorded as repair and as surface is one piece of work', () => {

@@ -4,7 +4,7 @@ import { kindOfStation, stationInfo, type StationId, type StationKind } from '..
 import { ADAPTATIONS } from '../procedures/index.js'
 import { channelLabels, isIdleRead, lastRound, missingAgainstBaseline, pointsOfRound, readingsOf } from './points.js'
 import { type RecordMeta } from './meta.js'
-import { live, type RepairKind, type RepairRecord, type RunRecord, type VisitFile } from './records.js'
+import { live, type RepairKind, type RepairRecord, type RunRecord, type StepRecord, type VisitFile } from './records.js'
 import { feedOfRun, procedureOfRun, stateOfRun } from './runs.js'
 import { productsOf, stepWords } from './steps.js'
 import type { ThrottlesTaken } from './balanceRecords.js'
@@ -184,6 +184,9 @@ function answersOf(f: VisitFile, r: RepairRecord): readonly FaultId[] {
   return these.length ? these : all
 }
 
+/** A hose that is wiped where it is lets in what it let in before. */
+const isWipedOver = (s: StepRecord): boolean => s.surface === 'rubber' && s.method === 'cloth-in-place'
+
 /** Surfaces that reached their end, one remedy a place and round. */
 function cleanings(f: VisitFile): Remedy[] {
   const by = new Map<string, Remedy>()
@@ -209,7 +212,7 @@ function cleanings(f: VisitFile): Remedy[] {
       temporary: false,
       words: before ? `${before.words}; ${what}` : what,
       ...(s.surface === 'intake-valves' ? { plain: 'the intake ports and valves cleaned' } : {}),
-      answers: ANSWERS[kindOfStation(s.station)],
+      answers: isWipedOver(s) ? (before?.answers ?? []) : ANSWERS[kindOfStation(s.station)],
     })
   }
   return [...by.values()]
