@@ -18,6 +18,8 @@ export interface Body {
   short: number
   headers: number
   odd?: OddCell
+  /** Where a header stands that names other columns, and its line: nothing is read from there on. */
+  changed?: { readonly at: number; readonly line: number }
 }
 
 /** Bytes read in one go: short, so that the hot loop is entered often and compiled for what it meets. */
@@ -44,6 +46,7 @@ export function readBody(bytes: Uint8Array, layout: Layout, tell?: (share: numbe
     to = bytes.lastIndexOf(LF, to - 1) + 1
     if (to <= at) to = bytes.indexOf(LF, at) + 1
     reader.lines(bytes, at, to, false)
+    if (reader.changed) return reader.done()
     at = to
     if (n % TELL_EVERY === 0) tell?.(at / bytes.length)
   }
@@ -101,6 +104,7 @@ class BodyReader {
   private short = 0
   private headers = 0
   private readonly words: Words
+  changed?: Body['changed']
   private grid: Grid
   /** Some row of the piece has too few cells. */
   private brokenOff = false
@@ -164,7 +168,10 @@ class BodyReader {
         while (odd < odds && oddCell[odd] < at + timeAt) odd++
         if (odd < odds && oddCell[odd] === at + timeAt) time = this.timeOf(bytes, oddFrom[odd], oddTo[odd])
       }
-      if ((count < width || time !== time) && !this.isRow(bytes, lineAt[r], lineAt[r + 1], count, time, cut)) continue
+      if ((count < width || time !== time) && !this.isRow(bytes, lineAt[r], lineAt[r + 1], count, time, cut)) {
+        if (this.changed) break
+        continue
+      }
       this.kept[kept] = at
       this.brokenOff ||= count < width
       this.keptLine[kept++] = count >= width ? this.line : -this.line
@@ -224,8 +231,10 @@ class BodyReader {
   private isRow(bytes: Uint8Array, from: number, to: number, cells: number, time: number, cut: boolean): boolean {
     if (cells === 1 && to - from < 3) return false
     if (Number.isNaN(time)) {
-      if (isHeaderAgain(bytes, from, to, this.layout.header[this.timeAt])) this.headers++
-      else this.untimed++
+      const { header, delimiter } = this.layout
+      if (!isHeaderAgain(bytes, from, to, header[this.timeAt])) this.untimed++
+      else if (!cut && isOtherHeader(bytes, from, to, header, delimiter)) this.changed = { at: from, line: this.line }
+      else this.headers++
       return false
     }
     // cut off by the file's end: its last figure may be half of one
@@ -237,8 +246,9 @@ class BodyReader {
   }
 
   done(): Body {
-    const { rows, clock, dropped, untimed, short, headers } = this
+    const { rows, clock, dropped, untimed, short, headers, changed } = this
     return {
+      changed,
       rows,
       columns: this.columns.map((x) => x.subarray(0, rows)),
       times: this.times.subarray(0, rows),
@@ -285,6 +295,31 @@ function side(columns: number, room: number): Float64Array[] {
 /** Whether a line is the header once more. */
 const isHeaderAgain = (bytes: Uint8Array, from: number, to: number, label: string): boolean =>
   label !== '' && textOf(bytes.subarray(from, to)).includes(label)
+
+/**
+ * Whether a line is a header that names other columns, or in another order: it shares names with the one before. Names there
+ * may have been put together from two lines.
+ */
+function isOtherHeader(
+  bytes: Uint8Array,
+  from: number,
+  to: number,
+  header: readonly string[],
+  delimiter: string,
+): boolean {
+  const cells = textOf(bytes.subarray(from, to))
+    .split(delimiter)
+    .map((cell) =>
+      cell
+        .trim()
+        .replace(/^"(.*)"$/, '$1')
+        .trim(),
+    )
+  const isShared = cells.filter((cell) => cell !== '' && header.includes(cell)).length >= SHARED_NAMES
+  return isShared && !cells.every((cell, k) => (header[k] ?? '').endsWith(cell))
+}
+/** Names that a header further down shares with the first, its time among them. */
+const SHARED_NAMES = 2
 
 /** Fuel system status as a number: 2 is closed, so is a flag of 1. */
 const loopOf = (x: number): number => (x === 1 || x === 2 || x === 16 ? 1 : x === 0 || x === 4 || x === 8 ? 0 : NaN)

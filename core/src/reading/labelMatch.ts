@@ -64,8 +64,8 @@ const BY_NUMBER: Readonly<Record<string, ChannelId>> = {
   '33': 'baro_kpa',
   '42': 'battery_v',
 }
-/** A label that is nothing but such a number: "0x0C", "$10", "PID 05", "01 0F". */
-const NUMBERED = /^\s*(?:\$|0x|pid[\s_:-]*(?:0x|\$)?|01[\s_:-])([0-9a-f]{2})\s*(?:[([{][^)\]}]*[)\]}])?\s*$/i
+/** A label that is nothing but such a number: "0x0C", "$10", "PID 05", "01 0F", "010C". */
+const NUMBERED = /^\s*(?:\$|0x|pid[\s_:-]*(?:0x|\$)?|01[\s_:-]?)([0-9a-f]{2})\s*(?:[([{][^)\]}]*[)\]}])?\s*$/i
 /** A label that is nothing but a unit of time. */
 const TIME_ALONE = /^\s*[([{]?\s*(t|s|secs?|ms|msec|millis|milliseconds?)\s*[)\]}]?\s*$/i
 

@@ -9,7 +9,7 @@ import {
   type RecordingResult,
   type RecordingWarning,
 } from '../signals/index.js'
-import { readBody } from './body.js'
+import { readBody, type Body } from './body.js'
 import { isCandump, readCandump } from './candump.js'
 import { encodingOf, textOf, toUtf8 } from './encoding.js'
 import { fromMarkup } from './markup.js'
@@ -20,7 +20,7 @@ import { stoodUp } from './onItsSide.js'
 import { inRounds } from './rounds.js'
 import { alikeTemperature, openingWritten, trimsWritten, unitByValue } from './sanity.js'
 import { columnsToAsk, sniff, type Layout, type Mapping } from './sniff.js'
-import { timeline, type Timeline } from './time.js'
+import { BETWEEN_S, newestFirst, timeline, type Timeline } from './time.js'
 
 /** Channels of which at least one makes a recording worth judging. */
 const USEFUL: readonly ChannelId[] = ['rpm', 'maf_gs', 'map_kpa', 'stft1_pct', 'ltft1_pct', 'throttle_pct']
@@ -65,8 +65,12 @@ export function readRecording(bytes: Uint8Array, options: ReadOptions = {}): Rec
 
 /** Lines of a table that was made of such a file are the moments of it. */
 function byMoments(read: RecordingResult): RecordingResult {
-  const said = (message: string): string =>
-    message.replace(/\bline (\d+)/g, (_, n: string) => `moment ${Number(n) - 1}`)
+  return withLines(read, (n) => `moment ${n - 1}`)
+}
+
+/** The lines that a reading tells of, told otherwise. */
+function withLines(read: RecordingResult, told: (line: number) => string): RecordingResult {
+  const said = (message: string): string => message.replace(/\bline (\d+)/g, (_, n: string) => told(Number(n)))
   if (!read.ok) return { ok: false, error: { ...read.error, message: said(read.error.message) } }
   const warnings = read.recording.warnings.map((w) => ({ ...w, message: said(w.message) }))
   return { ok: true, recording: { ...read.recording, warnings } }
@@ -102,7 +106,53 @@ function fromLayout(utf8: Uint8Array, layout: Layout, options: ReadOptions): Rec
     )
   }
   if (!ids.some((id) => USEFUL.includes(id))) return notUseful(layout)
-  return fromTable(utf8, layout, options.tell)
+  return fromTables(utf8, layout, options)
+}
+
+/** Tables of one file at most: a header that changes more often than that is no header. */
+const MOST_TABLES = 200
+
+/** A table, and what follows it where a header further down names other columns. */
+function fromTables(utf8: Uint8Array, layout: Layout, options: ReadOptions): RecordingResult {
+  let table: OneTable = fromTable(utf8, layout, options.tell)
+  const read = [table.result]
+  const begins: number[] = []
+  let lines = 0
+  for (let rest = utf8; table.changed && read.length < MOST_TABLES;) {
+    rest = rest.subarray(table.changed.at)
+    lines += table.changed.line - 1
+    begins.push(lines + 1)
+    const next = sniff(rest, options.mapping)
+    if (!next || next.long || !next.columns.some((c) => c.channel.id === 'time_s')) break
+    table = fromTable(rest, next, options.tell)
+    const before = lines
+    read.push(withLines(table.result, (n) => `line ${n + before}`))
+  }
+  return begins.length ? behindEachOther(read, begins) : table.result
+}
+
+/** Recordings of one file laid behind each other; a channel that one of them has not is blank there. */
+function behindEachOther(read: readonly RecordingResult[], begins: readonly number[]): RecordingResult {
+  const parts = read.flatMap((r) => (r.ok ? [r.recording] : []))
+  if (!parts.length) return read[0]
+  const rows = parts.reduce((n, p) => n + p.rows, 0)
+  const ids = [...new Set(parts.flatMap((p) => Object.keys(p.columns) as ChannelId[]))]
+  const columns = Object.fromEntries(ids.map((id) => [id, new Float64Array(rows).fill(NaN)]))
+  let at = 0
+  let seconds = 0
+  for (const p of parts) {
+    for (const id of ids) if (p.columns[id]) columns[id].set(p.columns[id], at)
+    for (let i = at; i < at + p.rows; i++) columns.time_s[i] += seconds
+    at += p.rows
+    seconds = columns.time_s[at - 1] + BETWEEN_S
+  }
+  const s = begins.length === 1 ? '' : 's'
+  const message = `Line${s} ${begins.slice(0, LISTED).join(', ')}${begins.length > LISTED ? ' …' : ''} name${s ? '' : 's'} other columns: what follows is read by its own names, and laid behind what came before.`
+  const said = new Map(parts.flatMap((p) => p.warnings.map((w) => [w.message, w])))
+  return {
+    ok: true,
+    recording: { rows, columns, warnings: [...said.values(), { code: 'header-changes', message }] },
+  }
 }
 
 /** A table without times whose rows stand as far apart as its head says. */
@@ -152,11 +202,24 @@ function notUseful(layout: Layout): RecordingResult {
   )
 }
 
-function fromTable(utf8: Uint8Array, layout: Layout, tell: ReadOptions['tell']): RecordingResult {
+/** What one table holds, and where another follows. */
+interface OneTable {
+  readonly result: RecordingResult
+  readonly changed?: Body['changed']
+}
+
+function fromTable(utf8: Uint8Array, layout: Layout, tell: ReadOptions['tell']): OneTable {
   const body = readBody(utf8, layout, tell)
+  return { result: recordingOf(body, layout), changed: body.changed }
+}
+
+/** The recording that the rows of a table make. */
+function recordingOf(body: Body, layout: Layout): RecordingResult {
   const label = layout.header[layout.columns.find((c) => c.channel.id === 'time_s')!.at]
   const wanted = layout.columns.filter((c) => c.channel.id !== 'time_s')
   const warnings: RecordingWarning[] = []
+  const isNewestFirst = newestFirst(body.times)
+  if (isNewestFirst) for (const xs of [body.times, ...body.columns]) xs.reverse()
   const line = timeline(body.times, body.clock, label)
   const refused = tooFew(body.rows, line, body.untimed, label)
   if (refused) return refused
@@ -215,6 +278,14 @@ function fromTable(utf8: Uint8Array, layout: Layout, tell: ReadOptions['tell']):
       code: 'header-again',
       message: `The header comes again ${times(body.headers)}; it is passed over.`,
     })
+  if (isNewestFirst)
+    warnings.push({ code: 'newest-first', message: 'The newest row stands first: the table is read from its end.' })
+  for (const c of wanted)
+    if (c.gauge)
+      warnings.push({
+        code: 'unit-by-value',
+        message: `"${layout.header[c.at]}" stands against the air outside: what lies below it is read as vacuum.`,
+      })
   if (line.restarts)
     warnings.push({
       code: 'time-restarts',
@@ -229,7 +300,7 @@ function fromTable(utf8: Uint8Array, layout: Layout, tell: ReadOptions['tell']):
   if (dropped)
     warnings.push({
       code: 'values-dropped',
-      message: `${dropped} values were missing, out of order or outside physics and are left aside${
+      message: `${dropped === 1 ? 'One value was' : `${dropped} values were`} missing, out of order or outside physics and ${dropped === 1 ? 'is' : 'are'} left aside${
         body.odd ? `; the first is "${body.odd.text}" in line ${body.odd.line}, "${body.odd.label}"` : ''
       }.`,
     })
@@ -289,6 +360,11 @@ function tooFew(rows: number, line: Timeline, untimed: number, label: string): R
         ? `${untimed} rows follow the header and none has a time in "${label}".`
         : 'The header is there but fewer than two rows of figures follow.',
     )
+  if (line.seconds.length < 2)
+    return fail(
+      'time-stands',
+      `The times in "${label}" do not rise from row to row: what order the rows are in cannot be told.`,
+    )
   if (line.stands === line.seconds.length - 1)
     return fail('time-stands', `Every row has the same time in "${label}": when each was read cannot be told.`)
   return undefined
@@ -315,7 +391,7 @@ function fromLong(utf8: Uint8Array, layout: Layout, mapping: Mapping): Recording
   if (body.dropped)
     warnings.push({
       code: 'values-dropped',
-      message: `${body.dropped} values were not understood or outside physics and are left aside.`,
+      message: `${body.dropped === 1 ? 'One value was' : `${body.dropped} values were`} not understood or outside physics and ${body.dropped === 1 ? 'is' : 'are'} left aside.`,
     })
   return done({ rows: line.seconds.length, columns: { time_s: line.seconds, ...columns }, warnings })
 }

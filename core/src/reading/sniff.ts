@@ -32,6 +32,8 @@ export interface Column {
   readonly unit: Unit
   /** True when neither header nor cells named a unit. */
   readonly unitAssumed: boolean
+  /** It stands against the air outside, and is read as vacuum against it. */
+  readonly gauge?: true
 }
 
 /** Of two columns that mean the same, the later one is taken when it holds so many times as much. */
@@ -241,13 +243,24 @@ function inUnit(candidates: readonly LabelMatch[], unit: string): readonly Label
   return candidates.filter((c) => c.channel === 'time_s' || unitNamed(maybeChannel(c.channel)!.quantity, unit))
 }
 
-/** Where no name tells the time, the first column of clock times does. */
+/** Days since 1900 of the years that a spreadsheet counts a recording's moments in. */
+const SERIAL_DAYS = { low: 30_000, high: 80_000 }
+const DATED = /\b(date|datum|fecha|data|jour|tag)/i
+
+/** A moment as a spreadsheet counts it: days, and a part of one. */
+function isSerialDay(cell: string): boolean {
+  const x = readNumber(cell, true)
+  return x > SERIAL_DAYS.low && x < SERIAL_DAYS.high && !Number.isInteger(x)
+}
+
+/** Where no name tells the time, the first column of clock times does, or that of a date with its part of the day. */
 function withClock(guesses: readonly ColumnGuess[]): readonly ColumnGuess[] {
   if (guesses.some((g) => g.channel === 'time_s')) return guesses
-  const clock = guesses.find(
-    (g) =>
-      !g.channel && g.preview.length > 1 && g.preview.every((c) => c.includes(':') && Number.isFinite(readClock(c))),
-  )
+  const clock =
+    guesses.find(
+      (g) =>
+        !g.channel && g.preview.length > 1 && g.preview.every((c) => c.includes(':') && Number.isFinite(readClock(c))),
+    ) ?? guesses.find((g) => !g.channel && DATED.test(g.label) && g.preview.length > 1 && g.preview.every(isSerialDay))
   return guesses.map((g) => (g === clock ? { ...g, channel: 'time_s', by: 'label' } : g))
 }
 
@@ -290,6 +303,22 @@ function bareUnit(label: string): { readonly name: string; readonly unit: string
   return undefined
 }
 
+/** A unit of pressure that says what it stands against: "psig", "kPa abs", "bar (g)". */
+const SAID_AGAINST = /^([a-z]+?)\s*[-(]?\s*(g|gauge|rel|relative|a|abs|absolute)\)?$/i
+const OF_THE_MANIFOLD: readonly ChannelId[] = ['map_kpa', 'charge_kpa']
+/** Share of the first rows that stand below zero where a pressure is told against the air outside. */
+const BELOW_ZERO = 0.6
+
+/** No absolute pressure ahead of a throttle is below this, on the highest pass [kPa]. */
+const LEAST_CHARGE_KPA = 45
+
+/** Whether a pressure is told against the air outside: no absolute one is below zero, and no charge below the highest pass. */
+function isAgainstAir(body: readonly (readonly string[])[], at: number, id: ChannelId, unit: Unit): boolean {
+  const xs = body.map((cells) => readNumber(cells[at] ?? '', true)).filter((x) => !Number.isNaN(x))
+  const least = id === 'charge_kpa' ? LEAST_CHARGE_KPA : 0
+  return xs.length > 0 && xs.filter((x) => x * unit.factor < least).length >= BELOW_ZERO * xs.length
+}
+
 /** One column a channel: the surest, then the fullest, then the first. */
 function chosen(
   guesses: readonly ColumnGuess[],
@@ -312,8 +341,26 @@ function chosen(
     .map((g) => {
       const channel = maybeChannel(g.channel!)!
       const named = g.unit ?? unitText(g.label, units[g.at])
-      const unit = named === '' ? undefined : unitNamed(channel.quantity, named)
+      const against = SAID_AGAINST.exec(named)
+      const unit =
+        named === ''
+          ? undefined
+          : (unitNamed(channel.quantity, named) ?? (against ? unitNamed('pressure', against[1]) : undefined))
       const canonical = QUANTITIES[channel.quantity].units[0]
+      if (
+        unit &&
+        OF_THE_MANIFOLD.includes(channel.id) &&
+        !best.has('gauge_vacuum_kpa') &&
+        (isAgainstAir(body, g.at, channel.id, unit) ||
+          (!unitNamed('pressure', named) && /^[gr]/i.test(against?.[2] ?? '')))
+      )
+        return {
+          at: g.at,
+          channel: maybeChannel('gauge_vacuum_kpa')!,
+          unit: { ...unit, factor: -unit.factor },
+          unitAssumed: false,
+          gauge: true,
+        }
       return {
         at: g.at,
         channel,

@@ -3,11 +3,16 @@ const HALF_DAY_S = 43_200
 const DAY_S = 86_400
 /** Whole numbers that step by this much are milliseconds, whatever the header leaves out: nobody polls so seldom. */
 const MS_STEP_LEAST = 20
+/** Parts that step by no more than this are days, ten seconds of one at most: nobody polls ten thousand times a second. */
+const DAY_STEP_MOST = 10 / DAY_S
+/** Steps that fall before a table is taken to be written from its end, and their share of all that are not level. */
+const FALLING_ROWS = 5
+const FALLING_SHARE = 0.9
 
 /** Rows that must rise before a fall is taken for a new beginning, and how far it falls at least [s]; what is left between the two [s]. */
 const RISING_ROWS = 5
 const FALLS_S = 10
-const BETWEEN_S = 10
+export const BETWEEN_S = 10
 
 /** Times in order. */
 export interface Timeline {
@@ -83,11 +88,24 @@ function scaleOf(times: Float64Array, label: string): number {
   if (/\bmin(utes)?\b/i.test(label)) return 60
   if (/\b(s|sec|seconds)\b|_s\b/i.test(label)) return 1
   const steps: number[] = []
+  let isWhole = true
   for (let i = 1; i < Math.min(times.length, 200); i++) {
-    if (!Number.isInteger(times[i])) return 1
+    isWhole &&= Number.isInteger(times[i])
     const step = times[i] - times[i - 1]
     if (step > 0) steps.push(step)
   }
   steps.sort((a, b) => a - b)
-  return steps.length && steps[steps.length >> 1] >= MS_STEP_LEAST ? 1e-3 : 1
+  const middle = steps[steps.length >> 1] ?? 1
+  if (!isWhole) return middle <= DAY_STEP_MOST ? DAY_S : 1
+  return middle >= MS_STEP_LEAST ? 1e-3 : 1
+}
+
+/** Whether the newest row stands first: nearly every step falls. */
+export function newestFirst(times: Float64Array): boolean {
+  let [falls, rises] = [0, 0]
+  for (let i = 1; i < times.length; i++) {
+    if (times[i] < times[i - 1]) falls++
+    else if (times[i] > times[i - 1]) rises++
+  }
+  return falls >= FALLING_ROWS && falls > FALLING_SHARE * (falls + rises)
 }

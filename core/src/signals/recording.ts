@@ -18,6 +18,8 @@ export interface RecordingWarning {
     | 'header-again'
     | 'time-backwards'
     | 'time-restarts'
+    | 'newest-first'
+    | 'header-changes'
     | 'in-rounds'
     | 'time-by-interval'
   readonly message: string

@@ -1,0 +1,85 @@
+import { describe, expect, it } from '@jest/globals'
+import type { Recording } from '../signals/index.js'
+import { readRecording } from './index.js'
+
+/** A recording of a table's lines. */
+function read(...lines: string[]): Recording {
+  const r = readRecording(new TextEncoder().encode(lines.join('\n')))
+  if (!r.ok) throw new Error(r.error.message)
+  return r.recording
+}
+const rows = (n: number, line: (i: number) => string): string[] => Array.from({ length: n }, (_, i) => line(i))
+const ends = (xs: Float64Array | undefined): readonly number[] => [xs!.at(0)!, xs!.at(-1)!]
+
+describe('a header further down', () => {
+  const [first, second] = [rows(80, (i) => `${i / 2},${700 + i},3.1`), rows(80, (i) => `${40 + i / 2},6.2,${1500 + i}`)]
+  it('that names the columns in another order is followed', () => {
+    const r = read('Time,RPM,MAF (g/s)', ...first, 'Time,MAF (g/s),RPM', ...second)
+    expect(r.rows).toBe(160)
+    expect(ends(r.columns.rpm)).toEqual([700, 1579])
+    expect(ends(r.columns.maf_gs)).toEqual([3.1, 6.2])
+    expect(r.warnings.map((w) => w.message)).toEqual([expect.stringMatching(/^Line 82 names other columns/)])
+    expect(r.columns.time_s!.every((t, i, all) => i === 0 || t > all[i - 1])).toBe(true)
+  })
+  it('that adds a column leaves it blank before', () => {
+    const r = read('Time,RPM,MAF (g/s)', ...first, 'Time,RPM,MAF (g/s),Coolant (°C)', ...first.map((l) => `${l},90`))
+    expect(r.columns.ect_c!.subarray(0, 80).every(Number.isNaN)).toBe(true)
+    expect(r.columns.ect_c![80]).toBe(90)
+  })
+  it('that is the same is passed over; a line of words is none', () => {
+    const again = read('Time,RPM,MAF (g/s)', ...first, 'Time,RPM,MAF (g/s)', ...first)
+    expect(again.warnings.map((w) => w.code)).toContain('header-again')
+    expect(ends(read('Time,RPM,MAF (g/s)', ...first, 'Time out, link lost', ...first).columns.rpm)).toEqual([700, 779])
+  })
+  it('tells of lines as they stand in the file', () => {
+    const bad = rows(80, (i) => `${40 + i / 2},6.2,${i === 3 ? 'x?' : 1500}`)
+    const r = read('Time,RPM,MAF (g/s)', ...first, 'Time,MAF (g/s),RPM', ...bad)
+    expect(r.warnings.map((w) => w.message).join()).toContain('"x?" in line 86')
+  })
+})
+
+describe('times', () => {
+  it('the newest row first: read from the end', () => {
+    const r = read('Time,RPM,MAF (g/s)', ...rows(40, (i) => `${(40 - i) / 2},${700 + i},3.1`))
+    expect(ends(r.columns.time_s)).toEqual([0, 19.5])
+    expect(ends(r.columns.rpm)).toEqual([739, 700])
+    expect(r.warnings.map((w) => w.code)).toEqual(['newest-first'])
+  })
+  it.each(['Date', 'Time'])('days as a spreadsheet counts them, under "%s"', (name) => {
+    const day = name === 'Date' ? 46_000 : 0
+    const r = read(`${name};RPM;MAF (g/s)`, ...rows(40, (i) => `${(day + 0.5 + i / 86_400).toFixed(9)};${700 + i};3.1`))
+    expect(ends(r.columns.time_s)[1]).toBeCloseTo(39, 1)
+  })
+  it('without order: said, and not that they are alike', () => {
+    const r = readRecording(new TextEncoder().encode('Time,RPM,MAF (g/s)\n9,700,3\n8,700,3\n'))
+    expect(r).toMatchObject({ ok: false, error: { message: expect.stringContaining('do not rise') } })
+  })
+})
+
+describe('a pressure against the air outside', () => {
+  it.each([
+    ['Boost (psi)', -9.7, 66.9],
+    ['Manifold pressure (psig)', -9.7, 66.9],
+    ['Intake manifold pressure [bar g]', -0.6, 60],
+    ['Boost (inHg)', -18, 61],
+  ])('%s is read as vacuum', (name, value, vacuum) => {
+    const { columns } = read(`Time,RPM,${name}`, ...rows(40, (i) => `${i},700,${value}`))
+    expect(columns.gauge_vacuum_kpa![0]).toBeCloseTo(vacuum, 0)
+    expect([columns.map_kpa, columns.charge_kpa]).toEqual([undefined, undefined])
+  })
+  it.each([
+    ['MAP (psia)', 5, 'map_kpa', 34.5],
+    ['MAP (kPa abs)', 35, 'map_kpa', 35],
+    ['Boost pressure (mbar)', 1010, 'charge_kpa', 101],
+  ] as const)('%s is absolute', (name, value, id, kpa) => {
+    expect(read(`Time,RPM,${name}`, ...rows(40, (i) => `${i},700,${value}`)).columns[id]![0]).toBeCloseTo(kpa, 0)
+  })
+  it('a charge that is too low to be absolute is left aside', () => {
+    expect(read('Time,RPM,Boost (psi)', ...rows(40, (i) => `${i},700,0.4`)).columns.charge_kpa).toBe(undefined)
+  })
+})
+
+it('parameters by their service and number', () => {
+  const r = read('Time,010C,0110,0106', ...rows(40, (i) => `${i},700,3.1,-1.6`))
+  expect([r.columns.rpm![0], r.columns.maf_gs![0], r.columns.stft1_pct![0]]).toEqual([700, 3.1, -1.6])
+})
