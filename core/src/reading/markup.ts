@@ -11,7 +11,8 @@ const ROW = /<(tr|row)\b[^>]*>([\s\S]*?)<\/\1>/gi
 const CELL = /<(td|th|data)\b[^>]*>([\s\S]*?)<\/\1>/gi
 const ENTITIES: Readonly<Record<string, string>> = { amp: '&', lt: '<', gt: '>', quot: '"', nbsp: ' ', deg: '°' }
 
-const plain = (inside: string): string =>
+/** Text between marks: without the marks within it, entities as what they stand for. */
+export const plain = (inside: string): string =>
   inside
     .replace(/<[^>]*>/g, '')
     .replace(/&(#(\d+)|\w+);/g, (all, name: string, code?: string) =>

@@ -19,6 +19,7 @@ import { readLong } from './longForm.js'
 import { stoodUp } from './onItsSide.js'
 import { inRounds } from './rounds.js'
 import { alikeTemperature, openingWritten, trimsWritten, unitByValue } from './sanity.js'
+import { unpacked } from './packed.js'
 import { columnsToAsk, sniff, type Layout, type Mapping } from './sniff.js'
 import { BETWEEN_S, newestFirst, timeline, type Timeline } from './time.js'
 
@@ -49,8 +50,7 @@ const fail = (code: RecordingError['code'], message: string): RecordingResult =>
 export function readRecording(bytes: Uint8Array, options: ReadOptions = {}): RecordingResult {
   const encoding = encodingOf(bytes)
   if (encoding === 'empty') return fail('empty', 'The file is empty.')
-  if (encoding === 'zip')
-    return fail('packed', 'This is a packed file (zip or gzip). Unpack it and take the table that is inside.')
+  if (encoding === 'zip') return fromPacked(bytes, options)
   if (encoding === 'not-text')
     return fail(
       'not-text',
@@ -61,6 +61,26 @@ export function readRecording(bytes: Uint8Array, options: ReadOptions = {}): Rec
   // what is laid out otherwise than one moment a line is told by its moments
   const table = fromJson(text) ?? fromMarkup(text) ?? stoodUp(text)
   return table ? byMoments(readTable(table, options)) : readTable(text, options)
+}
+
+/** The first table inside a packed file that is a recording; where there are more, which one is said. */
+function fromPacked(bytes: Uint8Array, options: ReadOptions): RecordingResult {
+  const tables = unpacked(bytes)
+  if (!tables.length)
+    return fail(
+      'packed',
+      'This is a packed file (zip, gzip or spreadsheet) that is damaged, or holds no table of text. Unpack it, or save the table as CSV.',
+    )
+  const read = tables.map((t) => (encodingOf(t.bytes) === 'zip' ? undefined : readRecording(t.bytes, options)))
+  const at = read.findIndex((r) => r?.ok)
+  const found = read[at]
+  if (!found?.ok) return read[0] ?? fail('packed', 'This is a packed file inside a packed file. Unpack it first.')
+  if (tables.length === 1) return found
+  const message = `${tables.length} tables are packed in this file; ${tables[at].name === undefined ? 'one sheet' : `"${tables[at].name}"`} is read.`
+  return {
+    ok: true,
+    recording: { ...found.recording, warnings: [...found.recording.warnings, { code: 'packed', message }] },
+  }
 }
 
 /** Lines of a table that was made of such a file are the moments of it. */

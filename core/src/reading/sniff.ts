@@ -5,6 +5,7 @@ import { readClock, readNumber, unitNamed } from './cells.js'
 import { encodingOf, textOf, toUtf8 } from './encoding.js'
 import { fromJson } from './json.js'
 import { stoodUp } from './onItsSide.js'
+import { unpacked } from './packed.js'
 import { byUnit, CLOSE_SCORE, matchesOf, SURE_SCORE, type LabelMatch } from './labelMatch.js'
 
 /** What a person said a label means: a channel, or nothing. Kept for a header and used again. */
@@ -91,7 +92,11 @@ const KNOWN_LEAST = 2
 /** The columns of a table whose names are not understood, so that a person can be asked. Empty when it is no table. */
 export const columnsToAsk = (bytes: Uint8Array): readonly ColumnGuess[] => {
   const encoding = encodingOf(bytes)
-  if (encoding === 'empty' || encoding === 'zip' || encoding === 'not-text') return []
+  if (encoding === 'zip') {
+    const inside = unpacked(bytes).at(0)?.bytes
+    return inside && encodingOf(inside) !== 'zip' ? columnsToAsk(inside) : []
+  }
+  if (encoding === 'empty' || encoding === 'not-text') return []
   const text = toUtf8(bytes, encoding)
   const guesses = sniff(fromJson(text) ?? stoodUp(text) ?? text, {}, 0)?.guesses ?? []
   // when every name is understood there is nothing to ask

@@ -20,6 +20,7 @@ export interface RecordingWarning {
     | 'time-restarts'
     | 'newest-first'
     | 'header-changes'
+    | 'packed'
     | 'in-rounds'
     | 'time-by-interval'
   readonly message: string
