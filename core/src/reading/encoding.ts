@@ -51,6 +51,32 @@ export function toUtf8(bytes: Uint8Array, encoding: Encoding): Uint8Array {
   return withLineFeeds(bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf ? bytes.subarray(3) : bytes)
 }
 
+/** How far names are looked for that stand on two lines, and how long a name may be [bytes]. */
+const HEAD = 1 << 13
+const LONGEST_NAME = 200
+const [QUOTE, SPACE] = [34, 32]
+/** What a cell stands between: line ends, and what parts cells. */
+const BESIDE_A_CELL: readonly (number | undefined)[] = [undefined, 10, 13, 44, 59, 9, 124]
+
+/** Names of a header that are broken in two, as a spreadsheet breaks them, on one line: cells in quotes, near the beginning. */
+export function namesOnOneLine(utf8: Uint8Array): Uint8Array {
+  let made: Uint8Array | undefined
+  for (let at = utf8.indexOf(QUOTE); at >= 0 && at < HEAD;) {
+    const end = utf8.indexOf(QUOTE, at + 1)
+    const isCell =
+      end > at &&
+      end - at <= LONGEST_NAME &&
+      BESIDE_A_CELL.includes(utf8[at - 1]) &&
+      BESIDE_A_CELL.includes(utf8[end + 1])
+    if (isCell && utf8.subarray(at, end).includes(LF)) {
+      made ??= utf8.slice()
+      for (let i = at; i < end; i++) if (made[i] === LF || made[i] === CR) made[i] = SPACE
+    }
+    at = isCell ? utf8.indexOf(QUOTE, end + 1) : end
+  }
+  return made ?? utf8
+}
+
 /** Lines that end in a carriage return alone; the beginning tells. */
 function withLineFeeds(bytes: Uint8Array): Uint8Array {
   const head = bytes.subarray(0, 1 << 16)

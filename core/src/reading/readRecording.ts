@@ -11,7 +11,7 @@ import {
 } from '../signals/index.js'
 import { readBody, type Body } from './body.js'
 import { isCandump, readCandump } from './candump.js'
-import { encodingOf, textOf, toUtf8 } from './encoding.js'
+import { encodingOf, namesOnOneLine, textOf, toUtf8 } from './encoding.js'
 import { fromMarkup } from './markup.js'
 import { fromPairs, intervalAbove, withTabs, withTimes } from './loose.js'
 import { fromJson } from './json.js'
@@ -56,7 +56,7 @@ export function readRecording(bytes: Uint8Array, options: ReadOptions = {}): Rec
       'not-text',
       'This file is not a table of text: it looks like a picture or a program. Export the recording as CSV.',
     )
-  const text = toUtf8(bytes, encoding)
+  const text = namesOnOneLine(toUtf8(bytes, encoding))
   if (isCandump(text)) return fromCandump(text)
   // what is laid out otherwise than one moment a line is told by its moments
   const table = fromJson(text) ?? fromMarkup(text) ?? stoodUp(text)

@@ -2,7 +2,7 @@ import Papa from 'papaparse'
 import { QUANTITIES, type Unit } from '../units/index.js'
 import { maybeChannel, type Channel, type ChannelId } from '../signals/index.js'
 import { readClock, readNumber, unitNamed } from './cells.js'
-import { encodingOf, textOf, toUtf8 } from './encoding.js'
+import { encodingOf, namesOnOneLine, textOf, toUtf8 } from './encoding.js'
 import { fromJson } from './json.js'
 import { stoodUp } from './onItsSide.js'
 import { unpacked } from './packed.js'
@@ -97,7 +97,7 @@ export const columnsToAsk = (bytes: Uint8Array): readonly ColumnGuess[] => {
     return inside && encodingOf(inside) !== 'zip' ? columnsToAsk(inside) : []
   }
   if (encoding === 'empty' || encoding === 'not-text') return []
-  const text = toUtf8(bytes, encoding)
+  const text = namesOnOneLine(toUtf8(bytes, encoding))
   const guesses = sniff(fromJson(text) ?? stoodUp(text) ?? text, {}, 0)?.guesses ?? []
   // when every name is understood there is nothing to ask
   if (guesses.every((g) => g.channel)) return []
@@ -299,7 +299,7 @@ function guess(
 
 /** A unit that stands behind a name without any mark: one word, or two that were parted by an underscore. */
 function bareUnit(label: string): { readonly name: string; readonly unit: string } | undefined {
-  const words = label.split(/[\s_]+/)
+  const words = label.split(/[\s_.]+/)
   for (const n of [2, 1]) {
     const unit = words.slice(-n).join('/')
     if (words.length > n && (isUnitWord(unit, '') || /^(ms|msec)$/i.test(unit)))

@@ -50,6 +50,19 @@ describe('times', () => {
     const r = read(`${name};RPM;MAF (g/s)`, ...rows(40, (i) => `${(day + 0.5 + i / 86_400).toFixed(9)};${700 + i};3.1`))
     expect(ends(r.columns.time_s)[1]).toBeCloseTo(39, 1)
   })
+  it('a clock of whole seconds under a faster recording: rows stand evenly within each', () => {
+    const clock = (i: number): string =>
+      `10:${String(Math.floor(i / 300)).padStart(2, '0')}:${String(Math.floor(i / 5) % 60).padStart(2, '0')}`
+    const { columns } = read('Time,RPM,MAF (g/s)', ...rows(600, (i) => `${clock(i)},${700 + (i % 3)},3.1`))
+    expect([...columns.time_s!.subarray(0, 7)].map((t) => Number(t.toFixed(3)))).toEqual([
+      0, 0.2, 0.4, 0.6, 0.8, 1, 1.2,
+    ])
+    expect(columns.time_s!.at(-1)).toBeCloseTo(119.8, 6)
+  })
+  it('whole numbers that would last for hours are milliseconds', () => {
+    const { columns } = read('Time,RPM,MAF (g/s)', ...rows(3000, (i) => `${i * 10},700,3.1`))
+    expect(columns.time_s!.at(-1)).toBeCloseTo(29.99, 6)
+  })
   it('without order: said, and not that they are alike', () => {
     const r = readRecording(new TextEncoder().encode('Time,RPM,MAF (g/s)\n9,700,3\n8,700,3\n'))
     expect(r).toMatchObject({ ok: false, error: { message: expect.stringContaining('do not rise') } })
@@ -77,6 +90,19 @@ describe('a pressure against the air outside', () => {
   it('a charge that is too low to be absolute is left aside', () => {
     expect(read('Time,RPM,Boost (psi)', ...rows(40, (i) => `${i},700,0.4`)).columns.charge_kpa).toBe(undefined)
   })
+})
+
+it.each([
+  ['names on two lines', '"Time\n(s)","RPM\r\n(1/min)","MAF\n(g/s)"'],
+  ['a stray quote above them', 'Wheels 16"\n"Time","RPM","MAF (g/s)"'],
+  ['names parted by points', 'time.s,engine.rpm,maf.gps'],
+  ['Dutch', 'Tijd,Motortoerental,Luchtmassa'],
+  ['Portuguese', 'Tempo,Rotação do motor,Fluxo de massa de ar'],
+  ['Swedish', 'Tid,Motorvarvtal,Luftmassa'],
+  ['Czech', 'Čas,Otáčky motoru,Hmotnost vzduchu'],
+])('%s', (_, head) => {
+  const { columns } = read(head, ...rows(40, (i) => `${i / 2},${700 + i},3.1`))
+  expect([columns.time_s![39], columns.rpm![39], columns.maf_gs![39]]).toEqual([19.5, 739, 3.1])
 })
 
 it('parameters by their service and number', () => {

@@ -3,6 +3,8 @@ const HALF_DAY_S = 43_200
 const DAY_S = 86_400
 /** Whole numbers that step by this much are milliseconds, whatever the header leaves out: nobody polls so seldom. */
 const MS_STEP_LEAST = 20
+/** Longer than this nobody records, a row every few seconds [s]: then whole numbers are milliseconds. */
+const LONGEST_S = 4 * 3600
 /** Parts that step by no more than this are days, ten seconds of one at most: nobody polls ten thousand times a second. */
 const DAY_STEP_MOST = 10 / DAY_S
 /** Steps that fall before a table is taken to be written from its end, and their share of all that are not level. */
@@ -13,6 +15,10 @@ const FALLING_SHARE = 0.9
 const RISING_ROWS = 5
 const FALLS_S = 10
 export const BETWEEN_S = 10
+
+/** Share of steps without any time between from which on the clock is too coarse for the rows; how coarse clocks are [s]. */
+const STANDING_SHARE = 0.3
+const CLOCK_STEP_S = 1
 
 /** Times in order. */
 export interface Timeline {
@@ -64,12 +70,28 @@ export function timeline(times: Float64Array, clock: boolean, label: string): Ti
     kept[m] = i
     seconds[m++] = t - origin
   }
+  if (stands > STANDING_SHARE * (m - 1) && stands < m - 1) spread(seconds.subarray(0, m))
   return {
     seconds: seconds.subarray(0, m),
     kept: m === n ? undefined : kept.subarray(0, m),
     backwards,
     restarts,
     stands,
+  }
+}
+
+/** Rows of one time, one behind the other until the next time: a clock of whole seconds under a faster recording. */
+function spread(seconds: Float64Array): void {
+  let last = 0
+  for (let from = 0; from < seconds.length;) {
+    let to = from + 1
+    while (to < seconds.length && seconds[to] === seconds[from]) to++
+    // the last ones stand as far apart as those before; a pause is no part of a row
+    const step =
+      to < seconds.length ? Math.min((seconds[to] - seconds[from]) / (to - from), CLOCK_STEP_S / (to - from)) : last
+    for (let i = from + 1; i < to; i++) seconds[i] = seconds[from] + (i - from) * step
+    last = step
+    from = to
   }
 }
 
@@ -96,6 +118,8 @@ function scaleOf(times: Float64Array, label: string): number {
   }
   steps.sort((a, b) => a - b)
   const middle = steps[steps.length >> 1] ?? 1
+  const span = times.length ? Math.abs(times[times.length - 1] - times[0]) : 0
+  if (isWhole && middle > 1 && span > LONGEST_S) return 1e-3
   if (!isWhole) return middle <= DAY_STEP_MOST ? DAY_S : 1
   return middle >= MS_STEP_LEAST ? 1e-3 : 1
 }

@@ -1,23 +1,23 @@
 /**
  * Words of headers, made one: abbreviations of SAE J1930 and of common exports, and the plain words of English, German,
- * French, Spanish, Italian and Polish ones, each with what it means in the dictionary's own words. Without accents.
+ * French, Spanish, Italian and Polish ones, the commonest of Dutch, Portuguese, Swedish and Czech ones, each with what it means in the dictionary's own words. Without accents.
  */
 const SPELLED: Readonly<Record<string, string>> = {
   // abbreviations
-  'temp temps tmp temperatur temperatura temperature temperaturen': 'temperature',
-  'press pres pression presion pressione cisnienie druck': 'pressure',
-  'pos posn posit posicion posizione pozycja polozenie stellung': 'position',
+  'temp temps tmp temperatur temperatura temperature temperaturen temperatuur teplota': 'temperature',
+  'press pres pression presion pressione cisnienie druck druk pressao tlak tryck': 'pressure',
+  'pos posn posit posicion posizione pozycja polozenie stellung posicao stand poloha': 'position',
   abs: 'absolute',
   'calc calculee calculado calculada calcolato calcolata berechnet berechnete obliczone': 'calculated',
   spd: 'speed',
-  'eng mot moteur motor motore silnik silnika motors': 'engine',
-  'veh vehicule vehiculo veicolo pojazd pojazdu fahrzeug': 'vehicle',
+  'eng mot moteur motor motore silnik silnika motors motoru motorns': 'engine',
+  'veh vehicule vehiculo veicolo pojazd pojazdu fahrzeug voertuig veiculo vozidla': 'vehicle',
   'accel accelerateur acelerador acceleratore przyspieszenia gazu': 'accelerator',
-  'volt volts voltaje tension tensione napiecie spannung vpwr': 'voltage',
+  'volt volts voltaje tension tensione napiecie spannung vpwr spanning tensao napeti': 'voltage',
   vbat: 'battery voltage',
   'batt bat batterie bateria batteria akumulatora akumulator': 'battery',
-  'b1 bank1': '1',
-  'b2 bank2': '2',
+  'b1 bank1 b1s1 bank1sensor1': '1',
+  'b2 bank2 b2s1 bank2sensor1': '2',
   'tps1 tp1': 'tps 1',
   clv: 'calculated load',
   imap: 'intake manifold pressure',
@@ -50,58 +50,65 @@ const SPELLED: Readonly<Record<string, string>> = {
   'leerlaufsteller leerlaufregelventil leerlaufregler leerlaufventil leerlaufluft leerlaufstellers': 'idle valve',
   'bypass nebenluft': 'bypass',
   // time
-  'zeit uhrzeit zeitstempel temps heure tiempo hora tempo ora czas godzina': 'time',
+  'zeit uhrzeit zeitstempel temps heure tiempo hora tempo ora czas godzina tijd tid cas': 'time',
   // speeds
-  'drehzahl motordrehzahl obroty giri revoluciones vueltas umdrehungen regime regimen tacho tachometer': 'rpm',
+  'toerental motortoerental rotacao rotacoes varvtal motorvarvtal otacky drehzahl motordrehzahl obroty giri revoluciones vueltas umdrehungen regime regimen tacho tachometer':
+    'rpm',
   'obrotowa rotazione rotacion': 'engine',
   'geschwindigkeit fahrgeschwindigkeit fahrzeuggeschwindigkeit': 'vehicle speed',
-  'vitesse velocidad velocita predkosc': 'speed',
+  'vitesse velocidad velocita predkosc snelheid velocidade hastighet rychlost': 'speed',
   // load
-  'last motorlast carga carico obciazenie lastwert': 'load',
+  'last motorlast carga carico obciazenie lastwert belasting motorbelasting zatizeni': 'load',
   // temperatures
-  'kuhlmittel kuehlmittel refroidissement refrigerante anticongelante raffreddamento chlodzacej chlodzacego chlodziwa kuhlwasser kuehlwasser':
+  'kuhlmittel kuehlmittel refroidissement refrigerante anticongelante raffreddamento chlodzacej chlodzacego chlodziwa cieczy kuhlwasser kuehlwasser koelvloeistof arrefecimento kylvatska chladici':
     'coolant',
-  'kuhlmitteltemperatur kuehlmitteltemperatur kuhlwassertemperatur kuehlwassertemperatur motortemperatur':
+  'kuhlmitteltemperatur kuehlmitteltemperatur kuhlwassertemperatur kuehlwassertemperatur motortemperatur koelvloeistoftemperatuur kylvatsketemperatur':
     'coolant temperature',
   'eau agua acqua wody': 'water',
-  'ansaugluft admission admision aspirazione aspirata dolotowego zasysanego dolocie ssacym dolotowym inlet': 'intake',
-  'ansauglufttemperatur lufttemperatur': 'intake air temperature',
+  'ansaugluft admission admision aspirazione aspirata dolotowego zasysanego dolocie ssacym dolotowym inlet inlaat admissao nasavaneho':
+    'intake',
+  'ansauglufttemperatur lufttemperatur inlaatluchttemperatuur luchttemperatuur insugsluftstemperatur':
+    'intake air temperature',
   ladelufttemperatur: 'charge air temperature',
-  'aire aria powietrza powietrze luft': 'air',
+  'aire aria powietrza powietrze luft lucht ar vzduchu': 'air',
   // pressures
-  'saugrohrdruck ansaugdruck krummerdruck': 'intake manifold pressure',
-  'collecteur tubulure colector multiple collettore kolektor kolektora kolektorze saugrohr manif': 'manifold',
+  'saugrohrdruck ansaugdruck krummerdruck inlaatdruk inlaatspruitstukdruk insugstryck': 'intake manifold pressure',
+  'coletor spruitstuk collecteur tubulure colector multiple collettore kolektor kolektora kolektorze saugrohr manif':
+    'manifold',
   'ladedruck turboladedruck': 'boost pressure',
   'suralimentation sobrealimentacion sovralimentazione doladowania': 'boost',
   'unterdruck depression vacio vuoto depressione podcisnienie vac': 'vacuum',
   // airflow
-  'luftmasse luftmassenstrom luftmassendurchsatz luftmassenmesser lmm': 'air mass',
-  'debit flujo caudal portata flusso przeplyw': 'flow',
-  'masse massique masa masico massa masowy': 'mass',
+  'luchtmassa luchtmassameter luftmassa luftmasse luftmassenstrom luftmassendurchsatz luftmassenmesser lmm': 'air mass',
+  'debit flujo caudal portata flusso przeplyw fluxo vazao stroom': 'flow',
+  'masse massique masa masico massa masowy massico hmotnost': 'mass',
   // throttle and pedal
-  'drosselklappe papillon mariposa farfalla przepustnica przepustnicy thr thrtl': 'throttle',
-  'drosselklappenstellung drosselklappenposition': 'throttle position',
+  'gasklep borboleta trottel drosselklappe papillon mariposa farfalla przepustnica przepustnicy thr thrtl': 'throttle',
+  'drosselklappenstellung drosselklappenposition gasklepstand gasklepstelling': 'throttle position',
   'drosselklappenwinkel drosselklappenoffnung': 'throttle angle',
   'ouverture apertura otwarcie offnung': 'opening',
   'winkel angulo angolo kat': 'angle',
   'pedale pedalu': 'pedal',
   'gaspedal fahrpedal pedalwert pedalstellung fahrpedalstellung': 'accelerator pedal',
   // trims
-  'correction correccion correzione korekta ajuste trimm adaption korrektur': 'trim',
-  'carburant combustible carburante paliwa kraftstoff richesse mezcla gemisch': 'fuel',
-  'kraftstofftrimm kraftstoffkorrektur kraftstoffanpassung gemischkorrektur gemischanpassung': 'fuel trim',
+  'correction correccion correzione korekta ajuste trimm adaption korrektur correctie correcao': 'trim',
+  'carburant combustible carburante paliwa kraftstoff richesse mezcla gemisch brandstof combustivel': 'fuel',
+  'brandstofcorrectie brandstoftrim kraftstofftrimm kraftstoffkorrektur kraftstoffanpassung gemischkorrektur gemischanpassung':
+    'fuel trim',
   'kurzzeit krotkoterminowa krotkookresowa kurzfristig kurzfristige': 'short term',
   'langzeit dlugoterminowa dlugookresowa langfristig langfristige': 'long term',
   'kurzzeittrimm lambdaregler lambdaregelung lambdaintegrator': 'short term fuel trim',
   langzeittrimm: 'long term fuel trim',
+  kortetermijnbrandstofcorrectie: 'short term fuel trim',
+  langetermijnbrandstofcorrectie: 'long term fuel trim',
   'lambdaadaption gemischadaption': 'learned fuel trim',
   'adaptation adaptacion adaptacja adattamento adaptive learn learnt learning': 'learned',
   ft: 'fuel trim',
-  'court corto breve kurz': 'short',
-  'largo lungo lang': 'long',
-  'terme plazo termine': 'term',
+  'court courte corto corta curto breve kurz kurze korte': 'short',
+  'largo larga lungo longue longo lang lange': 'long',
+  'terme plazo termine termijn prazo': 'term',
   // the rest
-  'batteriespannung bordnetzspannung bordspannung': 'battery voltage',
+  'batteriespannung bordnetzspannung bordspannung accuspanning': 'battery voltage',
   'vanne electrovanne soupape valvula electrovalvula valvola elettrovalvola zawor zaworu elektrozawor ventil': 'valve',
   'regulateur regulador regolatore regler': 'regulator',
   krokowy: 'stepper',
@@ -123,7 +130,7 @@ const EMPTY = new Set(
   (
     'bank bancata banco banc banque rangee the of sensor value current actual measured reading data live sae pid obd obdii ' +
     's1 kpa pct percent percentage gs c v kph deg signal ecm ecu pcm parameter istwert ist wert valeur valor valore wartosc ' +
-    'd l de du des la le les el del di della dello dell der die das am im w na do z a al au aux liquide liquido cieczy plynu ' +
+    'd l de du do da dos des la le les el del di della dello dell der die das am im w na do z a al au aux liquide liquido plynu kapaliny van het ' +
     'biegu bieg par gaz capteur sonde sensore czujnik'
   ).split(' '),
 )
