@@ -46,7 +46,7 @@ test('a leaking car: led through the points, the diagnosis moves, the link is lo
   await page.locator('.live-side').getByRole('tab', { name: 'codes', exact: true }).click()
   await page.getByRole('radio', { name: 'idle', exact: true }).click()
   await page.getByRole('button', { name: 'read codes' }).click()
-  await expect(page.locator('[data-code="P0171"]')).toContainText('bank 1 too lean')
+  await expect(page.locator('[data-code="P0171"]')).toContainText('bank 1 lean')
   await expect(page.locator('.frame')).toContainText('long trim 1')
   await page.getByRole('button', { name: 'clear', exact: true }).click()
   await expect(page.getByText(/An inspection then needs completed drive cycles/)).toBeVisible()

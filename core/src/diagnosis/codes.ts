@@ -29,3 +29,10 @@ export function codeMeaning(code: string): CodeMeaning | undefined {
   const number = code.toUpperCase()
   return CODE_MEANINGS.filter((m) => number.startsWith(m.code)).sort((a, b) => b.code.length - a.code.length)[0]
 }
+
+/** What a code is about, in our own words: a misfire by its cylinder; undefined where there are none. Numbers: SAE J2012. */
+export function codeWords(code: string): string | undefined {
+  const cylinder = /^P03(0[0-9]|1[0-2])$/i.exec(code)?.[1]
+  if (cylinder) return cylinder === '00' ? 'misfire on several cylinders' : `misfire on cylinder ${Number(cylinder)}`
+  return codeMeaning(code)?.label
+}

@@ -1,5 +1,5 @@
 import { stationInfo } from '../engine/index.js'
-import { codeMeaning } from './codes.js'
+import { codeWords } from './codes.js'
 import { discreteEvidence, isPlaced } from './discrete.js'
 import type { Evidence, Finding } from './evidence.js'
 import type { FaultId } from './faults.js'
@@ -74,10 +74,10 @@ export function explain(
     if (label) put(odds(every, { ...e, conditions: e.conditions?.filter((x) => x !== id) }), label, 'sign')
   }
   for (const code of new Set((e.codes ?? []).map((c) => c.code))) {
-    const meaning = codeMeaning(code)
+    const words = codeWords(code)
     const others = (e.codes ?? []).filter((c) => c.code !== code)
     const codes = others.length ? others : undefined
-    if (meaning) put(odds(every, { ...e, codes }), `code ${code}: ${meaning.label}`, 'code')
+    if (words) put(odds(every, { ...e, codes }), `code ${code}: ${words}`, 'code')
   }
   if (e.codes?.length === 0) put(odds(every, { ...e, codes: undefined }), 'codes read, none stands', 'code')
   e.findings.forEach((f, i) => {

@@ -1,4 +1,4 @@
-import { troubleCodeMeaning } from '../link/index.js'
+import { codeWords } from '../diagnosis/index.js'
 import { live, type CodeRecord, type VisitFile } from './records.js'
 import { stateOfRun } from './runs.js'
 
@@ -69,7 +69,7 @@ export function whoseSaid(f: VisitFile, c: Pick<CodeRecord, 'code' | 'when'>): s
     case 'ours':
       return `can be ours, ${w.label}`
     case 'came':
-      return c.when === 'before' ? (troubleCodeMeaning(c.code) ?? 'came with it') : 'was there before: not ours'
+      return c.when === 'before' ? (codeWords(c.code) ?? 'came with it') : 'was there before: not ours'
     case 'finding':
       return 'not ours: a finding'
   }

@@ -24,6 +24,13 @@ const asked = (f: ReturnType<typeof visitOf>, part: Partial<FeedChoices> = {}): 
   return q.ok ? [] : q.refusals.map((r) => r.message)
 }
 
+it('what nothing changes is told before what is asked for', () => {
+  const [first, ...rest] = asked(visitOf({}, pattern('diesel-four')), { coolantC: undefined, extraction: false })
+  expect(first).toMatch(/^No combustible goes into a running diesel/)
+  expect(rest.length).toBeGreaterThan(2)
+  expect(rest.join()).not.toContain(first)
+})
+
 describe('the air that a feed is rated by', () => {
   const f = visitOf({ readings: [...idleOf(0), ...holdOf(0, 1, 11)] })
   it('is that of the held speed, and of no other', () => {

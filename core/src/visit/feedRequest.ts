@@ -122,6 +122,9 @@ function freshCoolant(f: VisitFile, nowMs: number): number | undefined {
   return typed ?? recorded
 }
 
+/** Rules that no reading and no tick changes: told before anything is asked for. */
+const NEVER: readonly string[] = ['diesel', 'no-such-point']
+
 /** Rules that an unknown figure breaks too. */
 const TOLD_AS_UNKNOWN: readonly string[] = ['coolant-band', 'airflow', 'boost', 'fuel-cut']
 
@@ -194,5 +197,6 @@ export function feedRequestOf(f: VisitFile, c: FeedChoices, nowMs: number, feedR
   if (!unknown.length) return { ok: true, request }
   // what forbids it besides is told with it; what is not known is told once
   const known = feedRefusals({ ...request, vehicle: f.vehicle.spec }).filter((r) => !TOLD_AS_UNKNOWN.includes(r.rule))
-  return { ok: false, refusals: [...unknown, ...known] }
+  const never = known.filter((r) => NEVER.includes(r.rule))
+  return { ok: false, refusals: [...never, ...unknown, ...known.filter((r) => !never.includes(r))] }
 }

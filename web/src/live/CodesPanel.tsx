@@ -1,11 +1,11 @@
 import { useState } from 'react'
 import {
   CLEARING_WIPES,
+  codeWords,
   live,
   maybeChannel,
   NO_CODES,
   remediesOf,
-  troubleCodeMeaning,
   whoseCode,
   type ChannelId,
   type CodeRecord,
@@ -127,7 +127,7 @@ export function CodesPanel({ file, able, keep: mayKeep }: { file: VisitFile; abl
               data-code={code}
               data-state={standing(code)}
             >
-              <b className="fig text-name">{code}</b> {troubleCodeMeaning(code) ?? 'see the maker’s list'}
+              <b className="fig text-name">{code}</b> {codeWords(code) ?? 'see the maker’s list'}
               <br />
               <span className="text-small">
                 {standing(code)}

@@ -1,4 +1,4 @@
-import { type Diagnosis, codeMeaning, deadSaid } from '../../diagnosis/index.js'
+import { type Diagnosis, codeWords, deadSaid } from '../../diagnosis/index.js'
 import { describeEngine } from '../../engine/index.js'
 import { type Change, provedSaid } from '../../proof/index.js'
 import { causesOf, isSurelyAir } from '../causes.js'
@@ -151,5 +151,5 @@ function gainOf(f: VisitFile, d: Diagnosis): Pick<Sheet, 'gain'> {
 function cameWith(f: VisitFile): string[] {
   return live(f.codes)
     .filter((c) => c.when === 'before')
-    .map((c) => line(`code ${c.code}, ${c.state}${codeMeaning(c.code) ? `: ${codeMeaning(c.code)!.label}` : ''}`))
+    .map((c) => line(`code ${c.code}, ${c.state}${codeWords(c.code) ? `: ${codeWords(c.code)}` : ''}`))
 }

@@ -2,6 +2,7 @@ import { FeedTypedForm } from '@uvula/contract'
 import {
   feedPointsOf,
   hasController,
+  hasTrims,
   inletsOf,
   methodInfo,
   METHODS,
@@ -162,6 +163,7 @@ function Numbers({
         (n) =>
           (vehicle.induction === 'turbo' || !n.turboOnly) &&
           (hasController(vehicle) || !n.controlled) &&
+          (hasTrims(vehicle) || !n.trimmed) &&
           (!n.ways || n.ways.includes(feed.method)),
       ).map((n) => (
         <Field

@@ -10,6 +10,8 @@ export const NUMBERS: readonly {
   readonly turboOnly?: true
   /** Asked only where a controller meters the fuel. */
   readonly controlled?: true
+  /** Asked only where fuel trims are. */
+  readonly trimmed?: true
   /** Asked only of ways that it sets the rate of. */
   readonly ways?: readonly MethodId[]
 }[] = [
@@ -21,7 +23,7 @@ export const NUMBERS: readonly {
   { key: 'airGS', label: 'airflow there', unit: 'g/s' },
   { key: 'coolantC', label: 'coolant', unit: '°C' },
   { key: 'boostKpa', label: 'charge over ambient', unit: 'kPa', turboOnly: true },
-  { key: 'trimStopPct', label: 'trim can take off', unit: '%', controlled: true },
+  { key: 'trimStopPct', label: 'trim can take off', unit: '%', trimmed: true },
   { key: 'labelRateMlS', label: 'label rate', unit: 'mL/s' },
   { key: 'nozzleMm', label: 'narrowest bore', unit: 'mm', ways: ['gravity-bleed', 'drip-line'] },
   { key: 'massG', label: 'can lost, weighed', unit: 'g', ways: ['aerosol-ahead-of-plate', 'mist-raised-idle'] },
