@@ -26,6 +26,7 @@ const GROUPS: readonly ReadingGroup[] = [
   'airflow',
   'pressure',
   'full-load',
+  'charge',
   'opening',
   'plate',
   'idle-speed',
@@ -151,6 +152,8 @@ function readingText(g: ReadingGroup, set: ObservationSet): string {
         : `pressure ${say(pct(first.residual))}, with flow ${say(pct(last.residual))}`
     case 'full-load':
       return `full load ${say(pct(Math.min(...of.map((o) => o.residual))))}`
+    case 'charge':
+      return `ahead of the throttle ${say(pct(Math.min(...of.map((o) => o.residual))))} below the air outside`
     case 'wander':
       return first.residual < 0.4
         ? 'idle is calm'

@@ -16,6 +16,7 @@ export const UNEXPLAINED_SD: Readonly<Record<ReadingGroup, number>> = {
   airflow: 0.25,
   pressure: 0.2,
   'full-load': 0.2,
+  charge: 0.1,
   opening: 0.6,
   plate: 2,
   'idle-speed': 0.15,

@@ -6,7 +6,7 @@ import type { PointContext } from './effect.js'
 import { idleSpeed, opening, wander } from './idleObservations.js'
 import type { ObservationSet } from './observation.js'
 import { plateCurve, type PlateSensor } from './plateObservations.js'
-import { barometer, keyOn, temperature, temperatureAt, temperatureOff } from './sensorObservations.js'
+import { barometer, charge, keyOn, temperature, temperatureAt, temperatureOff } from './sensorObservations.js'
 import { trims } from './trimObservations.js'
 
 export * from './observation.js'
@@ -66,6 +66,7 @@ export function observe(points: readonly OperatingPoint[], v: Vehicle, sensor: P
     observations: [
       ...observations,
       ...plateCurve(usable, known, v, sensor),
+      ...charge(usable, v),
       ...barometer(usable, v),
       ...temperature(usable),
     ],

@@ -4,6 +4,7 @@ export type ReadingGroup =
   | 'airflow'
   | 'pressure'
   | 'full-load'
+  | 'charge'
   | 'opening'
   | 'plate'
   | 'idle-speed'
@@ -121,6 +122,8 @@ export const SCATTER = {
   fullLoadPerLogSpeed: 0.1,
   /** Drop from ambient to the manifold of a wide plate. */
   fullLoadPressure: 0.018,
+  /** Loss ahead of a turbo that does not blow, of a sound inlet, and what its sensor and the barometer read beside each other. */
+  chargePoint: 0.006,
   weather: 0.011,
   /** A valve's stop is adjusted so that its duty stands in a band; a plate has no such adjustment. */
   valveLevel: 0.29,

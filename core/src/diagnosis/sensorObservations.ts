@@ -2,7 +2,7 @@ import { ZERO_CELSIUS_K, standardPressurePa } from '../air/index.js'
 import { hasMap, type Vehicle } from '../engine/index.js'
 import { STEADY, type OperatingPoint } from '../signals/index.js'
 import type { Observation } from './observation.js'
-import { SCATTER } from './scatter.js'
+import { MANY_ROWS, SCATTER } from './scatter.js'
 
 /** Least pressure that is told from none [Pa]. */
 const NOTHING_PA = 1000
@@ -40,6 +40,42 @@ export function barometer(points: readonly OperatingPoint[], v: Vehicle): Observ
       predict: (e) => Math.log1p(e.baroShare / ambientPa),
     },
   ]
+}
+
+/** With the plate so far shut that the turbo has nothing to blow for: manifold over what stands ahead of it [–]. */
+const THROTTLED = 0.8
+const STANDING: readonly string[] = ['idle', 'idle-load', 'hold']
+
+/**
+ * Pressure ahead of the plate of a turbo that does not blow, against that at idle: what is lost on the way in grows with flow. A
+ * bound, since nobody knows what the turbo adds already; on the road only beside the barometer, which a hill moves.
+ */
+export function charge(points: readonly OperatingPoint[], v: Vehicle): Observation[] {
+  if (v.induction !== 'turbo' || v.fuel === 'diesel') return []
+  const idle = points.find((p) => p.kind === 'idle' && p.means.charge_kpa !== undefined)
+  const atIdle = idle?.means.charge_kpa
+  if (!idle || atIdle === undefined || !(atIdle > 0)) return []
+  return points.flatMap((p, i): Observation[] => {
+    const { charge_kpa: kPa, map_kpa: mapKpa, baro_kpa: baroKpa } = p.means
+    if (p === idle || kPa === undefined || !(kPa > 0) || mapKpa === undefined || mapKpa > THROTTLED * kPa) return []
+    const outside = [baroKpa, idle.means.baro_kpa]
+    const [here, there] = outside.every((x): x is number => x !== undefined) ? (outside as number[]) : []
+    if (here === undefined && !STANDING.includes(p.kind)) return []
+    const residual = Math.log(kPa / atIdle) - (here === undefined ? 0 : Math.log(here / there))
+    return residual < 0
+      ? [
+          {
+            group: 'charge',
+            point: i,
+            residual,
+            ownSd: (Math.min(p.n, idle.n) < MANY_ROWS ? 2 : 1) * SCATTER.chargePoint,
+            shared: {},
+            bound: -1,
+            predict: (e) => e.upstreamLog,
+          },
+        ]
+      : []
+  })
 }
 
 /** What a reading beyond the range counts at least: ten standard deviations [log of kelvin]. */
