@@ -5,7 +5,16 @@ import { airflowOf, type Basics } from './basics.js'
 import type { Effect } from './effect.js'
 import type { Observation } from './observation.js'
 import { MANY_ROWS, SCATTER, TUNED_RPM, WIDE_PLATE } from './scatter.js'
-import { airRatio, inertTerm, pressureTerm, scaled, surplusAir, veNuisances, workNuisances } from './terms.js'
+import {
+  airRatio,
+  inertTerm,
+  NEED_PER_LEAN,
+  pressureTerm,
+  scaled,
+  surplusAir,
+  veNuisances,
+  workNuisances,
+} from './terms.js'
 
 /** Exhaust gas valve taken for shut below this [%]. */
 const EGR_SHUT_PCT = 3
@@ -57,11 +66,7 @@ export function airflow(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Ob
   ]
 }
 
-/**
- * How much more air an engine needs by how lean it runs, d ln ṁ / d ln λ: up to λ 1.18 hardly more than keeps its fuel, and from there,
- * where it burns slowly and misses, several times as much; ours.
- */
-const NEED_PER_LEAN = 1.2
+/** From λ 1.18 on it burns slowly and misses, and needs several times as much, d ln ṁ / d ln λ; ours. */
 const BEARS_LEAN = Math.log(1.18)
 const NEED_BEYOND = 4
 

@@ -1,5 +1,6 @@
 import { trimBanksOf } from '../engine/index.js'
 import { cross, flowRatio, flowShare, gasoline, logGrid, sidesOf, signed, trimmed, type Fault } from './faultKit.js'
+import { NEED_PER_LEAN } from './terms.js'
 
 /** One bank only: its own trim and half of it, else both. @param side - +1 bank 1, −1 bank 2, 0 both */
 const onSide = (log: number, side: number): { mixtureLog: number; mixtureSkew: number } =>
@@ -73,7 +74,11 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
       const log = logGrid(0.015, 0.09, 6 * finer)
       return cross([...signed(-1, log), ...log], sidesOf(v))
     },
-    effect: ([log, side]) => onSide(log, side),
+    // what is settled lean takes more air for its work; rich it burns all the air that it has
+    effect: ([log, side]) => ({
+      ...onSide(log, side),
+      airNeed: (NEED_PER_LEAN * Math.max(0, -log)) / (side === 0 ? 1 : 2),
+    }),
   },
   {
     id: 'oxygen-sensors-crossed',
@@ -92,7 +97,7 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     weight: 0.3,
     admissible: trimmed,
     // air is drawn in by the pulses at low flow and reads as lean; it fades as flow grows
-    grid: (v, finer = 1) => cross(logGrid(0.02, 0.2, 8 * finer), [1, 1.6], sidesOf(v)),
+    grid: (v, finer = 1) => cross(logGrid(0.02, 0.4, 10 * finer), [1, 1.6], sidesOf(v)),
     effect: ([atIdle, fade, side], c) => onSide(Math.log1p(atIdle / flowRatio(c) ** fade), side),
   },
   {

@@ -5,6 +5,9 @@ import type { Basics } from './basics.js'
 import type { Effect } from './effect.js'
 import { CLOSED_LEAK_SHARE, LOADED, noLoadGsPerLKrpm, overlapSd, SCATTER, type Nuisance } from './scatter.js'
 
+/** How much more air an engine needs by how lean it runs, d ln ṁ / d ln λ: hardly more than keeps its fuel; ours. */
+export const NEED_PER_LEAN = 1.2
+
 /** 1/(1+ε)·(1+duct) + L/ṁ_ind: true air per air reported; the bracket of the trim equation. */
 export function airRatio(e: Effect, indicatedKgS: number, bank?: 1 | 2): number {
   const skew = bank === undefined ? 0 : bank === 1 ? e.bankSkew : -e.bankSkew
