@@ -82,14 +82,34 @@ export function pointFromTyped(p: TypedPoint, totalTrim: (s: number, l: number) 
 /** What is known no better than it moved from one stretch to the next. */
 const TRIMS: readonly TotalTrim[] = ['trim1_pct', 'trim2_pct']
 
+/** Kinds of which one speed may be held under any load, and how far air and plate may lie apart [–, %]. */
+const UNDER_ANY_LOAD: ReadonlySet<string> = new Set(['cruise', 'idle-load'])
+const LIKE_AIR = 0.2
+const LIKE_PLATE_PCT = 5
+
+/** Whether two points of one kind and speed are one: a car that keeps its speed by a wide open plate only is at another point. */
+function isLikeLoad(a: OperatingPoint, b: OperatingPoint): boolean {
+  if (!UNDER_ANY_LOAD.has(a.kind)) return true
+  const apart = (id: 'maf_gs' | 'map_kpa'): boolean => {
+    const [x, y] = [a.means[id], b.means[id]]
+    return x !== undefined && y !== undefined && Math.abs(x - y) > LIKE_AIR * Math.max(x, y)
+  }
+  const [x, y] = [a.means.throttle_pct, b.means.throttle_pct]
+  return (
+    !apart('maf_gs') && !apart('map_kpa') && !(x !== undefined && y !== undefined && Math.abs(x - y) > LIKE_PLATE_PCT)
+  )
+}
+
 /**
- * Merges points of the same kind and speed (within 12 %), weighted by their rows: repeats of one point are
+ * Merges points of the same kind, speed (within 12 %) and load, weighted by their rows: repeats of one point are
  * one piece of evidence, not several. The scatter of trims takes in how far they moved from one to the next.
  */
 export function mergePoints(points: readonly OperatingPoint[]): OperatingPoint[] {
   const out: OperatingPoint[] = []
   for (const p of points) {
-    const i = out.findIndex((q) => q.kind === p.kind && Math.abs(q.rpm - p.rpm) <= 0.12 * Math.max(q.rpm, p.rpm))
+    const i = out.findIndex(
+      (q) => q.kind === p.kind && Math.abs(q.rpm - p.rpm) <= 0.12 * Math.max(q.rpm, p.rpm) && isLikeLoad(q, p),
+    )
     if (i < 0) {
       out.push(p)
       continue
