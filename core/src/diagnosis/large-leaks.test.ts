@@ -130,6 +130,9 @@ describe('an idle valve that stands still', () => {
     expect(stillValve([stood('idle', 900, 41, 0.6), stood('hold', 1500, 41)])).toBeUndefined()
     expect(stillValve([stood('idle', 900, 41)])).toBeUndefined()
     expect(
+      stillValve([stood('idle', 690, 16.5), stood('hold', 1500, 16.5), stood('cruise', 1900, 16.5)]),
+    ).toBeUndefined()
+    expect(
       stillValve([
         { ...stood('idle', 900, 41), n: 1 },
         { ...stood('hold', 2500, 41), n: 1 },

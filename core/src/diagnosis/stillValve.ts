@@ -20,7 +20,12 @@ export function stillValve(points: readonly OperatingPoint[]): number | undefine
   const read = told.map((p) => p.means.idle_valve_pct!)
   const [low, high] = [Math.min(...read), Math.max(...read)]
   const kinds = new Set(told.map((p) => p.kind))
-  const still = kinds.size >= 2 && high - low <= STILL_PCT && told.every((p) => (p.sds.idle_valve_pct ?? 0) <= CALM_PCT)
+  // under a foot many controls hold their valve where it stands: what a load at idle asks for tells
+  const still =
+    kinds.has('idle') &&
+    kinds.has('idle-load') &&
+    high - low <= STILL_PCT &&
+    told.every((p) => (p.sds.idle_valve_pct ?? 0) <= CALM_PCT)
   return still && low > ENDS_PCT.low && high < ENDS_PCT.high ? (low + high) / 2 : undefined
 }
 
