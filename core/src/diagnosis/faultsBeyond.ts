@@ -109,7 +109,7 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     grid: (v) => [
       // a turbine's control gives a boosted engine back what it loses of its breathing: none of it, or most
       ...cross(logGrid(0.03, 1.5, 12), [0], [1.1, 2], v.induction === 'turbo' ? [1, 0.45, 0.2] : [1]),
-      ...(trimBanksOf(v) === 2 ? cross(logGrid(0.06, 2.2, 11), [1, -1], [0.85, 1.7], [1]) : []),
+      ...(trimBanksOf(v) === 2 ? cross(logGrid(0.06, 2.2, 11), [1, -1], [0.85, 1.2, 1.7], [1]) : []),
     ],
     effect: ([loss, side, rise, boosted], c) => {
       const lost = Math.log(1 - Math.min(MOST_HELD_BACK, loss * flowShare(c) ** rise))
