@@ -51,11 +51,13 @@ test('the library van: the sensor by its own cleaner; the filter soaked, flushed
   bay: page,
   shop,
 }) => {
-  // what is next leads to the place, and that to its cleaning: two taps, and the surface stands chosen
+  // what is next leads to its bench in one tap, and the surface stands chosen; so does the place of the pipe
   await page.goto(`${shop.url}/visit/visit-library/arrive`)
   await expect(page.getByTestId('now')).toContainText('Clean the airflow sensor, once')
   await page.getByTestId('now').click()
-  await expect(page.locator('[data-bench=airflow-sensor]')).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'airflow sensor element' })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'begin: sprayed in place' })).toBeVisible()
+  await page.goto(`${shop.url}/visit/visit-library/trace?at=airflow-sensor`)
   await page.getByRole('link', { name: 'clean it' }).click()
   await page.getByRole('button', { name: /^throttle cleaner on a cloth on airflow element: never/ }).click()
   await expect(page.getByRole('alert')).toContainText('Use airflow sensor cleaner')
