@@ -1,5 +1,6 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { gzipSync } from 'node:zlib'
 import { delivered, dropFile, expect, pick, test } from './shop.js'
 
 /** A log whose names say nothing, with figures of a warm idle. */
@@ -31,6 +32,11 @@ test('a file in an unknown format: its columns are asked once, then known', asyn
   const kept = file.recordings.find((r) => r.name === 'strange.csv')!
   expect(kept.points[0].means.maf_gs).toBeCloseTo(2.6, 6)
   expect(kept.mapping).toMatchObject({ 'Kanal A': 'rpm', 'Kanal C': 'none' })
+  // packed as a phone sends it: the same names, no question
+  const packed = join(shop.dir, 'strange.csv.gz')
+  writeFileSync(packed, gzipSync(strangeLog()))
+  await dropFile(page, packed, 'strange.csv.gz')
+  await expect(page.getByText('strange.csv.gz: 160 rows, 1 operating point found.')).toBeVisible()
   // the same header again: no question
   await dropFile(page, path, 'strange again.csv')
   await expect(page.getByText('strange again.csv: 160 rows')).toBeVisible()
