@@ -57,7 +57,7 @@ describe('visits stand where they should', () => {
     ['visit-bakery', 'look', 'Go on along the pipe'],
     ['visit-nurse', 'trace', 'Mend the vacuum lines'],
     ['visit-choir', 'trace', 'Look for the rest'],
-    ['visit-library', 'trace', 'Clean the airflow sensor, once'],
+    ['visit-library', 'clean', 'Clean the airflow sensor, once'],
     ['visit-teacher', 'hand-over', 'Print the sheet'],
     ['visit-sawmill', 'clean', 'Clean the throttle to its end'],
     ['visit-warden', 'learn', 'Teach the idle again'],

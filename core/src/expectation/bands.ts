@@ -95,7 +95,7 @@ export function bandOf(channel: ChannelId, x: BandPlace): Band | undefined {
           scaleMax: ambient + 15,
           from: 'barometer of this place',
         }
-      if (channel === 'charge_kpa') return undefined
+      if (channel === 'charge_kpa') return unblown(x, ambient)
       if (v.fuel === 'diesel') return dieselPressure(x, ambient)
       if (x.kind === 'pull') return widePressure(v, ambient)
       return idling
@@ -154,6 +154,21 @@ const GAUGE: Readonly<Partial<Record<BandPlace['kind'], { low: number; high: num
   deceleration: { low: 0.7, high: 0.87, from: 'plate shut, engine driven' },
   cranking: { low: 0.05, high: 0.35, from: 'plate shut, by the starter; wide' },
   pull: { low: 0, high: 1 - WIDE_RATIO, from: 'an open plate lets the air through' },
+}
+
+/** What a charger that has nothing to blow for may add all the same at a held speed [kPa]; ours. */
+const IDLY_BLOWN_KPA = 8
+
+/** Pressure ahead of the plate while the plate throttles: that of the place, and of a held speed what the charger adds. */
+function unblown({ kind, vehicle: v }: BandPlace, ambient: number): Band | undefined {
+  if (v.fuel === 'diesel' || (kind !== 'idle' && kind !== 'hold')) return undefined
+  return {
+    low: ambient - 1.5,
+    high: ambient + (kind === 'hold' ? IDLY_BLOWN_KPA : 1.5),
+    scaleMin: ambient - 25,
+    scaleMax: ambient + 15,
+    from: 'the air of this place, nothing lost on the way in',
+  }
 }
 
 /** Nothing is known of what a charger adds. */

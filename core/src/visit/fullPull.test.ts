@@ -52,6 +52,17 @@ describe('a full pull, typed', () => {
   it('asks for what an open plate lets through, and of a diesel for the valve that would take its place', () => {
     const v = visitOf({}, SPEC).vehicle.spec
     expect(slotChannels('pull', v)).toEqual(['rpm', 'maf_gs', 'map_kpa'])
+    // what is lost on the way in shows ahead of a plate that throttles
+    const turbo = { ...v, induction: 'turbo', chargeSensor: true } as const
+    for (const slot of ['idle', 'hold-2500'] as const) expect(slotChannels(slot, turbo)).toContain('charge_kpa')
+    for (const spec of [v, { ...turbo, fuel: 'diesel' as const }])
+      expect(slotChannels('hold-2500', spec)).not.toContain('charge_kpa')
+    const place = { vehicle: turbo, ambientC: 15 }
+    expect(bandOf('charge_kpa', { ...place, kind: 'idle' })!.low).toBeCloseTo(
+      bandOf('charge_kpa', { ...place, kind: 'hold' })!.low,
+      6,
+    )
+    expect(bandOf('charge_kpa', { ...place, kind: 'pull' })).toBeUndefined()
     expect(slotChannels('pull', { ...v, metering: 'maf' })).toEqual(['rpm', 'maf_gs', 'gauge_vacuum_kpa'])
     expect(slotChannels('pull', { ...v, fuel: 'diesel', egr: 'valve' })).toContain('egr_pct')
   })

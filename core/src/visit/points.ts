@@ -105,6 +105,8 @@ export function idleChannels(v: Vehicle): ChannelId[] {
  */
 export function slotChannels(slot: Slot, v: Vehicle): ChannelId[] {
   const idle = idleChannels(v)
+  // what is lost on the way in shows ahead of a plate that throttles
+  const charge: ChannelId[] = v.chargeSensor && v.induction === 'turbo' && v.fuel === 'gasoline' ? ['charge_kpa'] : []
   switch (slot) {
     case 'key-on': {
       const ofAir: ChannelId[] = idle.filter((id) => id === 'maf_gs' || id === 'map_kpa')
@@ -118,9 +120,9 @@ export function slotChannels(slot: Slot, v: Vehicle): ChannelId[] {
       return v.fuel === 'diesel' && v.egr === 'valve' ? [...wide, 'egr_pct'] : wide
     }
     case 'idle':
-      return [...idle.slice(0, -1), 'ect_c', 'battery_v']
+      return [...idle.slice(0, -1), ...charge, 'ect_c', 'battery_v']
     default:
-      return idle.filter((id) => id !== 'battery_v')
+      return [...idle.filter((id) => id !== 'battery_v'), ...(SLOTS[slot].kind === 'hold' ? charge : [])]
   }
 }
 
