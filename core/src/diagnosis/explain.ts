@@ -153,7 +153,7 @@ function readingText(g: ReadingGroup, set: ObservationSet): string {
     case 'full-load':
       return `full load ${say(pct(Math.min(...of.map((o) => o.residual))))}`
     case 'charge':
-      return `ahead of the throttle ${say(-pct(Math.min(...of.map((o) => o.residual)))).replace('+', '')} below the air outside`
+      return `charge pressure sinks ${say(-pct(Math.min(...of.map((o) => o.residual)))).replace('+', '')}`
     case 'wander':
       return first.residual < 0.4
         ? 'idle is calm'
