@@ -32,9 +32,38 @@ export type Cell =
 
 const bare = (x: string): string => x.toLowerCase().replace(/\s+/g, '')
 
+const only = (symbol: string, factor: number, alias: readonly string[], offset?: number): Unit => ({
+  symbol,
+  factor,
+  offset,
+  decimals: 1,
+  alias,
+})
+
+/** Units that some tools write and nobody reads on a gauge: brought into the canonical one, and chosen nowhere. */
+const ONLY_READ: Readonly<Partial<Record<QuantityId, readonly Unit[]>>> = {
+  pressure: [
+    only('Pa', 0.001, ['pa', 'pascal']),
+    only('MPa', 1000, ['mpa']),
+    only('kg/cm²', 98.0665, ['kg/cm2', 'kg/cm²', 'kgf/cm2', 'kgf/cm²']),
+    only('atm', 101.325, ['atm']),
+  ],
+  massFlow: [only('kg/s', 1000, ['kg/s', 'kg/sec']), only('kg/min', 1000 / 60, ['kg/min'])],
+  temperature: [only('K', 1, ['k', 'kelvin', 'degk'], -273.15)],
+  speed: [only('m/s', 3.6, ['m/s', 'm/sec', 'mps']), only('kn', 1.852, ['kn', 'kt', 'kts', 'knots'])],
+  voltage: [only('mV', 0.001, ['mv', 'millivolt', 'millivolts'])],
+  rotation: [only('1/s', 60, ['1/s', 'rps', 'rev/s', 'r/s'])],
+}
+
+const NAMED = new Map(
+  Object.values(QUANTITIES).map((q) => [
+    q.id,
+    new Map([...(ONLY_READ[q.id] ?? []), ...q.units].flatMap((u) => u.alias.map((alias) => [alias, u] as const))),
+  ]),
+)
+
 /** The unit that a word names within a quantity, or undefined. */
-export const unitNamed = (quantity: QuantityId, word: string): Unit | undefined =>
-  QUANTITIES[quantity].units.find((u) => u.alias.includes(bare(word)))
+export const unitNamed = (quantity: QuantityId, word: string): Unit | undefined => NAMED.get(quantity)!.get(bare(word))
 
 /** Reads a cell, its unit with it when it names one. @param unit - the column's own */
 export function readCell(text: string, quantity: QuantityId, unit: Unit, decimalComma: boolean): Cell {

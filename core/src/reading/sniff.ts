@@ -237,7 +237,7 @@ const withoutUnit = (label: string, unit: string): string =>
 
 /** Units of things that are no channel of ours: what is counted in them is not guessed to be one. */
 const FOREIGN =
-  /^(k?hz|mv|k?ohms?|\u03a9|m[gl]\/(s|stk|str|stroke|hub|cyl|cycle)|g\/rev|counts?|l\/(h|min|s)|m3\/h|m\u00b3\/h|s?cf[ms]|ma|a|nm|n\u00b7m|kw|hp|ps|g)$/i
+  /^(k?hz|k?ohms?|\u03a9|m[gl]\/(s|stk|str|stroke|hub|cyl|cycle)|g\/rev|counts?|l\/(h|min|s)|m3\/h|m\u00b3\/h|s?cf[ms]|ma|a|nm|n\u00b7m|kw|hp|ps|g)$/i
 
 /** What can be measured in a unit; everything where it is none that is known. */
 function inUnit(candidates: readonly LabelMatch[], unit: string): readonly LabelMatch[] {

@@ -105,6 +105,22 @@ it.each([
   expect([columns.time_s![39], columns.rpm![39], columns.maf_gs![39]]).toEqual([19.5, 739, 3.1])
 })
 
+it.each([
+  ['MAF (kg/s)', 0.0031, 'maf_gs', 3.1],
+  ['MAP (Pa)', 35_000, 'map_kpa', 35],
+  ['MAP (kg/cm2)', 0.35, 'map_kpa', 34.3],
+  ['Coolant (K)', 363.15, 'ect_c', 90],
+  ['Vehicle speed (m/s)', 10, 'speed_kph', 36],
+  ['Vehicle speed (knots)', 27, 'speed_kph', 50],
+  ['Battery (mV)', 14_100, 'battery_v', 14.1],
+] as const)('%s %s', (name, value, id, canonical) => {
+  expect(read(`Time,RPM,${name}`, ...rows(40, (i) => `${i},700,${value}`)).columns[id]![0]).toBeCloseTo(canonical, 1)
+})
+it('a voltage of what is no voltage is left aside', () => {
+  const { columns } = read('Time,RPM,MAF (mV),Throttle (mV)', ...rows(40, (i) => `${i},700,1100,600`))
+  expect([columns.maf_gs, columns.throttle_pct]).toEqual([undefined, undefined])
+})
+
 it('parameters by their service and number', () => {
   const r = read('Time,010C,0110,0106', ...rows(40, (i) => `${i},700,3.1,-1.6`))
   expect([r.columns.rpm![0], r.columns.maf_gs![0], r.columns.stft1_pct![0]]).toEqual([700, 3.1, -1.6])
