@@ -223,12 +223,13 @@ export const answerOf = <T extends Answered>(fault: FaultId, findings: readonly 
   findings.findLast((x) => x.test === CAUSES[fault].test && x.outcome !== 'unclear')
 
 /**
- * What a clear case asks for on this engine: a valve that a motor moves is not lifted by a hand pump, and a test that was made
+ * What a clear case asks for on this engine: a valve that a motor moves is not lifted by a hand pump, what its label forbids to clean
+ * is not cleaned, and a test that was made
  * is not asked for again.
  */
 export function actOf(
   fault: FaultId,
-  v: Pick<Vehicle, 'egrControl' | 'fuel'>,
+  v: Pick<Vehicle, 'egrControl' | 'fuel' | 'doNotClean'>,
   findings: readonly Answered[] = [],
 ): string {
   const { act, passed, found } = CAUSES[fault]
@@ -239,6 +240,8 @@ export function actOf(
   const next = answer && (answer.outcome === 'pass' ? passed : found)
   if (next) return next
   if (fault === 'egr-open-at-idle' && v.egrControl === 'electric') return 'EGR valve off, its seat looked at'
+  if (fault === 'maf-under-reads' && v.doNotClean?.includes('airflow-sensor'))
+    return 'Renew the airflow sensor: its label forbids cleaning'
   // nothing compares the pull of a diesel's cylinders
   if (fault === 'runner-restriction' && v.fuel === 'diesel') return 'Look into ports and runners, one beside the other'
   return act

@@ -7,6 +7,7 @@ import { isProved, lackingSince, plannedRepairs, remediesOf } from './remedies.j
 import { beyondAgreed, mayWork } from './quote.js'
 import type { Gate, Refusal } from './gate.js'
 import { live, type RepairRecord, type VisitFile } from './records.js'
+import { labelForbids } from './steps.js'
 
 /** Conditions a wrap holds under; each is ticked by the technician. */
 export const WRAP_CONDITIONS: readonly { readonly id: string; readonly label: string }[] = [
@@ -24,6 +25,8 @@ export function checkRepair(f: VisitFile, r: RepairRecord): Refusal[] {
   const at = maybeStation(airPathOf(f.vehicle.spec), r.station)
   if (!at && r.station !== 'beyond')
     out.push({ rule: 'station-on-this-engine', message: `This engine has no ${r.station.replace(/-/g, ' ')}.` })
+  const label = r.kind === 'clean' ? labelForbids(f.vehicle.spec, r.station) : undefined
+  if (label) out.push(label)
   if (r.kind === 'wrap') {
     const missing = WRAP_CONDITIONS.filter((c) => !r.conditions.includes(c.id))
     if (missing.length)

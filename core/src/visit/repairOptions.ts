@@ -1,6 +1,7 @@
 import { LOOKS_ALIKE } from '../diagnosis/index.js'
-import { kindOfStation, type StationId, type StationKind } from '../engine/index.js'
+import { kindOfStation, type StationId, type StationKind, type Vehicle } from '../engine/index.js'
 import type { FindingRecord, RepairKind } from './records.js'
+import { labelForbids } from './steps.js'
 
 /** One way to mend a place: what it costs, how long it lasts, under which conditions. */
 export interface RepairOption {
@@ -242,7 +243,18 @@ const dirtWays = (x: Found): readonly RepairOption[] | undefined => {
 /** Whether what a find tells of is dirt, and no part that let go. */
 export const isOfDirt = (x: Found): boolean => dirtWays(x) !== undefined
 
-/** Ways to mend a station, cheapest first. @param finds - what asks for it there: only ways that answer it, where each of them tells which do */
+/**
+ * Ways to mend a station of an engine, cheapest first; what its label forbids to clean is not cleaned.
+ * @param finds - what asks for it there: only ways that answer it, where each of them tells which do
+ */
+export const repairOptionsFor = (
+  v: Vehicle,
+  station: StationId,
+  finds: readonly Found[] = [],
+): readonly RepairOption[] =>
+  repairOptionsAt(station, finds).filter((o) => o.kind !== 'clean' || !labelForbids(v, station))
+
+/** Ways to mend a station of any engine, cheapest first. @param finds - see `repairOptionsFor` */
 export function repairOptionsAt(station: StationId, finds: readonly Found[] = []): readonly RepairOption[] {
   const all = TABLE[kindOfStation(station)] ?? hard
   if (!finds.length) return all

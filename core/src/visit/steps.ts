@@ -12,7 +12,7 @@ import {
   type StageDone,
   type WashStage,
 } from '../cleaning/index.js'
-import { kindOfStation, stationInfo, type Vehicle } from '../engine/index.js'
+import { kindOfStation, stationInfo, type StationId, type Vehicle } from '../engine/index.js'
 import type { Refusal } from './gate.js'
 import type { StepMore, StepRecord } from './records.js'
 
@@ -39,15 +39,19 @@ export function oilOf(s: Pick<StepRecord, 'more'>): ReturnType<typeof filterOil>
   return dry === undefined || oiled === undefined ? undefined : filterOil(dry, oiled, s.more?.oilLabelG)
 }
 
+/** Why a part is not cleaned whatever is done to it: its own label; undefined where none says so. */
+export const labelForbids = (v: Vehicle, station: StationId): Refusal | undefined =>
+  v.doNotClean?.includes(station)
+    ? {
+        rule: 'label-forbids',
+        message: `The label of the ${stationInfo(station).label} says: do not clean. Renew it, or measure and leave it.`,
+      }
+    : undefined
+
 /** Rules that a cleaned surface went against: a label, a coating, a product that does not belong there, an end that came too soon. */
 export function checkStep(s: StepWork, v: Vehicle): Refusal[] {
-  if (v.doNotClean?.includes(s.station))
-    return [
-      {
-        rule: 'label-forbids',
-        message: `The label of the ${stationInfo(s.station).label} says: do not clean. Renew it, or measure and leave it.`,
-      },
-    ]
+  const label = labelForbids(v, s.station)
+  if (label) return [label]
   if (v.coatedBore && s.surface === 'throttle-plate')
     return [{ rule: 'coated-bore', message: 'This bore is coated: choose the coated throttle, which is only wiped.' }]
   if (productsOf(s).some((id) => productInfo(id).fed))

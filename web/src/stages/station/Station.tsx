@@ -4,6 +4,7 @@ import { Link } from 'react-router'
 import {
   airPathOf,
   findsToMend,
+  labelForbids,
   live,
   lookItemsOf,
   maybeStation,
@@ -75,7 +76,7 @@ export function Station({
           {info.label}{' '}
           <span className="text-soft">{(id === 'beyond' && BEYOND_WORDS[state]) || RING_WORDS[state]}</span>
         </h2>
-        {surfacesAt(id, file.vehicle.spec).length > 0 && (
+        {surfacesAt(id, file.vehicle.spec).length > 0 && !labelForbids(file.vehicle.spec, id) && (
           <Link className="act" to={`/visit/${encodeURIComponent(file.visit.id)}/clean?of=${id}`}>
             clean it
           </Link>

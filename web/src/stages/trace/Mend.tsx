@@ -9,7 +9,7 @@ import {
   nextPartsDay,
   openFinds,
   remediesOf,
-  repairOptionsAt,
+  repairOptionsFor,
   repairWords,
   stationInfo,
   testInfo,
@@ -104,7 +104,8 @@ export function Mend({ file, station, shop }: { file: VisitFile; station: Statio
     setChosen(undefined)
     setMore(false)
   }
-  const options = repairOptionsAt(
+  const options = repairOptionsFor(
+    file.vehicle.spec,
     station,
     asks.map((x) => x.find),
   )
