@@ -3,7 +3,7 @@ import { liquidBoundOf } from './bound.js'
 import { BY_PRESSURE, boreMlS, FEED_EQUIPMENT, equipmentRate, pressureFor, type FeedEquipment } from './flow.js'
 import { FEED, filmSeconds, mixtureLimitGS, peakFilmMl, trimRho, type TrimAuthority } from './limits.js'
 import { METHODS, methodInfo, type MethodId } from './methods.js'
-import { pointRefusals } from './points.js'
+import { isPlateSpared, pointRefusals } from './points.js'
 import type { FeedRefusal } from './refusal.js'
 import { isAhead, sharingAt } from './sharing.js'
 
@@ -129,6 +129,11 @@ export function feedRefusals(q: FeedRequest): FeedRefusal[] {
       'No combustible goes into a running diesel: it is fuel, it runs away, and the key may not stop it. Take the manifold off and wash it.',
     )
   out.push(...pointRefusals(v, q.point, q.together))
+  if (combustible && isAhead(q.point) && isPlateSpared(v))
+    no(
+      'coated-bore',
+      'The bore of this throttle is coated, or its label says not to clean it: solvent strips what seals the plate. Feed behind the plate, or take the manifold off.',
+    )
   if (v.induction === 'turbo' && q.boostKpa > 0)
     no('boost', 'No feed under boost: hold a speed at which charge pressure stands at zero.')
   if (!(q.coolantC >= FEED.coolantMinC && q.coolantC <= FEED.coolantMaxC))

@@ -52,6 +52,10 @@ export function pointRefusals(v: Vehicle, point: StationId, together = false): F
   return out
 }
 
+/** Whether the plate of an engine is one that no solvent may reach: coated, or by its own label. */
+export const isPlateSpared = (v: Vehicle): boolean =>
+  v.coatedBore === true || v.doNotClean?.some((id) => kindOfStation(id) === 'throttle') === true
+
 /** One point that this engine can be fed at. */
 export interface FeedPoint {
   readonly point: StationId
@@ -72,7 +76,7 @@ const reachOf = (v: Vehicle, point: StationId): string =>
         ? 'its own runner and valves'
         : 'plenum, runners, ports; not the plate'
 
-/** Points of this engine that may be fed, the most even first; of alike ones that which reaches more. */
+/** Points of this engine that may be fed, the most even first; of alike ones that which reaches more, and what is to spare the plate before what reaches it. */
 export function feedPointsOf(v: Vehicle, together = false): FeedPoint[] {
   return airPathOf(v)
     .stations.filter(({ info }) => !pointRefusals(v, info.id, together).length)
@@ -80,5 +84,10 @@ export function feedPointsOf(v: Vehicle, together = false): FeedPoint[] {
       const { worst, words } = sharingAt(v, info.id, together)
       return { point: info.id, label: info.label, ahead: isAhead(info.id), worst, words, reaches: reachOf(v, info.id) }
     })
-    .sort((a, b) => a.worst - b.worst || Number(b.ahead) - Number(a.ahead))
+    .sort(
+      (a, b) =>
+        (isPlateSpared(v) ? Number(a.ahead) - Number(b.ahead) : 0) ||
+        a.worst - b.worst ||
+        Number(b.ahead) - Number(a.ahead),
+    )
 }

@@ -5,6 +5,7 @@ import {
   boreMlS,
   equipmentRate,
   feedPointsOf,
+  feedRefusals,
   methodInfo,
   METHODS,
   planFeed,
@@ -142,6 +143,21 @@ describe('where this engine can be fed', () => {
     expect(points.length).toBeGreaterThan(0)
     expect(points.map((p) => p.worst)).toEqual([...points.map((p) => p.worst)].sort((a, b) => a - b))
     for (const p of points) expect(pointRefusals(vehicle(id), p.point)).toEqual([])
+  })
+})
+
+describe('a coated bore, or one whose label says not to clean it', () => {
+  it.each([{ coatedBore: true }, { doNotClean: ['throttle' as const] }])('is fed behind its plate: %j', (spec) => {
+    const v = { ...vehicle('four-maf'), ...spec }
+    const rules = (part: Partial<FeedRequest>): string[] =>
+      feedRefusals(ask({ vehicle: v, ...part })).map((r) => r.rule)
+    const [first] = feedPointsOf(v)
+    expect(first.ahead).toBe(false)
+    expect(rules({ point: 'throttle' })).toContain('coated-bore')
+    expect(rules({ point: first.point })).not.toContain('coated-bore')
+    // water takes no coating off
+    expect(rules({ point: 'throttle', product: { kind: 'water', afr: 14.5 } })).not.toContain('coated-bore')
+    expect(feedRefusals(ask({ point: 'throttle' })).map((r) => r.rule)).not.toContain('coated-bore')
   })
 })
 

@@ -123,7 +123,7 @@ function freshCoolant(f: VisitFile, nowMs: number): number | undefined {
 }
 
 /** Rules that no reading and no tick changes: told before anything is asked for. */
-const NEVER: readonly string[] = ['diesel', 'no-such-point']
+const NEVER: readonly string[] = ['diesel', 'no-such-point', 'coated-bore']
 
 /** Rules that an unknown figure breaks too. */
 const TOLD_AS_UNKNOWN: readonly string[] = ['coolant-band', 'airflow', 'boost', 'fuel-cut']
