@@ -34,6 +34,7 @@ const FIELDS: Readonly<Record<string, Rule>> = {
   fireCover: { flag: true },
   lampFlashing: { flag: true },
   heldRunning: { flag: true },
+  filterClear: { flag: true, optional: true },
   fuelCutAbove: { min: 0, max: 12_000, unit: 'rpm', optional: true },
   boostKpa: { min: -100, max: 300, unit: 'kPa', optional: true },
   feedRunning: { flag: true, optional: true },

@@ -108,6 +108,7 @@ describe('what is refused, with its reason', () => {
     ['one-feed', { feedRunning: true }],
     ['lamp-flashing', { lampFlashing: true }],
     ['held-running', { heldRunning: false }],
+    ['particulate-filter', { vehicle: vehicle({ injection: 'direct' }), filterClear: false }],
     ['fuel-cut', { fuelCutAbove: 1800 }],
     ['method', { method: 'cloth-in-place' }],
     ['method-point', { method: 'mist-raised-idle' }],

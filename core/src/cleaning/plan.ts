@@ -33,6 +33,8 @@ export interface FeedRequest {
   readonly lampFlashing: boolean
   /** Start-stop or hybrid held running in its service mode, or not fitted. */
   readonly heldRunning: boolean
+  /** No particulate filter, or one that is neither full of soot nor regenerating; asked of direct injection. */
+  readonly filterClear?: boolean
   readonly fuelCutAbove?: number
   readonly boostKpa: number
   readonly feedRunning: boolean
@@ -111,6 +113,10 @@ export const MARGIN = 0.9
 /** A shot twice as long, or fed twice, still stays below: so much is kept of each limit for one slip. */
 export const SLIP_MARGIN = 0.98
 
+/** Whether an engine may have a particulate filter in its exhaust that nobody has entered: those with direct injection. */
+export const mayHaveParticulateFilter = (v: Pick<Vehicle, 'injection' | 'fuel'>): boolean =>
+  v.injection === 'direct' && v.fuel === 'gasoline'
+
 /** Every rule that forbids the feed as things stand; empty when none does. */
 export function feedRefusals(q: FeedRequest): FeedRefusal[] {
   const out: FeedRefusal[] = []
@@ -155,6 +161,11 @@ export function feedRefusals(q: FeedRequest): FeedRefusal[] {
     no('lamp-flashing', 'The lamp flashes: it misfires now and would melt the catalyst. Find the misfire first.')
   if (!q.heldRunning && hasController(v))
     no('held-running', 'The engine may stop or start by itself: put it into its service mode first.')
+  if (combustible && mayHaveParticulateFilter(v) && q.filterClear === false)
+    no(
+      'particulate-filter',
+      'A particulate filter that is full of soot or regenerates burns what is fed, and itself. Read its soot load, or see that there is none, then tick it.',
+    )
   if (q.fuelCutAbove !== undefined && q.rpm >= q.fuelCutAbove)
     no(
       'fuel-cut',

@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals'
 import { feedRequestOf, measuredForFeed, type FeedChoices } from './index.js'
 import type { Vehicle } from '../engine/index.js'
 import { ENGINE_PATTERNS } from '../engine/index.js'
-import { at, holdOf, idleOf, reading, visitOf } from './remedies.fixture.js'
+import { at, holdOf, idleOf, meta, reading, visitOf } from './remedies.fixture.js'
 
 const NOW = Date.parse(at(5))
 const CHOICES: FeedChoices = {
@@ -29,6 +29,21 @@ it('what nothing changes is told before what is asked for', () => {
   expect(first).toMatch(/^No combustible goes into a running diesel/)
   expect(rest.length).toBeGreaterThan(2)
   expect(rest.join()).not.toContain(first)
+})
+
+it('a particulate filter that a code tells to be full forbids a cleaner, and no water', () => {
+  const code = {
+    ...meta('v:c', 1),
+    visitId: 'v',
+    code: 'P2463',
+    state: 'stored',
+    when: 'before',
+    cleared: false,
+  } as const
+  const f = visitOf({ readings: [...idleOf(0), ...holdOf(0, 1, 11)], codes: [code] })
+  expect(asked(f)).toEqual([expect.stringMatching(/^Code P2463 stands/)])
+  expect(asked({ ...f, codes: [{ ...code, cleared: true }] })).toEqual([])
+  expect(asked(f, { product: { kind: 'water', afr: 14.5 } })).toEqual([])
 })
 
 describe('the air that a feed is rated by', () => {

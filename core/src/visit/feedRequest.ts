@@ -24,6 +24,7 @@ export interface FeedChoices extends Pick<
   | 'fireCover'
   | 'lampFlashing'
   | 'heldRunning'
+  | 'filterClear'
 > {
   readonly rpm?: number
   readonly airGS?: number
@@ -128,6 +129,10 @@ const NEVER: readonly string[] = ['diesel', 'no-such-point', 'coated-bore']
 /** Rules that an unknown figure breaks too. */
 const TOLD_AS_UNKNOWN: readonly string[] = ['coolant-band', 'airflow', 'boost', 'fuel-cut']
 
+/** Codes of a particulate filter that is full, or regenerates too often (SAE J2012). */
+const SOOT = /^P24(59|63|64|A4)$/
+const sootCode = (f: VisitFile): string | undefined => live(f.codes).find((c) => !c.cleared && SOOT.test(c.code))?.code
+
 /** Ways of reading the speed that must have heard it. */
 const BY_EAR: readonly FeedRequest['speedFrom'][] = ['ripple', 'microphone']
 
@@ -194,6 +199,12 @@ export function feedRequestOf(f: VisitFile, c: FeedChoices, nowMs: number, feedR
     ...fedSoFar(f, nowMs),
     ...(trims ? { trims } : {}),
   }
+  const sooted = c.product.kind === 'combustible' ? sootCode(f) : undefined
+  if (sooted)
+    unknown.push({
+      rule: 'particulate-filter',
+      message: `Code ${sooted} stands: the particulate filter is full of soot. Nothing combustible is fed until it is clear and the code is gone.`,
+    })
   if (!unknown.length) return { ok: true, request }
   // what forbids it besides is told with it; what is not known is told once
   const known = feedRefusals({ ...request, vehicle: f.vehicle.spec }).filter((r) => !TOLD_AS_UNKNOWN.includes(r.rule))

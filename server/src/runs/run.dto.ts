@@ -71,6 +71,7 @@ export class FeedDto extends FeedForm {
   @Flag() fireCover: boolean
   @Flag() lampFlashing: boolean
   @Flag() heldRunning: boolean
+  @Flag({ optional: true }) filterClear?: boolean
   @Flag() feedRunning: boolean
   @Num(0, 5000, { optional: true }) alreadyMl?: number
   @Num(0, 500, { optional: true }) filmStartMl?: number

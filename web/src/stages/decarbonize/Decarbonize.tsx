@@ -8,6 +8,7 @@ import {
   feedRequestOf,
   lastRound,
   hasController,
+  mayHaveParticulateFilter,
   liquidBoundOf,
   live,
   measuredForFeed,
@@ -55,6 +56,7 @@ export function Decarbonize({ file }: { file: VisitFile }) {
     fireCover: false,
     lampFlashing: false,
     heldRunning: false,
+    ...(mayHaveParticulateFilter(vehicle) ? { filterClear: false } : {}),
     // a point that this engine has
     ...fitting(vehicle, { method, point: 'plenum' }),
   }))
@@ -123,8 +125,10 @@ export function Decarbonize({ file }: { file: VisitFile }) {
           </div>
         )}
         <div className="my-8 flex flex-wrap gap-8">
-          {CONDITIONS.filter((x) => controlled || !x.controlled).map((x) => (
-            <Tick key={x.key} checked={form[x.key]} onChange={(on) => set({ [x.key]: on })}>
+          {CONDITIONS.filter(
+            (x) => (controlled || !x.controlled) && (!x.filtered || mayHaveParticulateFilter(vehicle)),
+          ).map((x) => (
+            <Tick key={x.key} checked={form[x.key] === true} onChange={(on) => set({ [x.key]: on })}>
               {x.label}
             </Tick>
           ))}

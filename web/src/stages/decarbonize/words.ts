@@ -33,13 +33,16 @@ export const NUMBERS: readonly {
 
 /** What must be so before anything is fed. */
 export const CONDITIONS: readonly {
-  readonly key: 'extraction' | 'fireCover' | 'heldRunning'
+  readonly key: 'extraction' | 'fireCover' | 'heldRunning' | 'filterClear'
   readonly label: string
   readonly controlled?: true
+  /** Asked only where a particulate filter may be. */
+  readonly filtered?: true
 }[] = [
   { key: 'extraction', label: 'extraction on' },
   { key: 'fireCover', label: 'extinguisher at hand' },
   { key: 'heldRunning', label: 'cannot stop by itself', controlled: true },
+  { key: 'filterClear', label: 'particulate filter: none, or clear', filtered: true },
 ]
 
 /** What can be fed, as it is chosen. */
