@@ -64,7 +64,7 @@ export const CAUTIONS = {
   'test-smoke': {
     id: 'test-smoke',
     stop: false,
-    text: 'Low regulated pressure; not into a hot or running engine.',
+    text: 'Low regulated pressure, lower still where the fuel vapour system hangs on it; not into a hot or running engine.',
     ifHappened: 'Stop the supply, open the filter box, let it clear.',
   },
   'test-hot-exhaust': {
