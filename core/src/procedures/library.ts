@@ -125,7 +125,10 @@ export const BATTERY_OFF: Procedure = {
     { id: 'memories', label: 'radio code, seat and window positions known' },
   ],
   steps: [
-    { say: 'Eyes covered: acid dust. Negative off first, held clear, airbag plugs left alone; at least 15 minutes', rule: { kind: 'at-least', seconds: 900 } },
+    {
+      say: 'Eyes covered: acid dust. Negative off first, held clear, airbag plugs left alone; at least 15 minutes',
+      rule: { kind: 'at-least', seconds: 900 },
+    },
     { say: 'Terminals clean, positive tight, negative on; tap', rule: { kind: 'until', sign: 'tight' } },
     { say: 'Key on, hands and feet off; at least 30 s', rule: { kind: 'at-least', seconds: 30 } },
     { say: 'Start, hands and feet off; at least 60 s of idle', rule: { kind: 'at-least', seconds: 60 } },

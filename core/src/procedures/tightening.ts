@@ -85,9 +85,11 @@ export function passesOf(torque: Torque | undefined, fasteners: number): readonl
     const round = (x: number): string => (x < 10 ? x.toFixed(1) : x.toFixed(0))
     return torque.unit === 'N·m' ? `${round(own)} N·m` : `${round(own)} ${torque.unit} (${round(nm)} N·m)`
   }
-  const from = { book: 'by the book', label: 'by the label', generic: 'generic for its size: the book wins' }[
-    torque.from
-  ]
+  const from = {
+    book: 'by the book',
+    label: 'by the label',
+    generic: 'generic for its size with dry threads, a fifth less where they are oiled: the book wins',
+  }[torque.from]
   const passes = fasteners > 1 ? PASSES : ([1] as const)
   return [
     fasteners > 1 ? 'all started by hand' : 'started by hand',

@@ -118,7 +118,16 @@ const cleanFlaps = clean(120, 12, 0.3, 'manifold off; swept by hand and by comma
 const cleanElement = clean(25, 9, 0.2, 'element untouched, fully dry before power; re-measure decides')
 const newElement = o('replace', 'New element', 8, 18, 0.02, false, 'none', 'in stock')
 const cleanFilter = clean(20, 1, 0.1, 'a washable element; dry through before it goes in')
-const newSensor = o('replace', 'New sensor', 20, 190, 0.05, false, 'bus', 'cleaned once and still outside')
+const newSensor = o(
+  'replace',
+  'New sensor',
+  20,
+  190,
+  0.05,
+  false,
+  'bus',
+  'cleaned once and still outside; ask first whether element and housing are a calibrated pair',
+)
 
 /** Ways to answer a find by station; prices are the demo shop's list, in its own money. */
 const TABLE: Partial<Record<StationKind, readonly RepairOption[]>> = {

@@ -41,6 +41,12 @@ export function SealChoice({ item, onMore }: { item: ItemRecord; onMore: (part: 
         ]}
         onChange={(sealant) => onMore({ sealant })}
       />
+      {m?.sealant === 'sealant' && (
+        <p className="basis-full border-l-6 border-l-ink pl-10 text-small">
+          What squeezes inward is drawn in, and silicone films the airflow sensor and poisons oxygen sensors. To hold a
+          ring, assembly grease does.
+        </p>
+      )}
     </div>
   )
 }
