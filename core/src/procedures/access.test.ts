@@ -86,7 +86,7 @@ describe('tightening', () => {
       '20 N·m in the order drawn, by the book',
     ])
     expect(passesOf({ value: 10, unit: 'ft·lb', from: 'generic' }, 1).at(-1)).toBe(
-      '10 ft·lb (14 N·m), generic for its size: the book wins',
+      '10 ft·lb (14 N·m), generic for its size with dry threads, a fifth less where they are oiled: the book wins',
     )
   })
 })
