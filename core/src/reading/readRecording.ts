@@ -71,16 +71,22 @@ function fromPacked(bytes: Uint8Array, options: ReadOptions): RecordingResult {
       'packed',
       'This is a packed file (zip, gzip or spreadsheet) that is damaged, or holds no table of text. Unpack it, or save the table as CSV.',
     )
-  const read = tables.map((t) => (encodingOf(t.bytes) === 'zip' ? undefined : readRecording(t.bytes, options)))
-  const at = read.findIndex((r) => r?.ok)
-  const found = read[at]
-  if (!found?.ok) return read[0] ?? fail('packed', 'This is a packed file inside a packed file. Unpack it first.')
-  if (tables.length === 1) return found
-  const message = `${tables.length} tables are packed in this file; ${tables[at].name === undefined ? 'one sheet' : `"${tables[at].name}"`} is read.`
-  return {
-    ok: true,
-    recording: { ...found.recording, warnings: [...found.recording.warnings, { code: 'packed', message }] },
+  let refused: RecordingResult | undefined
+  for (const { bytes: inside, name } of tables) {
+    if (encodingOf(inside) === 'zip') continue
+    const read = readRecording(inside, options)
+    if (!read.ok) {
+      refused ??= read
+      continue
+    }
+    if (tables.length === 1) return read
+    const message = `${tables.length} tables are packed in this file; ${name === undefined ? 'one sheet' : `"${name}"`} is read.`
+    return {
+      ok: true,
+      recording: { ...read.recording, warnings: [...read.recording.warnings, { code: 'packed', message }] },
+    }
   }
+  return refused ?? fail('packed', 'This is a packed file inside a packed file. Unpack it first.')
 }
 
 /** Lines of a table that was made of such a file are the moments of it. */

@@ -346,7 +346,7 @@ function chosen(
     .map((g) => {
       const channel = maybeChannel(g.channel!)!
       const named = g.unit ?? unitText(g.label, units[g.at])
-      const against = SAID_AGAINST.exec(named)
+      const against = channel.quantity === 'pressure' ? SAID_AGAINST.exec(named) : undefined
       const unit =
         named === ''
           ? undefined

@@ -218,6 +218,14 @@ function cleanings(f: VisitFile): Remedy[] {
   return [...by.values()]
 }
 
+/** Whether a feed went to its end; of one whose plan a rule refuses that came later nobody can tell. */
+const howFarFed = (state: ReturnType<typeof stateOfRun>): string =>
+  !state
+    ? ', by a plan that would be refused now'
+    : state.status === 'passed'
+      ? ''
+      : `, not to its end: ${(state.reason ?? 'it was stopped').replace(/\.$/, '')}`
+
 /** Feeds of which something went in, and relearns that the controller took. */
 function runs(f: VisitFile): Remedy[] {
   return live(f.runs).flatMap((r): Remedy[] => {
@@ -234,8 +242,8 @@ function runs(f: VisitFile): Remedy[] {
           station: r.feed.point,
           minutes: minutesOf(r) + FEED_SETUP_MINUTES,
           partsPrice: productInfo(r.feed.product.kind === 'water' ? 'demineralised-water' : 'intake-cleaner').price,
-          words: `${ml.toFixed(0)} mL of ${r.feed.product.kind === 'water' ? 'water' : 'cleaner'} fed, ${methodInfo(r.feed.method).label}${state?.status === 'passed' ? '' : `, not to its end: ${(state?.reason ?? 'its plan is refused by now').replace(/\.$/, '')}`}`,
-          ...(state?.status === 'passed' ? {} : { plain: 'a decarbonizing feed begun and stopped' }),
+          words: `${ml.toFixed(0)} mL of ${r.feed.product.kind === 'water' ? 'water' : 'cleaner'} fed, ${methodInfo(r.feed.method).label}${howFarFed(state)}`,
+          ...(!state || state.status === 'passed' ? {} : { plain: 'a decarbonizing feed begun and stopped' }),
           answers: FED_ANSWERS,
         },
       ]
