@@ -131,7 +131,17 @@ const TOLD_AS_UNKNOWN: readonly string[] = ['coolant-band', 'airflow', 'boost', 
 
 /** Codes of a particulate filter that is full, or regenerates too often (SAE J2012). */
 const SOOT = /^P24(59|63|64|A4)$/
-const sootCode = (f: VisitFile): string | undefined => live(f.codes).find((c) => !c.cleared && SOOT.test(c.code))?.code
+
+/** Why nothing combustible is fed to a car whose particulate filter is full, by a code that stands; undefined where none does. */
+export function sootRefusal(f: VisitFile, product: FeedRequest['product']): FeedRefusal | undefined {
+  const code = live(f.codes).find((c) => !c.cleared && SOOT.test(c.code))?.code
+  return code && product.kind === 'combustible'
+    ? {
+        rule: 'particulate-filter',
+        message: `Code ${code} stands: the particulate filter is full of soot. Nothing combustible is fed until it is clear and the code is gone.`,
+      }
+    : undefined
+}
 
 /** Ways of reading the speed that must have heard it. */
 const BY_EAR: readonly FeedRequest['speedFrom'][] = ['ripple', 'microphone']
@@ -199,12 +209,8 @@ export function feedRequestOf(f: VisitFile, c: FeedChoices, nowMs: number, feedR
     ...fedSoFar(f, nowMs),
     ...(trims ? { trims } : {}),
   }
-  const sooted = c.product.kind === 'combustible' ? sootCode(f) : undefined
-  if (sooted)
-    unknown.push({
-      rule: 'particulate-filter',
-      message: `Code ${sooted} stands: the particulate filter is full of soot. Nothing combustible is fed until it is clear and the code is gone.`,
-    })
+  const sooted = sootRefusal(f, c.product)
+  if (sooted) unknown.push(sooted)
   if (!unknown.length) return { ok: true, request }
   // what forbids it besides is told with it; what is not known is told once
   const known = feedRefusals({ ...request, vehicle: f.vehicle.spec }).filter((r) => !TOLD_AS_UNKNOWN.includes(r.rule))

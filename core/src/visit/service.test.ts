@@ -72,6 +72,13 @@ describe('a feed', () => {
   it('does not without its STOP ticks, without a plan, or while another runs', () => {
     expect(rules(mayBegin(file(), { ...feed, preconditions: [] }, T))).toEqual(['preconditions'])
     expect(rules(mayBegin(file(), { ...feed, feed: undefined }, T))).toEqual(['no-plan'])
+    // direct injection may have a particulate filter: what nobody has ticked is not so, and a code speaks for itself
+    const direct = file({ vehicle: { ...file().vehicle, spec: { ...file().vehicle.spec, injection: 'direct' } } })
+    expect(rules(mayBegin(direct, feed, T))).toEqual(['particulate-filter'])
+    expect(rules(mayBegin(direct, { ...feed, feed: { ...feed.feed!, filterClear: true } }, T))).toEqual([])
+    const code = { id: 'c', version: 1, by: 'R', at: new Date(T).toISOString(), visitId: 'v' }
+    const sooted = file({ codes: [{ ...code, code: 'P2463', state: 'stored', when: 'before', cleared: false }] })
+    expect(rules(mayBegin(sooted, feed, T))).toEqual(['particulate-filter'])
     expect(runsGoingOn(file({ runs: [begun] }))).toHaveLength(1)
     expect(rules(mayBegin(file({ runs: [begun] }), { ...feed, id: 'g' }, T))).toEqual(['one-feed'])
   })

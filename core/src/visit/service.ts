@@ -3,6 +3,7 @@ import { gateOf, type Gate, type Refusal } from './gate.js'
 import { coolantRefusals, openItems, routingRefusals, sealRefusals } from './closing.js'
 import { live, type RunRecord, type VisitFile } from './records.js'
 import { fedSoFar } from './fedSoFar.js'
+import { sootRefusal } from './feedRequest.js'
 import { closeDownRefusals } from './afterFeed.js'
 import { POOLS_LOOKED, POOLS_OF_BOTH } from './pools.js'
 import { mayWork } from './quote.js'
@@ -92,8 +93,16 @@ export function mayBegin(f: VisitFile, r: RunRecord, nowMs: number): Gate {
     if (!r.feed) out.push({ rule: 'no-plan', message: 'A feed begins from its plan: make the plan first.' })
     else {
       // what went in already is told by the visit, whatever the request says
-      const planned = planOfRun(f, { ...r.feed, feedRunning: feeding, ...fedSoFar(f, nowMs, r.id) })
+      const planned = planOfRun(f, {
+        // what nobody has ticked is not so
+        filterClear: false,
+        ...r.feed,
+        feedRunning: feeding,
+        ...fedSoFar(f, nowMs, r.id),
+      })
       if (!planned.ok) out.push(...planned.refusals)
+      const sooted = sootRefusal(f, r.feed.product)
+      if (sooted) out.push(sooted)
     }
   }
   const missing = preconditionsOfRun(r).filter((c) => !r.preconditions.includes(c.id))
