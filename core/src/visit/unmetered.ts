@@ -84,11 +84,14 @@ export function unmeteredAir(f: VisitFile, round: number): UnmeteredAir | undefi
       high: atLeast ? AT_STOP_MOST * median : median + wide(x(Math.max(0, T + half))),
     }
   }
+  const gramsPerS = span((t) => t * gs)
+  const areaMm2 = span((t) => ((t * gs) / 1000 / flux) * 1e6, SIZED_TRIM_SD, AREA_SD)
   return {
     round,
-    gramsPerS: span((t) => t * gs),
+    gramsPerS,
     sharePct: span((t) => (100 * t) / (1 + t)),
-    areaMm2: span((t) => ((t * gs) / 1000 / flux) * 1e6, SIZED_TRIM_SD, AREA_SD),
+    // what may be nothing as air may be nothing as a hole: one page tells both
+    areaMm2: gramsPerS.low === 0 ? { ...areaMm2, low: 0 } : areaMm2,
     atLeast,
     totalTrimPct: 100 * T,
     flux,

@@ -142,6 +142,10 @@ describe('unmetered air', () => {
     expect(u.sharePct.median).toBeCloseTo(100 * (0.15 / 1.15), 9)
     expect(u.gramsPerS.low).toBeLessThan(u.gramsPerS.median)
   })
+  it.each([2, 4, 4.5, 6])('at %s %% of trim it may be no air if it may be no hole, and the other way', (trim) => {
+    const u = unmeteredAir(file({ readings: idle(0, trim) }), 0)!
+    expect([u.areaMm2.low === 0, u.sharePct.low === 0]).toEqual(Array(2).fill(u.gramsPerS.low === 0))
+  })
   it('is never said of an engine without the sensor', () =>
     expect(
       unmeteredAir(
