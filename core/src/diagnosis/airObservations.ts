@@ -116,6 +116,9 @@ export function pressure(p: OperatingPoint, i: number, v: Vehicle, k: Basics): O
       group: 'pressure',
       point: i,
       residual,
+      ...(bySensor || k.soundPa >= k.ambientPa || k.manifoldPa >= k.ambientPa
+        ? {}
+        : { vacuumLog: Math.log((k.ambientPa - k.manifoldPa) / (k.ambientPa - k.soundPa)) }),
       ownSd: Math.hypot(
         point,
         share * Math.hypot(SCATTER.noLoadPoint * (hasMaf(v) ? 0 : 1), VE_SCATTER.point),

@@ -132,6 +132,10 @@ function readingText(g: ReadingGroup, set: ObservationSet): string {
     const whole = Math.round(x)
     return whole === 0 ? '0 %' : `${whole < 0 ? '\u2212' : '+'}${Math.abs(whole)} %`
   }
+  const against = (r: number, what: string): string => {
+    const whole = Math.round(pct(r))
+    return whole === 0 ? `as ${what}` : `${Math.abs(whole)} % ${whole < 0 ? 'below' : 'above'} ${what}`
+  }
   const points = (x: number): string => Math.abs(x).toFixed(1)
   const byFlow = [...of].sort((a, b) => set.contexts[a.point].airKgS - set.contexts[b.point].airKgS)
   const [first, last] = [byFlow[0], byFlow[byFlow.length - 1]]
@@ -145,11 +149,16 @@ function readingText(g: ReadingGroup, set: ObservationSet): string {
       return `trim stays, ${say(a)} and ${say(b)}`
     }
     case 'airflow':
-      return `airflow ${say(pct(first.residual))} of what ${set.points[first.point].kind === 'idle' ? 'idle' : 'the work'} needs`
-    case 'pressure':
+      return `airflow ${against(first.residual, `what ${set.points[first.point].kind === 'idle' ? 'idle' : 'the work'} needs`)}`
+    case 'pressure': {
+      // a technician reads a gauge as vacuum: less of it is more pressure
+      const byGauge = of.every((o) => o.vacuumLog !== undefined)
+      const [a, b] = [first, last].map((o) => (byGauge ? o.vacuumLog! : o.residual))
+      const what = byGauge ? 'vacuum' : 'pressure'
       return first.point === last.point
-        ? `pressure ${say(pct(first.residual))} of a sound one`
-        : `pressure ${say(pct(first.residual))}, with flow ${say(pct(last.residual))}`
+        ? `${what} ${against(a, 'a sound engine’s')}`
+        : `${what} ${say(pct(a))}, with flow ${say(pct(b))}`
+    }
     case 'full-load':
       return `full load ${say(pct(Math.min(...of.map((o) => o.residual))))}`
     case 'charge':
@@ -165,7 +174,7 @@ function readingText(g: ReadingGroup, set: ObservationSet): string {
     case 'temperature':
       return first.residual === 0 ? 'temperatures plausible' : 'a temperature that no car shows'
     case 'opening':
-      return `idle opening ${say(pct(first.residual))} of the expected`
+      return `idle opening ${against(first.residual, 'the expected')}`
     case 'plate': {
       const off = first.residual
       if (first.point === last.point) return 'where the plate stands at idle'
@@ -177,6 +186,6 @@ function readingText(g: ReadingGroup, set: ObservationSet): string {
     case 'idle-speed':
       return Math.abs(first.residual) < 0.01
         ? 'idle speed in its band'
-        : `idle ${say(pct(first.residual))} off its band`
+        : `idle speed ${against(first.residual, 'its band')}`
   }
 }

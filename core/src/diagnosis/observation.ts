@@ -11,6 +11,8 @@ export interface Observation {
   readonly bank?: 1 | 2
   /** Measured minus expected of a healthy engine, in logarithms. */
   readonly residual: number
+  /** The same as a gauge shows it, vacuum against a healthy engine's [log]; where a gauge read it. */
+  readonly vacuumLog?: number
   /** Own scatter, independent of the others [log]. */
   readonly ownSd: number
   /** Coefficients of the shared nuisances, one standard deviation each. */
