@@ -85,14 +85,16 @@ const withAnswers = (e: Evidence, answers: readonly Finding[]): Evidence => ({
 /** Weighs all evidence on one car. Pure and deterministic; some 0.07 s for a recording's points, half of it for typed ones. */
 export function diagnose(entered: Vehicle, given: Evidence): Diagnosis {
   const read = mergePoints(given.points)
-  const [v, height] = atItsHeight(read, entered, given.trustedPressure)
-  const evidence = withAnswers(given, engineOffAnswers(read, v))
-  const dead = deadSensors(read, v)
+  const [car, height] = atItsHeight(read, entered, given.trustedPressure)
+  const evidence = withAnswers(given, engineOffAnswers(read, car))
+  const dead = deadSensors(read, car)
   const points = withoutDead(read, dead)
   const { closedThrottlePct } = evidence
   const own = (evidence.sound ?? []).filter((s) => s.of === 'same-car' && !isOtherZero(s, closedThrottlePct))
   const sensor = sensorOf(closedThrottlePct, points, own)
-  const set = observe(points, v, sensor)
+  const set = observe(points, car, sensor)
+  // what shows in the mixture of a pull alone is thought of where that was measured
+  const v = { ...car, wideband: set.observations.some((o) => o.group === 'mixture') }
   const discrete = discreteEvidence(evidence)
   const sound = evidence.sound?.map((s) => {
     const record = mergePoints(s.points)
@@ -122,7 +124,7 @@ export function diagnose(entered: Vehicle, given: Evidence): Diagnosis {
     warnings: warningsOf(p, set, v, dead, engineOffDoubts(read, v, given.trustedPressure), height),
     ambiguous: ambiguous(p, v),
     unexplained: p.unexplained,
-    basis: basisOf(set, given, v, missingReading(points, set, p, v, sensor)),
+    basis: basisOf(set, given, v, missingReading(points, set, p, car, sensor)),
     unmarked,
     reasons: explain(leaders, prepared, evidence),
   }

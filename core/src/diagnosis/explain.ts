@@ -26,6 +26,7 @@ const GROUPS: readonly ReadingGroup[] = [
   'airflow',
   'pressure',
   'full-load',
+  'mixture',
   'charge',
   'opening',
   'plate',
@@ -161,6 +162,13 @@ function readingText(g: ReadingGroup, set: ObservationSet): string {
     }
     case 'full-load':
       return `full load ${say(pct(Math.min(...of.map((o) => o.residual))))}`
+    case 'mixture': {
+      const worst = of.reduce((a, b) => (Math.abs(b.residual) > Math.abs(a.residual) ? b : a))
+      const fuel = Math.round(pct(-worst.residual))
+      return Math.abs(fuel) < 4
+        ? 'mixture of the pull as commanded'
+        : `in the pull ${Math.abs(fuel)} % ${fuel < 0 ? 'less' : 'more'} fuel than commanded`
+    }
     case 'charge':
       return `charge pressure sinks ${say(-pct(Math.min(...of.map((o) => o.residual)))).replace('+', '')}`
     case 'wander':

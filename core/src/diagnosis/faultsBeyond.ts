@@ -42,9 +42,11 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     label: 'Too little fuel delivered',
     weight: 1,
     admissible: trimmed,
-    // a weak pump falls further with flow; one that a clogged filter starves has enough at idle and lacks it from a held speed on
-    grid: (_, finer = 1) => [
+    // a weak pump falls further with flow; one that a clogged filter starves has enough at idle and lacks it from a held speed on; one
+    // that lacks it in a pull alone shows to a sensor that measures the mixture there
+    grid: (v, finer = 1) => [
       ...cross(signed(-1, logGrid(0.05, 0.32, 12 * finer)), [0, 0.05, 0.12, 0.2], [0]),
+      ...(v.wideband ? cross([0, -0.025], [0.06, 0.09, 0.13, 0.17, 0.22, 0.28], [0]) : []),
       ...cross([0, -0.03], [0], [0.06, 0.1, 0.15, 0.2, 0.27]),
     ],
     effect: (cell, c) => ({ fuelError: fuelMissing(cell, flowRatio(c), flowShare(c)) }),

@@ -16,6 +16,7 @@ export const UNEXPLAINED_SD: Readonly<Record<ReadingGroup, number>> = {
   airflow: 0.25,
   pressure: 0.2,
   'full-load': 0.2,
+  mixture: 0.16,
   charge: 0.1,
   opening: 0.6,
   plate: 2,

@@ -113,6 +113,16 @@ const CANDIDATES: readonly Candidate[] = [
       (v) => v.idleControl === 'idle-valve',
     ),
   },
+  {
+    id: 'mixture',
+    label: 'the mixture of a full pull, by the wideband sensor, beside the commanded one',
+    add: (points, v) => {
+      if (!v.wideband || points.some((p) => p.kind === 'pull' && p.means.lambda1 !== undefined)) return undefined
+      const pull = points.find((p) => p.kind === 'pull') ?? soundPoint('pull', 4000, v)
+      const mixture = { trim1_pct: 0, trim2_pct: 0, lambda1: 0.88, lambda2: 0.88, lambda_cmd: 0.88 }
+      return [...points.filter((p) => p !== pull), { ...pull, means: { ...mixture, ...pull.means } }]
+    },
+  },
   { id: 'trims', label: 'the fuel trims', add: channel('ltft1_pct', () => 0, hasTrims) },
 ]
 

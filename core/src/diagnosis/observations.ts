@@ -7,7 +7,7 @@ import { idleSpeed, opening, wander } from './idleObservations.js'
 import type { ObservationSet } from './observation.js'
 import { plateCurve, type PlateSensor } from './plateObservations.js'
 import { barometer, charge, keyOn, temperature, temperatureAt, temperatureOff } from './sensorObservations.js'
-import { trims } from './trimObservations.js'
+import { fullMixture, trims } from './trimObservations.js'
 
 export * from './observation.js'
 
@@ -54,6 +54,7 @@ export function observe(points: readonly OperatingPoint[], v: Vehicle, sensor: P
     const k = known[i]
     return [
       ...trims(p, i, v, k, contexts[i]),
+      ...fullMixture(p, i, v, k, contexts[i]),
       ...airflow(p, i, v, k),
       ...pressure(p, i, v, k),
       ...(p.kind === 'idle' ? [...opening(p, i, v, k), ...wander(p, i)] : []),

@@ -87,6 +87,8 @@ export const supposed = (r: Ranked): string =>
     ? r.sentence
     : `If so, ${r.sentence.charAt(0).toLowerCase()}${r.sentence.slice(1)}`
 
+/** Less fuel missing at idle than this is what engines differ by [%]. */
+const FED_AT_IDLE_PCT = 3
 /** Share of full flow from which a reading tells of it. */
 const FULL_FLOW = 0.5
 const isFullFlowRead = (set: ObservationSet): boolean => set.contexts.some((c) => c.airKgS > FULL_FLOW * c.fullKgS)
@@ -218,6 +220,12 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
       }
       // of too little fuel the third figure is no side
       const bank = low ? undefined : bankBy(2)
+      if (low && Math.abs(pct.median) < FED_AT_IDLE_PCT)
+        return {
+          fuelErrorPct: pct,
+          fuelErrorPctAtHighFlow: high,
+          sentence: `Fuel enough at idle, and about ${span(high)} % too little at full flow: fuel, and not air.`,
+        }
       return {
         ...(bank ? { bank } : {}),
         fuelErrorPct: pct,

@@ -4,6 +4,7 @@ export type ReadingGroup =
   | 'airflow'
   | 'pressure'
   | 'full-load'
+  | 'mixture'
   | 'charge'
   | 'opening'
   | 'plate'
@@ -122,6 +123,9 @@ export const SCATTER = {
   fullLoadPerLogSpeed: 0.1,
   /** Drop from ambient to the manifold of a wide plate. */
   fullLoadPressure: 0.018,
+  /** A wideband sensor and the fuel of a loop that is open, at a pull's flow; where a blowing turbo sweeps its cylinders with air besides. */
+  fullMixture: 0.03,
+  sweptMixture: 0.03,
   /** Loss ahead of a turbo that does not blow, of a sound inlet, and what its sensor and the barometer read beside each other. */
   chargePoint: 0.006,
   weather: 0.011,

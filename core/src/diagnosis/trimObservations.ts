@@ -1,6 +1,6 @@
-import { hasMaf, type Vehicle, trimBanksOf } from '../engine/index.js'
+import { hasMaf, hasTrims, type Vehicle, trimBanksOf } from '../engine/index.js'
 import { VE_EXPONENT } from '../expectation/index.js'
-import type { OperatingPoint } from '../signals/index.js'
+import { pullMixture, type OperatingPoint } from '../signals/index.js'
 import type { Basics } from './basics.js'
 import type { Effect, PointContext } from './effect.js'
 import type { Observation } from './observation.js'
@@ -27,14 +27,12 @@ const PURGED_PCT = 3
 
 /** Total trims by bank against a mixture that needs none. */
 export function trims(p: OperatingPoint, i: number, v: Vehicle, k: Basics, c: PointContext): Observation[] {
-  // above the open-loop threshold trims are frozen: a pull tells nothing by them
+  // above the open-loop threshold trims are frozen: a pull tells nothing by them alone
   if (p.kind === 'pull' || v.injection === 'carburettor') return []
   const byAir = hasMaf(v)
-  const out: Observation[] = []
-  for (const bank of [1, 2] as const) {
-    const t = p.means[bank === 1 ? 'trim1_pct' : 'trim2_pct']
-    if (t === undefined || bank > trimBanksOf(v)) continue
-    const idleShare = c.idleKgS / Math.max(c.airKgS, c.idleKgS)
+  return banksOf(v).flatMap((bank): Observation[] => {
+    const t = p.means[TRIM[bank]]
+    if (t === undefined) return []
     const cruising = p.kind === 'cruise'
     const own = Math.hypot(
       p.kind === 'cold' ? 2.5 * SCATTER.trimPoint : cruising ? SCATTER.roadTrimPoint : SCATTER.trimPoint,
@@ -44,34 +42,79 @@ export function trims(p: OperatingPoint, i: number, v: Vehicle, k: Basics, c: Po
       // vapour that is purged has a share that nobody knows; where it is not reported it may be there at any speed above idle
       purgeSd(p, v),
     )
-    const side = bank === 1 ? 1 : -1
     const bound = k.trimStops[bank]
-    const beside = (e: Effect): number => e.mixtureLog + side * e.mixtureSkew - Math.log(1 + e.fuelError)
-    out.push({
-      group: 'trims',
-      point: i,
-      bank,
-      residual: Math.log(1 + t / 100),
-      ownSd: own,
-      ...(bound ? { bound } : {}),
-      shared: {
-        fuel: SCATTER.fuel,
-        blend: SCATTER.blend,
-        vapour: SCATTER.vapourAtIdle * idleShare,
-        bank: trimBanksOf(v) === 2 ? side * SCATTER.bank : 0,
-        ...(byAir
-          ? { maf: -SCATTER.maf, 'maf-slope': -SCATTER.mafSlope * Math.log(c.airKgS / c.idleKgS) }
-          : {
-              map: (-SCATTER.mapPa / k.manifoldPa) * (1 + VE_EXPONENT),
-              've-overlap': 0.25 * overlapSd(p.rpm),
-              've-speed': 0.02 * Math.log(p.rpm / 1500),
-              've-pressure': 0.015 * Math.log(k.manifoldPa / (0.35 * k.ambientPa)),
-            }),
+    return [
+      {
+        group: 'trims',
+        point: i,
+        bank,
+        residual: Math.log(1 + t / 100),
+        ownSd: own,
+        ...(bound ? { bound } : {}),
+        ...mixtureModel(p, v, k, c, bank),
       },
-      predict: byAir
-        ? (e) => Math.log(airRatio(e, c.airKgS, bank)) + beside(e)
-        : (e) => pressureTerm(e, k.manifoldPa) + inertTerm(e, k.airKgS) + e.veLog + e.densityLog + beside(e),
-    })
+    ]
+  })
+}
+
+/**
+ * Mixture of a pull by a wideband sensor, against the one commanded: what the frozen trims leave of the error there.
+ */
+export function fullMixture(p: OperatingPoint, i: number, v: Vehicle, k: Basics, c: PointContext): Observation[] {
+  if (!hasTrims(v)) return []
+  return banksOf(v).flatMap((bank): Observation[] => {
+    const mixture = pullMixture(p, bank)
+    if (!mixture) return []
+    return [
+      {
+        group: 'mixture',
+        point: i,
+        bank,
+        residual: mixture.log,
+        ownSd: Math.hypot(
+          SCATTER.fullMixture,
+          v.induction === 'turbo' ? SCATTER.sweptMixture : 0,
+          p.n < MANY_ROWS ? SCATTER.typedTrim : 0,
+        ),
+        ...(mixture.atLeast ? { bound: 1 as const } : {}),
+        ...mixtureModel(p, v, k, c, bank),
+      },
+    ]
+  })
+}
+
+const TRIM = { 1: 'trim1_pct', 2: 'trim2_pct' } as const
+const banksOf = (v: Vehicle): (1 | 2)[] => ([1, 2] as const).filter((bank) => bank <= trimBanksOf(v))
+
+/** What a healthy mixture differs by from car to car, and what a fault makes of it, as the trim that would right it [log]. */
+function mixtureModel(
+  p: OperatingPoint,
+  v: Vehicle,
+  k: Basics,
+  c: PointContext,
+  bank: 1 | 2,
+): Pick<Observation, 'shared' | 'predict'> {
+  const byAir = hasMaf(v)
+  const idleShare = c.idleKgS / Math.max(c.airKgS, c.idleKgS)
+  const side = bank === 1 ? 1 : -1
+  const beside = (e: Effect): number => e.mixtureLog + side * e.mixtureSkew - Math.log(1 + e.fuelError)
+  return {
+    shared: {
+      fuel: SCATTER.fuel,
+      blend: SCATTER.blend,
+      vapour: SCATTER.vapourAtIdle * idleShare,
+      bank: trimBanksOf(v) === 2 ? side * SCATTER.bank : 0,
+      ...(byAir
+        ? { maf: -SCATTER.maf, 'maf-slope': -SCATTER.mafSlope * Math.log(c.airKgS / c.idleKgS) }
+        : {
+            map: (-SCATTER.mapPa / k.manifoldPa) * (1 + VE_EXPONENT),
+            've-overlap': 0.25 * overlapSd(p.rpm),
+            've-speed': 0.02 * Math.log(p.rpm / 1500),
+            've-pressure': 0.015 * Math.log(k.manifoldPa / (0.35 * k.ambientPa)),
+          }),
+    },
+    predict: byAir
+      ? (e) => Math.log(airRatio(e, c.airKgS, bank)) + beside(e)
+      : (e) => pressureTerm(e, k.manifoldPa) + inertTerm(e, k.airKgS) + e.veLog + e.densityLog + beside(e),
   }
-  return out
 }

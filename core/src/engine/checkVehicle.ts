@@ -38,6 +38,7 @@ const FLAGS = [
   'purge',
   'flaps',
   'chargeSensor',
+  'wideband',
   'idleValveToo',
   'egrCooler',
   'throttleFlap',

@@ -1,4 +1,4 @@
-import { CONFIRMED_FIELDS, hasController, inletsOf, trimBanksOf, type ConfirmedField, type Vehicle } from './vehicle.js'
+import { CONFIRMED_FIELDS, hasController, hasTrims, inletsOf, trimBanksOf, type ConfirmedField, type Vehicle } from './vehicle.js'
 import { VEHICLE_RANGES } from './checkVehicle.js'
 
 /** Where a question stands on the form. */
@@ -78,6 +78,7 @@ type Flag = Extract<
   | 'purge'
   | 'flaps'
   | 'chargeSensor'
+  | 'wideband'
   | 'egrCooler'
   | 'throttleFlap'
   | 'resonator'
@@ -373,6 +374,7 @@ export const QUESTIONS: readonly EngineQuestion[] = [
   flag('booster', 'brake booster on it', 'what hangs on it', gasoline),
   flag('flaps', 'manifold flaps', 'what hangs on it', () => false),
   flag('chargeSensor', 'charge sensor', 'what hangs on it', () => false, turbo),
+  flag('wideband', 'wideband λ sensor', 'what hangs on it', () => false, hasTrims),
   flag('intakeTemperature', 'air temp sensor apart', 'what hangs on it', () => false),
   flag('resonator', 'resonator', 'what hangs on it', () => false),
   choice(

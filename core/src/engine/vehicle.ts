@@ -51,6 +51,8 @@ export interface Vehicle {
   readonly purge?: boolean
   readonly flaps?: boolean
   readonly chargeSensor?: boolean
+  /** Oxygen sensors ahead of the catalyst that measure λ, and not only its side of 1. */
+  readonly wideband?: boolean
   readonly pcvJoins?: 'plenum' | 'duct' | 'throttle'
   readonly egrControl?: 'vacuum' | 'electric' | 'backpressure'
   readonly loadControl?: 'throttle' | 'valve-lift' | 'late-closing' | 'cylinder-cut'

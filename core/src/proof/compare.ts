@@ -1,4 +1,4 @@
-import type { OperatingPoint } from '../signals/index.js'
+import { commandedFuelPct, type OperatingPoint } from '../signals/index.js'
 import { requireRange } from '../statistics/index.js'
 import { CHANGE_RULES, type ChangeRule, type ProofQuantity } from './rules.js'
 
@@ -94,7 +94,7 @@ const SAYS: Readonly<Record<OperatingPoint['kind'], readonly ProofQuantity[]>> =
   'idle-load': ALL,
   hold: ALL,
   cruise: ALL,
-  pull: ['maf_gs', 'map_kpa', 'gauge_vacuum_kpa'],
+  pull: ['maf_gs', 'map_kpa', 'gauge_vacuum_kpa', 'fuel_full_pct'],
   'key-on': ['map_kpa'],
   'engine-off': ['map_kpa'],
   snap: ['pedal_delay_s', 'plate_delay_s', 'settle_s', 'dip_rpm'],
@@ -175,6 +175,7 @@ const WANDER_ROWS = 20
 /** A figure of a point; the wander is the spread of its speed, where enough of it was recorded. */
 function figureOf(p: OperatingPoint, q: ProofQuantity): number | undefined {
   if (q === 'wander_rpm') return p.n >= WANDER_ROWS && (p.sds.rpm ?? 0) > 0 ? p.sds.rpm : undefined
+  if (q === 'fuel_full_pct') return commandedFuelPct(p)
   return q === 'pump_loss' ? undefined : p.means[q]
 }
 
@@ -190,7 +191,7 @@ function independent(p: OperatingPoint): number {
 
 /** Standard error of a point's mean; correlated rows count by their number of independent stretches. */
 function meanError(p: OperatingPoint, q: ProofQuantity): number {
-  if (q === 'wander_rpm' || q === 'pump_loss') return 0
+  if (q === 'wander_rpm' || q === 'pump_loss' || q === 'fuel_full_pct') return 0
   const sd = p.sds[q]
   // of a moment the error itself is kept
   if (p.kind === 'snap') return sd ?? 0

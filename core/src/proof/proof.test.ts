@@ -249,3 +249,23 @@ it('what rounds to nothing has no sign', () => {
   expect(proofFigure(-0.03, '%')).toBe('0.0')
   expect(proofFigure(-0.06, '%')).toBe('−0.1')
 })
+
+describe('the mixture of a pull, before and after', () => {
+  const pull = (lambda1: number, ltft: number): OperatingPoint => ({
+    kind: 'pull',
+    rpm: 3900,
+    startS: 0,
+    endS: 3,
+    n: 1,
+    means: { rpm: 3900, maf_gs: 55, trim1_pct: ltft, lambda1, lambda_cmd: 0.87 },
+    sds: {},
+  })
+  it('what no trim shows is better where the pull has its fuel again', () => {
+    const { verdict, pooled } = proofVerdict(compareRuns([pull(1.03, 3)], [pull(0.88, 1.6)]))
+    expect(verdict).toBe('better')
+    expect(pooled.find((p) => p.verdict === 'better')!.what).toBe('fuel against what was commanded, full pull')
+  })
+  it('what trims took over meanwhile is no gain', () => {
+    expect(proofVerdict(compareRuns([pull(1.03, 3)], [pull(0.96, 10.5)])).verdict).toBe('no change seen')
+  })
+})

@@ -13,6 +13,7 @@ export type ProofQuantity =
   | 'plate_delay_s'
   | 'settle_s'
   | 'dip_rpm'
+  | 'fuel_full_pct'
   | 'pump_loss'
 
 /** Variation between two runs of an unchanged car, one standard deviation, and the least change worth having. */
@@ -153,6 +154,15 @@ export const CHANGE_RULES: readonly ChangeRule[] = [
     relative: false,
     better: 'lower',
     belongs: { min: 0, max: 200 },
+  },
+  {
+    quantity: 'fuel_full_pct',
+    label: 'fuel against what was commanded',
+    unit: '%',
+    betweenRuns: 2,
+    worthHaving: 4,
+    relative: false,
+    better: 'zero',
   },
   {
     quantity: 'pump_loss',

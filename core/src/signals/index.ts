@@ -1,6 +1,7 @@
 export * from './channels.js'
 export * from './recording.js'
 export * from './writeCsv.js'
+export * from './mixture.js'
 export * from './point.js'
 export { findOperatingPoints } from './operatingPoints.js'
 export * from './chosen.js'

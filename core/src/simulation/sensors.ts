@@ -40,6 +40,11 @@ export function readChannels(e: EngineView, noise: () => number = () => 0): Read
     }
     row.lambda_cmd = e.closedLoop ? 1 : e.lambdaCommand
     row.fuel_status = e.closedLoop ? 1 : 0
+    if (v.wideband) {
+      const lambda = (x: number): number => quantised(Math.min(2, x * (1 + 0.003 * noise())), 1 / 32768)
+      row.lambda1 = lambda(m.seen[0])
+      if (trimBanksOf(v) === 2) row.lambda2 = lambda(m.seen[1])
+    }
     if (c.purgeFullMm2 > 0) row.purge_pct = quantised(100 * e.purgeCommand, 100 / 255)
   }
   if (v.chargeSensor) row.charge_kpa = quantised((e.chargePa + f.chargeOffsetPa) / 1000 + 0.15 * noise(), 0.03125)

@@ -117,6 +117,11 @@ export function slotChannels(slot: Slot, v: Vehicle): ChannelId[] {
     }
     case 'pull': {
       const wide = idle.filter((id) => ['rpm', 'maf_gs', 'map_kpa', 'gauge_vacuum_kpa'].includes(id))
+      // trims are frozen there: what they leave of an error only a sensor that measures the mixture tells
+      if (v.wideband && hasTrims(v)) {
+        wide.push('lambda_cmd', 'lambda1', ...(trimBanksOf(v) === 2 ? (['lambda2'] as const) : []))
+        wide.push(...idle.filter((id) => /^[sl]tft/.test(id)))
+      }
       return v.fuel === 'diesel' && v.egr === 'valve' ? [...wide, 'egr_pct'] : wide
     }
     case 'idle':

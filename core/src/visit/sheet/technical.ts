@@ -52,6 +52,7 @@ const FIGURES: readonly (keyof OperatingPoint['means'])[] = [
   'idle_valve_pct',
   'charge_kpa',
 ]
+const OF_PULL: readonly (keyof OperatingPoint['means'])[] = ['lambda1', 'lambda2', 'lambda_cmd']
 const BESIDE: readonly (keyof OperatingPoint['means'])[] = ['ect_c', 'iat_c', 'baro_kpa', 'battery_v']
 /** Causes below this before and after are left out [–]. */
 const NAMED = 0.03
@@ -99,7 +100,11 @@ function readingRows(rounds: readonly (readonly OperatingPoint[])[], banks: bool
   return points.flatMap((first) => {
     const point = pointWords(first)
     const at = rounds.map((ps) => ps.find((p) => isSamePoint(first, p)))
-    const wanted = first === beside || first.kind === 'key-on' ? [...FIGURES, ...BESIDE] : FIGURES
+    const wanted = [
+      ...FIGURES,
+      ...(first.kind === 'pull' && at.some((p) => p?.means.lambda1 !== undefined) ? OF_PULL : []),
+      ...(first === beside || first.kind === 'key-on' ? BESIDE : []),
+    ]
     const channels = wanted.filter((id) => at.some((p) => p?.means[id] !== undefined))
     return channels.flatMap((id): ReadingRow[] => {
       const info = maybeChannel(id)
