@@ -166,8 +166,8 @@ function readingText(g: ReadingGroup, set: ObservationSet): string {
       const worst = of.reduce((a, b) => (Math.abs(b.residual) > Math.abs(a.residual) ? b : a))
       const fuel = Math.round(pct(-worst.residual))
       return Math.abs(fuel) < 4
-        ? 'mixture of the pull as commanded'
-        : `in the pull ${Math.abs(fuel)} % ${fuel < 0 ? 'less' : 'more'} fuel than commanded`
+        ? 'pull fuelled as commanded'
+        : `pull gets ${Math.abs(fuel)} % ${fuel < 0 ? 'less' : 'more'} fuel than commanded`
     }
     case 'charge':
       return `charge pressure sinks ${say(-pct(Math.min(...of.map((o) => o.residual)))).replace('+', '')}`
@@ -188,7 +188,7 @@ function readingText(g: ReadingGroup, set: ObservationSet): string {
       if (first.point === last.point) return 'where the plate stands at idle'
       const steeper = last.residual - off
       return Math.abs(steeper) < 0.5
-        ? 'plate opens with flow as a clean one does'
+        ? 'plate opens as a clean one does'
         : `plate’s curve ${steeper < 0 ? 'steeper' : 'flatter'} by ${points(steeper)} %`
     }
     case 'idle-speed':

@@ -32,7 +32,7 @@ describe('the mixture of a pull', () => {
     expect(high!.low).toBeLessThan(short)
     expect(high!.high).toBeGreaterThan(short - 4)
     expect(seen.reasons['fuel-delivery-low']!.map((r) => r.text)).toContain(
-      'in the pull 16 % less fuel than commanded',
+      'pull gets 16 % less fuel than commanded',
     )
   })
   it('as commanded it speaks for a sound engine', () => {

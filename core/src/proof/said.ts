@@ -28,7 +28,7 @@ const DECIMALS = new Map(
 )
 
 /** Canonical figures that are small below this are written in hundredths. */
-const SMALL: Readonly<Record<string, number>> = { s: 1, 'g/s': 10, '': 4 }
+const SMALL: Readonly<Record<string, number>> = { s: 1, 'g/s': 10, λ: 4 }
 
 /** A figure of the record as it is written everywhere: whole speeds, hundredths of a short time, a small airflow and λ, else tenths. */
 export const proofFigure = (x: number, unit: string): string =>

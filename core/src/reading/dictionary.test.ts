@@ -73,7 +73,8 @@ const NAMES: Readonly<Partial<Record<ChannelId, string>>> = {
   charge_kpa: 'Boost; Boost pressure; Charge pressure; Ladedruck; Pressione sovralimentazione',
   egr_pct: 'EGR; Commanded EGR; EGR duty cycle; EGR valve position',
   gauge_vacuum_kpa: 'Vacuum; Manifold vacuum; Unterdruck',
-  lambda_cmd: 'Commanded lambda; Lambda soll; Commanded equivalence ratio',
+  lambda1: 'Lambda ist; Wideband lambda; AFR; Air Fuel Ratio (Measured)(:1)',
+  lambda_cmd: 'Commanded lambda; Lambda soll; Commanded equivalence ratio; Air Fuel Ratio (Commanded)(:1); AFR target',
 }
 const CASES = Object.entries(NAMES).flatMap(([channel, names]) =>
   names.split(';').map((n) => [n.trim(), channel] as const),

@@ -20,6 +20,9 @@ const USUAL: Partial<Record<ChannelId, Usual>> = {
   iat_c: { low: -30, high: 75 },
   maf_gs: { low: 0.9, high: 120 },
   battery_v: { low: 9, high: 16 },
+  lambda1: { low: 0.6, high: 2 },
+  lambda2: { low: 0.6, high: 2 },
+  lambda_cmd: { low: 0.6, high: 2 },
 }
 
 const SHORT: readonly ChannelId[] = ['stft1_pct', 'stft2_pct']

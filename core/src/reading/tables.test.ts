@@ -125,3 +125,16 @@ it('parameters by their service and number', () => {
   const r = read('Time,010C,0110,0106', ...rows(40, (i) => `${i},700,3.1,-1.6`))
   expect([r.columns.rpm![0], r.columns.maf_gs![0], r.columns.stft1_pct![0]]).toEqual([700, 3.1, -1.6])
 })
+
+it.each(['AFR,AFR target', 'AFR (:1),Air Fuel Ratio (Commanded)(:1)', 'Lambda,Lambda soll'])(
+  'a mixture as parts of air, or as λ: %s',
+  (names) => {
+    const of = names.startsWith('AFR') ? 14.7 : 1
+    const r = read(
+      `Time,RPM,${names}`,
+      ...rows(40, (i) => `${i / 2},${900 + i},${(0.9 * of).toFixed(2)},${(0.88 * of).toFixed(2)}`),
+    )
+    expect(r.columns.lambda1![3]).toBeCloseTo(0.9, 2)
+    expect(r.columns.lambda_cmd![3]).toBeCloseTo(0.88, 2)
+  },
+)

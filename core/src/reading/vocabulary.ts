@@ -101,6 +101,7 @@ const SPELLED: Readonly<Record<string, string>> = {
   langzeittrimm: 'long term fuel trim',
   kortetermijnbrandstofcorrectie: 'short term fuel trim',
   langetermijnbrandstofcorrectie: 'long term fuel trim',
+  afr: 'air fuel ratio',
   'lambdaadaption gemischadaption': 'learned fuel trim',
   'adaptation adaptacion adaptacja adattamento adaptive learn learnt learning': 'learned',
   ft: 'fuel trim',
@@ -213,11 +214,14 @@ export const inOurWords = (word: string): readonly string[] =>
 /** The number of a J1979 parameter ahead of its name: "0C Engine RPM", "$10 MAF". */
 const PARAMETER = /^\s*\$?(?:0x)?(?=[0-9a-f]*\d)[0-9a-f]{2}[\s:_-]+(?=\S)/i
 
+/** In brackets, too, what is wanted is not what was measured. */
+const WANTED = /^\s*(commanded|desired|target|soll|setpoint|requested)\s*$/i
+
 /** Words of a label: lower case, accents, units and punctuation gone, spellings made one. */
 export function labelWords(label: string): string[] {
   const words = label
     .replace(PARAMETER, '')
-    .replace(/[([{][^)\]}]*[)\]}]/g, ' ')
+    .replace(/[([{]([^)\]}]*)[)\]}]/g, (_, inside: string) => (WANTED.test(inside) ? ` ${inside} ` : ' '))
     // "EngSpd", and not "kPa"
     .replace(/([a-z]{2})(?=[A-Z][a-z])/g, '$1 ')
     .toLowerCase()

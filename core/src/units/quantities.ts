@@ -29,6 +29,7 @@ export type QuantityId =
   | 'torque'
   | 'altitude'
   | 'duration'
+  | 'mixture'
   | 'number'
 
 const u = (symbol: string, factor: number, decimals: number, alias: readonly string[] = [], offset?: number): Unit => ({
@@ -112,6 +113,8 @@ export const QUANTITIES: Readonly<Record<QuantityId, Quantity>> = {
   },
   altitude: { id: 'altitude', units: [u('m', 1, 0), u('ft', 0.3048, 0)] },
   duration: { id: 'duration', units: [u('s', 1, 0, ['sec', 'seconds', 'sek']), u('min', 60, 0), u('h', 3600, 1)] },
+  // what tools write as air to fuel is the λ that they measured, times that of plain gasoline
+  mixture: { id: 'mixture', units: [u('λ', 1, 2, ['lambda']), u('AFR', 1 / 14.7, 1, [':1', 'a/f', 'afr:1', 'ratio'])] },
   number: { id: 'number', units: [u('', 1, 2)] },
 }
 

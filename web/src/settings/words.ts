@@ -6,6 +6,7 @@ export const CHOSEN: readonly [QuantityId, string][] = [
   ['pressure', 'pressure, vacuum'],
   ['massFlow', 'airflow'],
   ['temperature', 'temperature'],
+  ['mixture', 'mixture'],
   ['distance', 'distance'],
 ]
 

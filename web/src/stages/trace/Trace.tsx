@@ -172,13 +172,13 @@ function CauseRow({
       </div>
       <ul className="hang" aria-label="readings against and for">
         {reasons.slice(0, lead ? 4 : 3).map((r) => (
-          <li key={r.text} data-side={r.bits > 0 ? 'for' : 'against'} className="relative grid h-32 narrow:h-46">
+          <li key={r.text} data-side={r.bits > 0 ? 'for' : 'against'} className="relative grid min-h-32 pb-4">
             <span
               className={`absolute top-3 h-9 ${r.bits > 0 ? 'left-1/2 bg-ink' : 'right-1/2 bg-line outline-1 outline-ink'}`}
               style={{ width: `${(50 * Math.min(1, Math.abs(r.bits) / most)).toFixed(1)}%` }}
             />
             <span
-              className={`absolute top-12 max-w-[calc(50%-8px)] overflow-hidden text-small text-ellipsis whitespace-nowrap narrow:leading-none narrow:whitespace-normal ${r.bits > 0 ? 'left-[calc(50%+8px)] narrow:right-0' : 'right-[calc(50%+8px)] narrow:left-0 narrow:text-right'}`}
+              className={`pt-14 text-small leading-none ${r.bits > 0 ? 'pl-[calc(50%+8px)]' : 'pr-[calc(50%+8px)] text-right'}`}
             >
               {r.text}
             </span>
