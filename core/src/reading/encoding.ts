@@ -61,18 +61,20 @@ const BESIDE_A_CELL: readonly (number | undefined)[] = [undefined, 10, 13, 44, 5
 /** Names of a header that are broken in two, as a spreadsheet breaks them, on one line: cells in quotes, near the beginning. */
 export function namesOnOneLine(utf8: Uint8Array): Uint8Array {
   let made: Uint8Array | undefined
-  for (let at = utf8.indexOf(QUOTE); at >= 0 && at < HEAD;) {
-    const end = utf8.indexOf(QUOTE, at + 1)
+  // a file without a quote is not looked through to its end
+  const head = utf8.subarray(0, HEAD + LONGEST_NAME + 2)
+  for (let at = head.indexOf(QUOTE); at >= 0 && at < HEAD;) {
+    const end = head.indexOf(QUOTE, at + 1)
     const isCell =
       end > at &&
       end - at <= LONGEST_NAME &&
-      BESIDE_A_CELL.includes(utf8[at - 1]) &&
-      BESIDE_A_CELL.includes(utf8[end + 1])
-    if (isCell && utf8.subarray(at, end).includes(LF)) {
+      BESIDE_A_CELL.includes(head[at - 1]) &&
+      BESIDE_A_CELL.includes(head[end + 1])
+    if (isCell && head.subarray(at, end).includes(LF)) {
       made ??= utf8.slice()
       for (let i = at; i < end; i++) if (made[i] === LF || made[i] === CR) made[i] = SPACE
     }
-    at = isCell ? utf8.indexOf(QUOTE, end + 1) : end
+    at = isCell ? head.indexOf(QUOTE, end + 1) : end
   }
   return made ?? utf8
 }
