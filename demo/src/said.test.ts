@@ -5,6 +5,7 @@ import {
   faultOf,
   HEALTHY,
   lastRound,
+  NO_CODES,
   nowAct,
   SURE_ENOUGH,
   sheetOf,
@@ -196,7 +197,7 @@ it('a figure outside its band that no cause explains is worth a test, as long as
   const came = arrived('turbo-di').recorded(0, {}, 'road', 7, 'drive.csv').looked([]).file()
   // entered with a band that lies lower than it idles
   const spec = { ...came.vehicle.spec, idleSpecRpm: { min: 600, max: 705 } }
-  const visit: VisitFile['visit'] = { ...came.visit, intent: 'complaint', signs: ['lamp'] }
+  const visit: VisitFile['visit'] = { ...came.visit, intent: 'complaint', signs: ['thirsty'] }
   const f = { ...came, vehicle: { ...came.vehicle, spec }, visit }
   const d = diagnoseVisit(f, 0)
   expect(d.ranking[0].fault).toBe('none')
@@ -232,9 +233,22 @@ it('trims that may be air or not, as likely, are no account of air that is told 
   expect(air).toMatch(/ Unmetered air at the baseline [^,]*\. That is more than/)
 })
 
+it('a lamp is asked for its codes before anything is done, once; without a controller there is none to ask', () => {
+  const came = arrived('four-maf').recorded(0, { leakMm2: 8 }, 'shop', 7, 'drive.csv').file()
+  const lit: VisitFile = { ...came, visit: { ...came.visit, intent: 'complaint', signs: ['lamp'] } }
+  const next = (f: VisitFile): string => nowAct(f, diagnoseVisit(f, 0)).id
+  expect(next(lit)).toBe('read-codes')
+  expect(next({ ...lit, visit: { ...lit.visit, conditions: [NO_CODES] } })).toBe('walk')
+  const code = { id: 'k', version: 1, by: 'R', at: '2026-03-02T09:00:00.000Z', visitId: lit.visit.id, cleared: false }
+  expect(next({ ...lit, codes: [{ ...code, code: 'P0171', state: 'stored', when: 'before' }] })).toBe('walk')
+  expect(next({ ...lit, visit: { ...lit.visit, signs: ['idle-rough'] } })).toBe('walk')
+  const spec = { ...lit.vehicle.spec, metering: 'none', injection: 'carburettor' } as const
+  expect(nowAct({ ...lit, vehicle: { ...lit.vehicle, spec } }).id).not.toBe('read-codes')
+})
+
 it('a height that was never put right comes before every cause', () => {
   const came = arrived('turbo-di').recorded(0, {}, 'road', 7, 'drive.csv').file()
-  const f: VisitFile = { ...came, visit: { ...came.visit, altitudeM: 0, signs: ['lamp'] } }
+  const f: VisitFile = { ...came, visit: { ...came.visit, altitudeM: 0, signs: ['lamp'], conditions: [NO_CODES] } }
   const d = diagnoseVisit(f, 0)
   // before the look, which it does not hang on: the bands do
   expect(nowAct(f, d)).toMatchObject({

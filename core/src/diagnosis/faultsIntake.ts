@@ -215,9 +215,13 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     label: 'Filter, inlet or manifold blocked',
     weight: 1,
     admissible: () => true,
-    // loss of pressure at full flow, were it to flow; goes with flow squared, so that idle does not feel it
-    grid: () => logGrid(0.03, 12, 30).map((x) => [x]),
-    effect: ([share], c) => ({ upstreamLog: Math.log(1 - Math.min(0.6, share * flowShare(c) ** 2)) }),
+    // loss of pressure at full flow, were it to flow; goes with flow squared, so that idle does not feel it. Soot of a diesel sits in
+    // its manifold and ports, behind the pressure sensor too: what it loses there no pressure tells
+    grid: (v) => cross(logGrid(0.03, 12, 30), v.fuel === 'diesel' ? [0, 1] : [0]),
+    effect: ([share, behind], c) => {
+      const lost = Math.log(1 - Math.min(0.6, share * flowShare(c) ** 2))
+      return behind ? { veLog: lost } : { upstreamLog: lost }
+    },
   },
   {
     id: 'egr-open-at-idle',

@@ -262,7 +262,7 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
     }
     case 'intake-restriction':
       return {
-        sentence: `Filter, inlet or manifold take ${lossUpTo(
+        sentence: `${v.fuel === 'diesel' ? 'Filter, inlet or soot in manifold and ports' : 'Filter, inlet or manifold'} take ${lossUpTo(
           of((x) => 100 * x[0])!,
           MOST_RESTRICTED_PCT,
         )} of the pressure at full flow; idle does not feel it.`,

@@ -1,5 +1,6 @@
 import { tellsNothing, type Diagnosis } from '../diagnosis/index.js'
 import { lookItemsOf } from '../engine/index.js'
+import { isLampUnread } from './evidence.js'
 import { isIdleMeasured, pointsOfRound } from './points.js'
 import { live, type VisitFile } from './records.js'
 import { isProved, remediesOf, roundToFill } from './remedies.js'
@@ -17,7 +18,11 @@ export function benchNext(f: VisitFile, stage: StageId, d?: Diagnosis, nowMs = 0
   const remedies = remediesOf(f)
   switch (stage) {
     case 'arrive':
-      return isIdleMeasured(f, 0) ? 'The warm idle is read.' : 'Read the warm idle, nothing touched.'
+      return !isIdleMeasured(f, 0)
+        ? 'Read the warm idle, nothing touched.'
+        : isLampUnread(f)
+          ? 'The warm idle is read; its codes are not.'
+          : 'The warm idle is read.'
     case 'look': {
       const judged = new Set(live(f.findings).map((x) => x.item))
       const left = lookItemsOf(f.vehicle.spec).filter((i) => !judged.has(i.id)).length

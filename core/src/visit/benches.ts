@@ -36,7 +36,11 @@ const SEATS: Readonly<Partial<Record<FaultId, readonly StationKind[]>>> = {
 /** Stations of an engine where a cause sits that lets no air in, likeliest first; none of what lies beyond the air path. */
 export function seatsOf(v: Vehicle, fault: FaultId): readonly StationId[] {
   const stations = airPathOf(v).stations.map((s) => s.info.id)
-  return (SEATS[fault] ?? []).flatMap((kind) => stations.filter((id) => kindOfStation(id) === kind))
+  const kinds = SEATS[fault] ?? []
+  // of a diesel soot narrows manifold and runners alike
+  const sooted: readonly StationKind[] =
+    fault === 'intake-restriction' && v.fuel === 'diesel' ? ['runners-1', 'runners-2'] : []
+  return [...kinds, ...sooted].flatMap((kind) => stations.filter((id) => kindOfStation(id) === kind))
 }
 
 /** Zones in which something always stands, whatever else an engine has, where what concerns the whole manifold is tested. */

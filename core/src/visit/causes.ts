@@ -134,7 +134,10 @@ function opensLess({ remedies, proof }: Proof): boolean {
 const BY_ITSELF = 0.8
 
 /** How the car read before some work where it reads soundly after it: what differs is what was done, since its own ways fall out. */
-function againstItself(f: VisitFile, { before, after, remedies, proof }: Proof): Ranked | undefined {
+function againstItself(
+  f: VisitFile,
+  { before, after, remedies, proof }: Proof,
+): { readonly found: Ranked; readonly by: Diagnosis } | undefined {
   const isMoved = proof?.changes.some((c) => unseenBelow(c) === undefined) ?? false
   // another throttle has another zero: the openings of the two do not compare
   const isSame = !remedies.some((r) => r.repair === 'replace' && r.answers.includes('throttle-deposits'))
@@ -155,7 +158,7 @@ function againstItself(f: VisitFile, { before, after, remedies, proof }: Proof):
   const none = d.ranking.find((r) => r.fault === 'none')?.probability ?? 0
   const isIt = found.probability >= BY_ITSELF * (found.probability + none)
   // where the readings are far more another cause's, something else was done than is entered
-  return isIt && found.probability >= MAY_HAVE_BEEN * d.ranking[0].probability ? found : undefined
+  return isIt && found.probability >= MAY_HAVE_BEEN * d.ranking[0].probability ? { found, by: d } : undefined
 }
 
 /** From this chance that a test finds a cause the test made again tells of it [–]. */
@@ -199,7 +202,7 @@ function goneByTest(
 export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCauses {
   const told = new Map<FaultId, Teller>()
   const or = new Set<FaultId>()
-  const confirm = (fault: FaultId, together: readonly Remedy[], how: Teller): void => {
+  const confirm = (fault: FaultId, together: readonly Remedy[], how: Teller, by = d): void => {
     if (told.has(fault)) return
     told.set(fault, how)
     // what else could have gone would have opened it further, or not moved it
@@ -207,8 +210,8 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
     const other = together.filter((r) => !r.answers.includes(fault)).flatMap((r) => r.answers)
     const alike = together.filter((r) => r.answers.includes(fault)).flatMap((r) => r.answers)
     const isUnsaid = together.some((r) => BEYOND_THE_PATH.every((x) => r.answers.includes(x)))
-    const own = d.ranking.find((r) => r.fault === fault)?.probability ?? 0
-    for (const { fault: x, probability } of d.ranking) {
+    const own = by.ranking.find((r) => r.fault === fault)?.probability ?? 0
+    for (const { fault: x, probability } of by.ranking) {
       const byOther = other.includes(x) && probability >= MAY_HAVE_BEEN * own
       const isOneToo = ONE_TO_A_CUSTOMER.some((l) => l.includes(x) && l.includes(fault))
       const byTheSame =
@@ -262,10 +265,11 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
   const against: Partial<Record<FaultId, Ranked>> = {}
   const last = proofsOf(f).at(-1)
   if (!told.size && isProved(f) && last?.proof && now.ranking[0]?.fault === 'none') {
-    const found = againstItself(f, last)
-    if (found) {
+    const itself = againstItself(f, last)
+    if (itself) {
+      const { found, by } = itself
       against[found.fault] = found
-      confirm(found.fault, last.remedies, 'itself')
+      confirm(found.fault, last.remedies, 'itself', by)
     }
   }
   for (const x of goneByTest(f, d)) {

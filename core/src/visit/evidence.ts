@@ -8,6 +8,7 @@ import {
   type Evidence,
   type Finding,
 } from '../diagnosis/index.js'
+import { hasController } from '../engine/index.js'
 import { kindAt } from '../expectation/index.js'
 import { vehicleAtPlace } from './place.js'
 import { closedThrottleOf, pointsOfRound } from './points.js'
@@ -106,6 +107,10 @@ function codesOf(f: VisitFile): CodeSeen[] | undefined {
   if (!before.length) return f.visit.conditions.includes(NO_CODES) ? [] : undefined
   return before.map(({ code, state }) => ({ code, state }))
 }
+
+/** Whether its lamp brought it, and nobody has read yet what it stored; without a controller there is nothing to read. */
+export const isLampUnread = (f: VisitFile): boolean =>
+  f.visit.signs.includes('lamp') && hasController(f.vehicle.spec) && codesOf(f) === undefined
 
 /** Freeze-frames as single readings at the point where each was taken; one without speed says nothing. */
 function freezeFrames(f: VisitFile): OperatingPoint[] {

@@ -17,7 +17,7 @@ import { batterySaid } from './battery.js'
 import { benchOf, benchOfCause, type ActPlace } from './benches.js'
 import { isSurelyAir, spokenForBy } from './causes.js'
 import { openCodes } from './codes.js'
-import { evidenceOf } from './evidence.js'
+import { evidenceOf, isLampUnread } from './evidence.js'
 import { dirtLeft, openFinds, placeOfFind } from './findPlace.js'
 import { outsideOf } from './judged.js'
 import { channelList, isIdleMeasured, isIdleRead, lastRound, missingAtIdle } from './points.js'
@@ -60,6 +60,7 @@ export type ActId =
   | 'go-on'
   | 'signs'
   | 'read-idle'
+  | 'read-codes'
   | 'planned'
   | 'clean'
   | 'close-up'
@@ -144,6 +145,14 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       isIdleRead(f, 0)
         ? `Still to be read: ${channelList(missingAtIdle(f, 0))}. Later this is the "before".`
         : 'Nothing is touched before it is measured: later this is the "before".',
+      ['Walk the pipe'],
+    )
+  if (!done.length && isLampUnread(f) && !openThings(f).length)
+    return act(
+      'read-codes',
+      'arrive',
+      'Read the codes',
+      'The lamp is on. What is stored, its frozen figures and the readiness, are written down before anything is unplugged or cleared.',
       ['Walk the pipe'],
     )
   if (planned)
@@ -364,7 +373,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
   const supply = supplyFault(f)
   if (supply) return act('supply', 'look', 'See to the supply first', supply, nextTitles(d))
   if (dead) return dead
-  const left = live(f.repairs).filter((r) => r.kind === 'leave' && lead && isAnsweredAt(r.station, lead.fault))
+  const left = live(f.repairs).filter((r) => r.kind === 'leave' && lead && isAnsweredAt(r.station, lead.fault, f.vehicle.spec))
   if (left.length)
     return act(
       'sheet',

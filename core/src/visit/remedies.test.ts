@@ -382,7 +382,7 @@ describe('where a cause sits', () => {
     for (const { vehicle } of ENGINE_PATTERNS)
       for (const { id } of FAULTS)
         for (const seat of seatsOf({ ...vehicle, name: 'v', altitudeM: 0 }, id))
-          expect([id, seat, isAnsweredAt(seat, id)]).toEqual([id, seat, true])
+          expect([id, seat, isAnsweredAt(seat, id, vehicle)]).toEqual([id, seat, true])
   })
   it('is both sensors of an engine with two inlets, and nowhere for what lies beyond the air path', () => {
     const v8 = { ...ENGINE_PATTERNS.find((p) => p.id === 'v8-twin')!.vehicle, name: 'v', altitudeM: 0 }

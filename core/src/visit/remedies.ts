@@ -1,6 +1,6 @@
 import { methodInfo, productInfo, surfaceInfo } from '../cleaning/index.js'
 import { LOOKS, spokenBy, TESTS, type FaultId } from '../diagnosis/index.js'
-import { kindOfStation, stationInfo, type StationId, type StationKind } from '../engine/index.js'
+import { kindOfStation, stationInfo, type StationId, type StationKind, type Vehicle } from '../engine/index.js'
 import { ADAPTATIONS } from '../procedures/index.js'
 import { channelLabels, isIdleRead, lastRound, missingAgainstBaseline, pointsOfRound, readingsOf } from './points.js'
 import { type RecordMeta } from './meta.js'
@@ -118,9 +118,18 @@ const ANSWERS: Readonly<Record<StationKind, readonly FaultId[]>> = {
   ],
 }
 
-/** Whether work at a station may answer a cause. */
-export const isAnsweredAt = (station: StationId, cause: FaultId): boolean =>
-  ANSWERS[kindOfStation(station)].includes(cause)
+/** Runners and ports of a diesel hold the same soot as its manifold, in all of its cylinders. */
+const SOOTED: readonly StationKind[] = ['runners-1', 'runners-2']
+
+/** Causes that work at a station of an engine answers. */
+function answersAt(station: StationId, v: Pick<Vehicle, 'fuel'>): readonly FaultId[] {
+  const kind = kindOfStation(station)
+  return v.fuel === 'diesel' && SOOTED.includes(kind) ? ['intake-restriction', ...ANSWERS[kind]] : ANSWERS[kind]
+}
+
+/** Whether work at a station of an engine may answer a cause. */
+export const isAnsweredAt = (station: StationId, cause: FaultId, v: Pick<Vehicle, 'fuel'>): boolean =>
+  answersAt(station, v).includes(cause)
 
 /** Causes that are mended beyond the air path. */
 export const BEYOND_THE_PATH: readonly FaultId[] = ANSWERS.beyond
@@ -177,7 +186,7 @@ const mayAnswer = (kind: RepairKind, cause: FaultId): boolean =>
 
 /** Causes that a repair answers: those of its place, or of them those that the find it names is of. */
 function answersOf(f: VisitFile, r: RepairRecord): readonly FaultId[] {
-  const all = ANSWERS[kindOfStation(r.station)].filter((cause) => mayAnswer(r.kind, cause))
+  const all = answersAt(r.station, f.vehicle.spec).filter((cause) => mayAnswer(r.kind, cause))
   const named = r.finding ? f.findings.find((x) => x.id === r.finding) : undefined
   const finds = named && TESTS.some((t) => t.id === named.test) ? spokenBy(named) : undefined
   const these = finds ? all.filter((x) => x in finds) : []
@@ -212,7 +221,7 @@ function cleanings(f: VisitFile): Remedy[] {
       temporary: false,
       words: before ? `${before.words}; ${what}` : what,
       ...(s.surface === 'intake-valves' ? { plain: 'the intake ports and valves cleaned' } : {}),
-      answers: isWipedOver(s) ? (before?.answers ?? []) : ANSWERS[kindOfStation(s.station)],
+      answers: isWipedOver(s) ? (before?.answers ?? []) : answersAt(s.station, f.vehicle.spec),
     })
   }
   return [...by.values()]
