@@ -32,6 +32,8 @@ describe('what a test found, where it may be unlike things', () => {
     }
   })
   it.each([
+    ['diesel-four', 'runner-look', 'runners-1', 'all-sooted', 'intake-restriction', 'runner-restriction'],
+    ['diesel-four', 'runner-look', 'runners-1', 'one-narrower', 'runner-restriction', 'intake-restriction'],
     ['four-map', 'pcv-grommet', 'pcv', 'no-pull', 'pcv-blocked', 'pcv-stuck-open'],
     ['four-map', 'pcv-grommet', 'pcv', 'strong-pull', 'pcv-stuck-open', 'pcv-blocked'],
     ['four-map', 'oil-cap', 'pcv', 'hard-suck', 'pcv-stuck-open', 'pcv-blocked'],

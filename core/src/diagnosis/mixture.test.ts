@@ -31,9 +31,7 @@ describe('the mixture of a pull', () => {
     const short = 100 * (1 / ((1.02 / 0.87) * 1.016) - 1)
     expect(high!.low).toBeLessThan(short)
     expect(high!.high).toBeGreaterThan(short - 4)
-    expect(seen.reasons['fuel-delivery-low']!.map((r) => r.text)).toContain(
-      'pull gets 16 % less fuel than commanded',
-    )
+    expect(seen.reasons['fuel-delivery-low']!.map((r) => r.text)).toContain('pull gets 16 % less fuel than commanded')
   })
   it('as commanded it speaks for a sound engine', () => {
     const d = withPull({ ...trims, lambda1: 0.86, lambda_cmd: 0.87 })

@@ -576,8 +576,23 @@ export const TESTS: readonly TestInfo[] = [
     caution: CAUTIONS['belts-fan-hot-coolant'],
     invasive: 2,
     admissible: always,
-    finds: { 'runner-restriction': 0.85 },
+    // soot of a diesel sits in all of them, and what narrows the way ahead of them leaves them clear
+    finds: { 'runner-restriction': 0.85, 'intake-restriction': 0.3 },
     otherwise: 0.05,
+    kinds: [
+      {
+        id: 'one-narrower',
+        label: 'one narrower than the others',
+        finds: { 'runner-restriction': 0.8, 'intake-restriction': 0.02 },
+        otherwise: 0.03,
+      },
+      {
+        id: 'all-sooted',
+        label: 'soot in all of them',
+        finds: { 'runner-restriction': 0.05, 'intake-restriction': 0.28 },
+        otherwise: 0.02,
+      },
+    ],
     reason: 'What narrows a runner is seen beside the runners that are clear.',
     missCosts: 'A manifold comes off for a cylinder that is weak in itself.',
   },

@@ -24,11 +24,11 @@ const asked = (f: ReturnType<typeof visitOf>, part: Partial<FeedChoices> = {}): 
   return q.ok ? [] : q.refusals.map((r) => r.message)
 }
 
-it('what nothing changes is told before what is asked for', () => {
-  const [first, ...rest] = asked(visitOf({}, pattern('diesel-four')), { coolantC: undefined, extraction: false })
-  expect(first).toMatch(/^No combustible goes into a running diesel/)
-  expect(rest.length).toBeGreaterThan(2)
-  expect(rest.join()).not.toContain(first)
+it('what no reading and no tick would change is told alone; of another product all that is missing', () => {
+  const f = visitOf({}, pattern('diesel-four'))
+  const lacking = { coolantC: undefined, extraction: false }
+  expect(asked(f, lacking)).toEqual([expect.stringMatching(/^No combustible goes into a running diesel/)])
+  expect(asked(f, { ...lacking, product: { kind: 'water', afr: 14.5 } }).length).toBeGreaterThan(2)
 })
 
 it('a particulate filter that a code tells to be full forbids a cleaner, and no water', () => {

@@ -214,6 +214,7 @@ export function feedRequestOf(f: VisitFile, c: FeedChoices, nowMs: number, feedR
   if (!unknown.length) return { ok: true, request }
   // what forbids it besides is told with it; what is not known is told once
   const known = feedRefusals({ ...request, vehicle: f.vehicle.spec }).filter((r) => !TOLD_AS_UNKNOWN.includes(r.rule))
+  // what no reading and no tick would change is told alone: nobody reads a pressure for a feed that is never given
   const never = known.filter((r) => NEVER.includes(r.rule))
-  return { ok: false, refusals: [...never, ...unknown, ...known.filter((r) => !never.includes(r))] }
+  return { ok: false, refusals: never.length ? never : [...unknown, ...known] }
 }

@@ -373,7 +373,9 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
   const supply = supplyFault(f)
   if (supply) return act('supply', 'look', 'See to the supply first', supply, nextTitles(d))
   if (dead) return dead
-  const left = live(f.repairs).filter((r) => r.kind === 'leave' && lead && isAnsweredAt(r.station, lead.fault, f.vehicle.spec))
+  const left = live(f.repairs).filter(
+    (r) => r.kind === 'leave' && lead && isAnsweredAt(r.station, lead.fault, f.vehicle.spec),
+  )
   if (left.length)
     return act(
       'sheet',

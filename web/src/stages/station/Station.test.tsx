@@ -73,7 +73,7 @@ describe('the bench of a station', () => {
     const file = aVisit()
     const v6 = ENGINE_PATTERNS.find((p) => p.id === 'v6-maf')!.vehicle
     draw('runners-2', { vehicle: { ...file.vehicle, spec: { ...file.vehicle.spec, ...v6 } } })
-    expect(test('runner-look').getByRole('button', { name: 'found it' })).toBeTruthy()
+    expect(test('runner-look').getByRole('button', { name: 'soot in all of them' })).toBeTruthy()
   })
   it('a test that may find unlike things asks which', async () => {
     draw('pcv', { ticks: [tick('test-hot-and-turning')] })
