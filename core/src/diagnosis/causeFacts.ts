@@ -1,10 +1,15 @@
 import type { Vehicle } from '../engine/index.js'
 import type { FaultId } from './faultKit.js'
 
+/** What an act hangs on of an engine. */
+type ActedOn = Pick<Vehicle, 'egrControl' | 'fuel' | 'doNotClean'>
+
 /** What is said and reckoned of a cause beside its physics. */
 export interface CauseFacts {
   /** What a clear case asks for. */
   readonly act: string
+  /** The same of an engine on which it cannot be done so. */
+  readonly actOn?: (v: ActedOn) => string | undefined
   /** Stage at which that is done, where it is not traced. */
   readonly stage?: 'clean' | 'learn'
   /** The test that this is, where it is one, and what is asked for once it found nothing, or found something that names no place. */
@@ -62,6 +67,8 @@ export const CAUSES: Readonly<Record<FaultId, CauseFacts>> = {
   },
   'maf-under-reads': {
     act: 'Clean the airflow sensor, once',
+    actOn: (v) =>
+      v.doNotClean?.includes('airflow-sensor') ? 'Renew the airflow sensor: its label forbids cleaning' : undefined,
     stage: 'clean',
     plain: 'The airflow sensor of your engine was reading too low',
     wrongRemedyMinutes: 40,
@@ -116,6 +123,8 @@ export const CAUSES: Readonly<Record<FaultId, CauseFacts>> = {
   },
   'egr-open-at-idle': {
     act: 'Hand pump on the EGR valve',
+    // a valve that a motor moves is not lifted by a hand pump
+    actOn: (v) => (v.egrControl === 'electric' ? 'EGR valve off, its seat looked at' : undefined),
     test: 'egr-hand-pump',
     passed: 'EGR valve off, its seat looked at',
     plain: 'Exhaust gas was leaking into the intake of your engine at idle',
@@ -142,6 +151,8 @@ export const CAUSES: Readonly<Record<FaultId, CauseFacts>> = {
   },
   'runner-restriction': {
     act: 'Balance of the cylinders',
+    // nothing compares the pull of a diesel's cylinders
+    actOn: (v) => (v.fuel === 'diesel' ? 'Look into ports and runners, one beside the other' : undefined),
     test: 'cylinder-pull',
     found: 'Look into the port and runner of that cylinder',
     plain: 'One cylinder of your engine was getting too little air',
@@ -222,27 +233,13 @@ interface Answered {
 export const answerOf = <T extends Answered>(fault: FaultId, findings: readonly T[]): T | undefined =>
   findings.findLast((x) => x.test === CAUSES[fault].test && x.outcome !== 'unclear')
 
-/**
- * What a clear case asks for on this engine: a valve that a motor moves is not lifted by a hand pump, what its label forbids to clean
- * is not cleaned, and a test that was made
- * is not asked for again.
- */
-export function actOf(
-  fault: FaultId,
-  v: Pick<Vehicle, 'egrControl' | 'fuel' | 'doNotClean'>,
-  findings: readonly Answered[] = [],
-): string {
-  const { act, passed, found } = CAUSES[fault]
+/** What a clear case asks for on this engine; a test that was made is not asked for again. */
+export function actOf(fault: FaultId, v: ActedOn, findings: readonly Answered[] = []): string {
+  const { act, actOn, passed, found } = CAUSES[fault]
   const seat = findings.findLast((x) => x.test === 'egr-passage-look' && x.outcome !== 'unclear')
   // a seat that is sound and lets gas in all the same is held open
   if (fault === 'egr-open-at-idle' && seat?.outcome === 'pass') return CAUSES['egr-no-flow'].passed!
   const answer = answerOf(fault, findings)
   const next = answer && (answer.outcome === 'pass' ? passed : found)
-  if (next) return next
-  if (fault === 'egr-open-at-idle' && v.egrControl === 'electric') return 'EGR valve off, its seat looked at'
-  if (fault === 'maf-under-reads' && v.doNotClean?.includes('airflow-sensor'))
-    return 'Renew the airflow sensor: its label forbids cleaning'
-  // nothing compares the pull of a diesel's cylinders
-  if (fault === 'runner-restriction' && v.fuel === 'diesel') return 'Look into ports and runners, one beside the other'
-  return act
+  return next ?? actOn?.(v) ?? act
 }
