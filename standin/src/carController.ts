@@ -35,7 +35,7 @@ export function carController(e: SimulatedEngine, seed: number): Controller {
     const lambdas =
       row.stft1_pct === undefined
         ? {}
-        : { lambda1: e.mixture.lambda[0], ...(row.stft2_pct === undefined ? {} : { lambda2: e.mixture.lambda[1] }) }
+        : { lambda1: e.mixture.seen[0], ...(row.stft2_pct === undefined ? {} : { lambda2: e.mixture.seen[1] }) }
     return { ...row, ...lambdas, run_time_s: e.running ? Math.min(65_535, e.runTimeS) : 0 }
   }
   const m = e.monitors

@@ -98,9 +98,12 @@ export function answerRequest(request: Uint8Array, c: Controller, toEverybody: b
   }
 }
 
+/** Numbers that a controller answers to: of two for one quantity the first. */
 const supported = (values: Controller['values'], more: readonly number[]): number[] => [
   ...more,
-  ...PIDS.filter((r) => values[r.channel] !== undefined).map((r) => r.pid),
+  ...PIDS.filter((r, i) => values[r.channel] !== undefined && PIDS.findIndex((x) => x.channel === r.channel) === i).map(
+    (r) => r.pid,
+  ),
 ]
 
 function valueOf(pid: number, values: Controller['values']): number[] {

@@ -105,6 +105,8 @@ describe('parameters', () => {
     ['41 0b 23 0f 3c', { map_kpa: 35, iat_c: 20 }],
     ['41 0e 94', { spark_deg: 10 }],
     ['41 44 80 00', { lambda_cmd: 1 }],
+    ['41 24 70 00 20 00 0d 32', { lambda1: 0.875, speed_kph: 50 }],
+    ['41 34 70 00 80 00 38 90 00 80 00', { lambda1: 0.875, lambda2: 1.125 }],
     ['41 03 02 00', { fuel_status: 1 }],
     ['41 03 04 00', { fuel_status: 0 }],
     ['41 42 36 b0', { battery_v: 14 }],

@@ -41,14 +41,14 @@ const pair = (pid: number, channel: ChannelId, priority: Priority, a: number): P
   encode: (x) => word(x / a),
 })
 
-/** Two bytes of equivalence ratio's inverse and two of voltage. */
-const lambda = (pid: number, channel: ChannelId): PidRow => ({
+/** Two bytes of λ, and two of the sensor's voltage or of its current, which read nothing at `rest`. */
+const lambda = (pid: number, channel: ChannelId, rest: number): PidRow => ({
   pid,
   bytes: 4,
   channel,
   priority: 'often',
   decode: (d) => ((256 * d[0] + d[1]) * 2) / 65_536,
-  encode: (x) => [...word((x * 65_536) / 2), 0x20, 0],
+  encode: (x) => [...word((x * 65_536) / 2), rest, 0],
 })
 
 const SHARE = 100 / 255
@@ -86,11 +86,13 @@ export const PIDS: readonly PidRow[] = [
   pair(0x10, 'maf_gs', 'always', 0.01),
   byte(0x11, 'throttle_pct', 'always', SHARE, 0),
   pair(0x1f, 'run_time_s', 'seldom', 1),
-  lambda(0x24, 'lambda1'),
-  lambda(0x28, 'lambda2'),
+  lambda(0x24, 'lambda1', 0x20),
+  lambda(0x28, 'lambda2', 0x20),
   byte(0x2c, 'egr_pct', 'often', SHARE, 0),
   byte(0x2e, 'purge_pct', 'often', SHARE, 0),
   byte(0x33, 'baro_kpa', 'seldom', 1, 0),
+  lambda(0x34, 'lambda1', 0x80),
+  lambda(0x38, 'lambda2', 0x80),
   pair(0x42, 'battery_v', 'seldom', 0.001),
   pair(0x44, 'lambda_cmd', 'often', 2 / 65_536),
   byte(0x49, 'pedal_pct', 'often', SHARE, 0),

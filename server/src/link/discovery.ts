@@ -38,10 +38,13 @@ export async function discover(client: VehicleClient): Promise<Discovered> {
   }
   // the engine's controller answers first by number: what several give is taken from it
   const controllers = [...supported.keys()].sort((a, b) => a - b)
-  const sources = PIDS.flatMap((row) => {
+  const sources: Source[] = []
+  for (const row of PIDS) {
     const controller = controllers.find((c) => supported.get(c)!.has(row.pid))
-    return controller === undefined ? [] : [{ row, controller }]
-  })
+    // one quantity under two numbers is asked for once
+    if (controller !== undefined && !sources.some((s) => s.row.channel === row.channel))
+      sources.push({ row, controller })
+  }
   return { sources, perRequest: await roomInRequest(client, sources), vin: await readVin(client) }
 }
 
