@@ -11,6 +11,7 @@ import {
 } from '../signals/index.js'
 import { readBody, type Body } from './body.js'
 import { isCandump, readCandump } from './candump.js'
+import { decimalCommas } from './decimalCommas.js'
 import { encodingOf, namesOnOneLine, textOf, toUtf8 } from './encoding.js'
 import { fromMarkup } from './markup.js'
 import { fromPairs, intervalAbove, withTabs, withTimes } from './loose.js'
@@ -122,6 +123,13 @@ function fromLayout(utf8: Uint8Array, layout: Layout, options: ReadOptions): Rec
       `Line ${layout.bodyLine - 1} names ${layout.header.length} columns; a recording has at most ${MOST_COLUMNS}. Export fewer channels.`,
     )
   if (layout.long) return fromLong(utf8, layout, options.mapping ?? {})
+  const commas = decimalCommas(utf8, layout)
+  if (commas?.kind === 'unclear')
+    return fail(
+      'not-sure',
+      `Line ${layout.bodyLine - 1} names ${layout.header.length} columns, and rows hold ${commas.cells} whole numbers between commas. If decimals are written with commas too, which belong together cannot be told: export with semicolons or tabs between the columns, or with decimal points.`,
+    )
+  if (commas) return withPoints(commas.utf8, options)
   const ids = layout.columns.map((c) => c.channel.id)
   if (!ids.includes('time_s')) {
     const seconds = intervalAbove(utf8, layout)
@@ -133,6 +141,19 @@ function fromLayout(utf8: Uint8Array, layout: Layout, options: ReadOptions): Rec
   }
   if (!ids.some((id) => USEFUL.includes(id))) return notUseful(layout)
   return fromTables(utf8, layout, options)
+}
+
+/** A table once its decimal commas are points. */
+function withPoints(utf8: Uint8Array, options: ReadOptions): RecordingResult {
+  const layout = sniff(utf8, options.mapping)
+  const read = layout ? fromLayout(utf8, layout, options) : noLayout(utf8)
+  if (!read.ok) return read
+  const message =
+    'Decimals are written with commas between commas: they are put together so that time rises and figures are those of an engine.'
+  return {
+    ok: true,
+    recording: { ...read.recording, warnings: [...read.recording.warnings, { code: 'decimal-commas', message }] },
+  }
 }
 
 /** Tables of one file at most: a header that changes more often than that is no header. */

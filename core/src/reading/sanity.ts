@@ -1,5 +1,5 @@
 import { QUANTITIES, type Unit } from '../units/index.js'
-import type { ChannelId } from '../signals/index.js'
+import { maybeChannel, type ChannelId } from '../signals/index.js'
 import type { Column } from './sniff.js'
 
 /** Where the middle of a channel's values lies in a running car, canonical; and where a unit is told by it. */
@@ -23,6 +23,12 @@ const USUAL: Partial<Record<ChannelId, Usual>> = {
   lambda1: { low: 0.6, high: 2 },
   lambda2: { low: 0.6, high: 2 },
   lambda_cmd: { low: 0.6, high: 2 },
+}
+
+/** The band of a channel's middle in a running car; without one of its own what is physics. */
+export function usually(id: ChannelId): Usual {
+  const { min, max } = maybeChannel(id)!
+  return USUAL[id] ?? { low: min, high: max }
 }
 
 const SHORT: readonly ChannelId[] = ['stft1_pct', 'stft2_pct']

@@ -138,3 +138,30 @@ it.each(['AFR,AFR target', 'AFR (:1),Air Fuel Ratio (Commanded)(:1)', 'Lambda,La
     expect(r.columns.lambda_cmd![3]).toBeCloseTo(0.88, 2)
   },
 )
+
+describe('decimal commas between commas', () => {
+  const comma = (x: number, decimals: number): string => x.toFixed(decimals).replace('.', ',')
+  const table = (line: (i: number) => readonly string[]): string[] => [
+    'Time,Engine RPM,MAF (g/s),Short fuel trim 1',
+    ...rows(60, (i) => line(i).join(',')),
+  ]
+  it('of every column are put together, and said', () => {
+    const r = read(...table((i) => [comma(i / 2, 1), comma(800 + (i % 7), 1), comma(2.55, 2), comma(-1.6, 1)]))
+    expect([r.columns.time_s![3], r.columns.rpm![3], r.columns.maf_gs![3], r.columns.stft1_pct![3]]).toEqual([
+      1.5, 803, 2.55, -1.6,
+    ])
+    expect(r.warnings.map((w) => w.code)).toContain('decimal-commas')
+  })
+  it('of some of them, where nothing tells which, are refused and not read as other figures', () => {
+    const text = table((i) => [comma(i / 2, 1), String(800 + (i % 7)), comma(2.5, 2), comma(1.6, 1)]).join('\n')
+    const r = readRecording(new TextEncoder().encode(text))
+    expect(r).toMatchObject({
+      ok: false,
+      error: { message: expect.stringMatching(/^Line 1 names 4 columns, and rows hold 7/) },
+    })
+  })
+  it('whole numbers with decimal points beside them, blank ends and cells that nobody named stay as they are', () => {
+    expect(read(...table((i) => [String(i), '800', '2.5', '1', '7'])).columns.maf_gs![3]).toBe(2.5)
+    expect(read(...table((i) => [String(i), String(800 + i), '3', '1', '', ''])).columns.rpm![3]).toBe(803)
+  })
+})

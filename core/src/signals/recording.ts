@@ -23,6 +23,7 @@ export interface RecordingWarning {
     | 'packed'
     | 'in-rounds'
     | 'time-by-interval'
+    | 'decimal-commas'
   readonly message: string
 }
 
