@@ -38,7 +38,7 @@ test('three numbers typed, then one test: another cause leads', async ({ bay: pa
 })
 
 test('that codes were read and none stands is written down at arrival', async ({ bay: page, shop }) => {
-  const none = page.getByRole('button', { name: 'codes read: none' })
+  const none = page.getByRole('button', { name: 'read: none' })
   await page.goto(`${shop.url}/visit/visit-vet/arrive`)
   await none.click()
   await delivered(page)

@@ -152,7 +152,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       'read-codes',
       'arrive',
       'Read the codes',
-      'The lamp is on. What is stored, its frozen figures and the readiness, are written down before anything is unplugged or cleared.',
+      'The lamp is on: written down before anything is unplugged or cleared, with the frozen figures.',
       ['Walk the pipe'],
     )
   if (planned)

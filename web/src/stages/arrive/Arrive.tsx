@@ -45,7 +45,6 @@ function ArriveBench({ file }: { file: VisitFile }) {
   // a car that came with a code says so itself
   const withCodes = live(file.codes).some((c) => c.when === 'before')
   const isRead = hasController(vehicle.spec)
-  const conditions = withCodes || !isRead ? CONDITIONS : [...CONDITIONS, { id: NO_CODES, label: 'codes read: none' }]
   return (
     <div className="bench px-gap py-14 gap-gap grid grid-cols-[306px_284px_minmax(0,1fr)] narrow:px-14 narrow:py-10 narrow:grid-cols-1">
       <section className="narrow:order-2" aria-labelledby="signs-title">
@@ -63,7 +62,7 @@ function ArriveBench({ file }: { file: VisitFile }) {
         <Marks
           label="when"
           values={visit.conditions}
-          choices={conditions.map((c) => ({ value: c.id, label: c.label }))}
+          choices={CONDITIONS.map((c) => ({ value: c.id, label: c.label }))}
           onToggle={(id) => change({ conditions: toggle(visit.conditions, id) })}
         />
         <Choose
@@ -84,7 +83,18 @@ function ArriveBench({ file }: { file: VisitFile }) {
         </Link>
         {isRead && (
           <>
-            <h2 className="mt-12 text-small text-soft">codes that it came with</h2>
+            <div className="flex min-h-tap items-center justify-between gap-8">
+              <h2 className="text-small text-soft">codes that it came with</h2>
+              {!withCodes && (
+                <Marks
+                  label="codes that it came with"
+                  className="grid"
+                  values={visit.conditions}
+                  choices={[{ value: NO_CODES, label: 'read: none' }]}
+                  onToggle={(id) => change({ conditions: toggle(visit.conditions, id) })}
+                />
+              )}
+            </div>
             <Codes file={file} at="before" />
           </>
         )}
