@@ -1,4 +1,12 @@
-import { CONFIRMED_FIELDS, hasController, hasTrims, inletsOf, trimBanksOf, type ConfirmedField, type Vehicle } from './vehicle.js'
+import {
+  CONFIRMED_FIELDS,
+  hasController,
+  hasTrims,
+  inletsOf,
+  trimBanksOf,
+  type ConfirmedField,
+  type Vehicle,
+} from './vehicle.js'
 import { VEHICLE_RANGES } from './checkVehicle.js'
 
 /** Where a question stands on the form. */

@@ -42,9 +42,7 @@ export function decimalCommas(utf8: Uint8Array, layout: Layout): DecimalCommas |
   const ways = waysOf(rows, layout)
   // cells behind the last name that nobody named are left aside, as ever
   if (!ways.some((w) => w.includes(true))) return undefined
-  return ways.length > 1
-    ? { kind: 'unclear', cells }
-    : { kind: 'read', utf8: rewritten(utf8, layout.bodyAt, ways[0]) }
+  return ways.length > 1 ? { kind: 'unclear', cells } : { kind: 'read', utf8: rewritten(utf8, layout.bodyAt, ways[0]) }
 }
 
 /** Cells of a row, without blank ones at its end. */
