@@ -47,6 +47,11 @@ describe('the mixture of a pull', () => {
     expect(fuel(withPull({ ...trims, lambda1: 0.84 }))).toBeCloseTo(fuel(withPull({ ...trims, lambda1: 0.92 })), 1)
     expect(fuel(withPull({ ...trims, lambda1: 1.12 }))).toBeGreaterThan(0.6)
   })
+  it('without the trims of the pull it says the same, less surely', () => {
+    const bare = withPull({ lambda1: 1.06, lambda_cmd: 0.87 })
+    expect(bare.ranking[0].fault).toBe('fuel-delivery-low')
+    expect(fuel(bare)).toBeLessThan(fuel(withPull({ ...trims, lambda1: 1.06, lambda_cmd: 0.87 })))
+  })
   it('a sensor that reads low feeds too little in the pull as everywhere: it stays the sensor', () => {
     const d = diagnose(carOf('four-maf', 0, { wideband: true }), {
       intent: 'complaint',

@@ -126,6 +126,8 @@ export const SCATTER = {
   /** A wideband sensor and the fuel of a loop that is open, at a pull's flow; where a blowing turbo sweeps its cylinders with air besides. */
   fullMixture: 0.03,
   sweptMixture: 0.03,
+  /** What trims that nobody read may add to a pull. */
+  untrimmed: 0.05,
   /** Loss ahead of a turbo that does not blow, of a sound inlet, and what its sensor and the barometer read beside each other. */
   chargePoint: 0.006,
   weather: 0.011,

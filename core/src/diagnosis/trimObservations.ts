@@ -74,6 +74,7 @@ export function fullMixture(p: OperatingPoint, i: number, v: Vehicle, k: Basics,
         ownSd: Math.hypot(
           SCATTER.fullMixture,
           v.induction === 'turbo' ? SCATTER.sweptMixture : 0,
+          mixture.untrimmed ? SCATTER.untrimmed : 0,
           p.n < MANY_ROWS ? SCATTER.typedTrim : 0,
         ),
         ...(mixture.atLeast ? { bound: 1 as const } : {}),

@@ -18,11 +18,14 @@ it('a pull’s fuel is the commanded mixture over what was measured, less what t
   expect(commandedFuelPct(point(both))).toBeCloseTo(-10, 6)
   expect(pullMixture(point(both), 2)!.log).toBeCloseTo(Math.log(1.25), 9)
 })
-it('without the commanded one it is a bound; no trims, no pull, nothing that burns: nothing', () => {
+it('without the commanded one it is a bound; no pull, nothing that burns: nothing', () => {
   const lean = { trim1_pct: 0, lambda1: 1.12 }
-  expect(pullMixture(point(lean), 1)).toEqual({ log: Math.log(1.12), atLeast: true })
+  expect(pullMixture(point(lean), 1)).toEqual({ log: Math.log(1.12), atLeast: true, untrimmed: false })
   expect(commandedFuelPct(point(lean))).toBeUndefined()
-  expect(pullMixture(point({ lambda1: 1.12 }), 1)).toBeUndefined()
+  // without the trims of that moment it is known less well, and proves no work
+  const untrimmed = point({ lambda1: 1.12, lambda_cmd: 0.88 })
+  expect(pullMixture(untrimmed, 1)).toMatchObject({ untrimmed: true, atLeast: false })
+  expect(commandedFuelPct(untrimmed)).toBeUndefined()
   expect(pullMixture(point(lean, 'hold'), 1)).toBeUndefined()
   for (const lambda1 of [1, 0.2, 1.99])
     expect(pullMixture(point({ trim1_pct: 0, lambda1, lambda_cmd: 0.88 }), 1)).toBeUndefined()

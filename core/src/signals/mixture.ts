@@ -12,27 +12,33 @@ export interface PullMixture {
   readonly log: number
   /** Nothing tells what was commanded: it needs so much or more, since no pull is commanded lean. */
   readonly atLeast: boolean
+  /** The trims of that moment were not read, and are taken as none. */
+  readonly untrimmed: boolean
 }
 
 /**
- * The mixture of a pull against the commanded one, by bank. Undefined elsewhere, without trims, and where λ is no measured one: a
- * tool that repeats 1.00 whatever is commanded.
+ * The mixture of a pull against the commanded one, by bank. Undefined elsewhere, and where λ is no measured one: a tool that repeats
+ * 1.00 whatever is commanded.
  */
 export function pullMixture(p: OperatingPoint, bank: 1 | 2): PullMixture | undefined {
   const trimPct = p.means[bank === 1 ? 'trim1_pct' : 'trim2_pct']
   const read = p.means[bank === 1 ? 'lambda1' : 'lambda2']
   const asked = p.means.lambda_cmd
-  if (p.kind !== 'pull' || trimPct === undefined || read === undefined) return undefined
+  if (p.kind !== 'pull' || read === undefined) return undefined
   if (read < PULLS_AT.low || read > PULLS_AT.high) return undefined
   if (Math.abs(read - 1) < ONE && (asked === undefined || Math.abs(asked - 1) > COMMANDED_OFF)) return undefined
-  return { log: Math.log(1 + trimPct / 100) + Math.log(read / (asked ?? 1)), atLeast: asked === undefined }
+  return {
+    log: Math.log(1 + (trimPct ?? 0) / 100) + Math.log(read / (asked ?? 1)),
+    atLeast: asked === undefined,
+    untrimmed: trimPct === undefined,
+  }
 }
 
 /** Fuel of a pull against what was commanded, mean of the banks that tell [%]; < 0 is too little. */
 export function commandedFuelPct(p: OperatingPoint): number | undefined {
   const known = ([1, 2] as const).flatMap((bank) => {
     const mixture = pullMixture(p, bank)
-    return mixture && !mixture.atLeast ? [Math.exp(-mixture.log)] : []
+    return mixture && !mixture.atLeast && !mixture.untrimmed ? [Math.exp(-mixture.log)] : []
   })
   return known.length ? 100 * (known.reduce((a, b) => a + b) / known.length - 1) : undefined
 }

@@ -11,7 +11,7 @@ import {
 import { evidenceOf } from './evidence.js'
 import { lastRound } from './points.js'
 import type { VisitFile } from './records.js'
-import { BEYOND_THE_PATH, LETS_AIR_IN } from './remedies.js'
+import { BEYOND_THE_PATH, LETS_AIR_IN, SOOTED } from './remedies.js'
 
 /** A station and the test that is made there, or the list of places where air may come in and what was found is mended. */
 export type ActPlace = 'places' | { readonly station: StationId; readonly test?: string }
@@ -37,9 +37,7 @@ const SEATS: Readonly<Partial<Record<FaultId, readonly StationKind[]>>> = {
 export function seatsOf(v: Vehicle, fault: FaultId): readonly StationId[] {
   const stations = airPathOf(v).stations.map((s) => s.info.id)
   const kinds = SEATS[fault] ?? []
-  // of a diesel soot narrows manifold and runners alike
-  const sooted: readonly StationKind[] =
-    fault === 'intake-restriction' && v.fuel === 'diesel' ? ['runners-1', 'runners-2'] : []
+  const sooted = fault === 'intake-restriction' && v.fuel === 'diesel' ? SOOTED : []
   return [...kinds, ...sooted].flatMap((kind) => stations.filter((id) => kindOfStation(id) === kind))
 }
 

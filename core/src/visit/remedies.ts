@@ -119,7 +119,7 @@ const ANSWERS: Readonly<Record<StationKind, readonly FaultId[]>> = {
 }
 
 /** Runners and ports of a diesel hold the same soot as its manifold, in all of its cylinders. */
-const SOOTED: readonly StationKind[] = ['runners-1', 'runners-2']
+export const SOOTED: readonly StationKind[] = ['runners-1', 'runners-2']
 
 /** Causes that work at a station of an engine answers. */
 function answersAt(station: StationId, v: Pick<Vehicle, 'fuel'>): readonly FaultId[] {
