@@ -38,6 +38,15 @@ export const isSeal = (i: Pick<ItemRecord, 'name' | 'more'>): boolean => ['gaske
 export const piecesOf = (i: Pick<ItemRecord, 'count' | 'state' | 'arrival' | 'more'>): readonly Piece[] =>
   i.more?.pieces ?? Array.from({ length: i.count }, () => ({ state: i.state, arrival: i.arrival }))
 
+/** Fasteners from which a joint is heavy enough to drop when the last comes out; ours. */
+const HANGS_FROM = 3
+
+/** Whether of the fasteners of a joint one alone is still in: the easy one is left as a hanging bolt until the part is held. */
+export function hangsByOne(items: readonly ItemRecord[]): boolean {
+  const all = items.filter(isFastener).flatMap((i) => piecesOf(i).filter(isThere))
+  return all.length >= HANGS_FROM && all.filter((p) => p.state !== 'off').length === 1
+}
+
 /** An entry's own state from its pieces': off while one is off, else loose while one is. */
 function summary(pieces: readonly Piece[]): {
   readonly state: ItemState

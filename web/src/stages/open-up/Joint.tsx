@@ -2,6 +2,7 @@ import { useState } from 'react'
 import {
   airPathOf,
   ARRIVALS,
+  hangsByOne,
   isThere,
   itemPresetsAt,
   mayTakeOff,
@@ -42,6 +43,7 @@ export function Joint({
 }) {
   const [chosen, setChosen] = useState<string>()
   const [itemId, k] = chosen ? [chosen.slice(0, chosen.lastIndexOf(':')), Number(chosen.split(':').at(-1))] : []
+  const hangs = !closing && hangsByOne(items)
   const item = items.find((i) => i.id === itemId)
   const piece = item && k !== undefined ? piecesOf(item)[k] : undefined
   const tap = (p: Placed): void => {
@@ -61,6 +63,11 @@ export function Joint({
         onChange={onStation}
       />
       <Flange items={items} label={stationInfo(station).label} chosen={chosen} numbered={closing} onTap={tap} />
+      {hangs && (
+        <p role="status">
+          One is left: let the one that is easy to reach be the hanging bolt, and take it out with the part in hand.
+        </p>
+      )}
       {item && piece && k !== undefined ? (
         <div className="grid gap-6" data-testid="piece">
           <p>

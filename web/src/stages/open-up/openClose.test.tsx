@@ -75,6 +75,10 @@ describe('opening up', () => {
     fireEvent.keyDown(third(), { key: 'Enter' })
     expect(pieces((await written(server, 'items', 2))[1])).toEqual(['on', 'on', 'loose', 'on'])
   })
+  it('the last fastener of a joint is the hanging bolt', () => {
+    openUp({ ticks: STOPS, items: [part('bolts', 'bolt', [off, on, off, off], { shape: 'round' })] })
+    expect(screen.getByRole('status').textContent).toMatch(/hanging bolt/)
+  })
   it('how one was found is told of that one: missing is not put on', async () => {
     openUp({ ticks: STOPS, items: [four()] })
     fireEvent.click(screen.getByRole('button', { name: /^bolt 2: / }))
