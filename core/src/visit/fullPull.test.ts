@@ -52,6 +52,11 @@ describe('a full pull, typed', () => {
   it('asks for what an open plate lets through, and of a diesel for the valve that would take its place', () => {
     const v = visitOf({}, SPEC).vehicle.spec
     expect(slotChannels('pull', v)).toEqual(['rpm', 'maf_gs', 'map_kpa'])
+    // trims are frozen in a pull: a sensor that measures the mixture is read beside them, by bank
+    const mixture = ['lambda_cmd', 'lambda1', 'stft1_pct', 'ltft1_pct'] as const
+    expect(slotChannels('pull', { ...v, wideband: true })).toEqual(['rpm', 'maf_gs', 'map_kpa', ...mixture])
+    expect(slotChannels('pull', { ...v, wideband: true, banks: 2 })).toContain('lambda2')
+    expect(slotChannels('pull', { ...v, wideband: true, fuel: 'diesel' })).not.toContain('lambda1')
     // what is lost on the way in shows ahead of a plate that throttles
     const turbo = { ...v, induction: 'turbo', chargeSensor: true } as const
     for (const slot of ['idle', 'hold-2500'] as const) expect(slotChannels(slot, turbo)).toContain('charge_kpa')

@@ -65,6 +65,24 @@ export function Place({
   const lead = diagnosis?.ranking.at(0)
   const seats = lead && lead.probability >= WORTH_SHOWING ? seatsOf(file.vehicle.spec, lead.fault) : []
   const most = sites[0]?.probability ?? 1
+  // once something was found, its mending comes before the search for more
+  const toName = next && (
+    <div className="mb-16" data-testid="next-place">
+      <button
+        type="button"
+        className="act strong w-full justify-between"
+        onClick={() => onOpen(next.station ?? sites[0].station)}
+      >
+        <span>
+          {next.test === 'pinch' ? `Pinch or cap the ${stationInfo(next.station!).label}` : testInfo(next.test).label}
+        </span>
+        <span className="fig text-figure">{next.minutes} min</span>
+      </button>
+      <p className="text-small text-soft">
+        Names the place soonest: {sayShare(next.chance)} % in {next.minutes} minutes.
+      </p>
+    </div>
+  )
   return (
     <div className="trace-place pt-6 gap-32 grid grid-cols-[minmax(280px,0.8fr)_minmax(0,1.4fr)] narrow:grid-cols-1">
       <section>
@@ -109,29 +127,11 @@ export function Place({
               </button>
             </li>
           ))}
-          {next && (
-            <li className="mt-8" data-testid="next-place">
-              <button
-                type="button"
-                className="act strong w-full justify-between"
-                onClick={() => onOpen(next.station ?? sites[0].station)}
-              >
-                <span>
-                  {next.test === 'pinch'
-                    ? `Pinch or cap the ${stationInfo(next.station!).label}`
-                    : testInfo(next.test).label}
-                </span>
-                <span className="fig text-figure">{next.minutes} min</span>
-              </button>
-              <p className="text-small text-soft">
-                Names the place soonest: {sayShare(next.chance)} % in {next.minutes} minutes.
-              </p>
-            </li>
-          )}
           {!sites.length && <NoSites diagnosis={diagnosis} isSeated={seats.length > 0} onOpen={onOpen} />}
         </ol>
       </section>
       <section>
+        {!failed.length && toName}
         {account ? (
           <Account account={account} ofAir={ofAir} />
         ) : (
@@ -149,6 +149,7 @@ export function Place({
         {failed.map((station) => (
           <Mend key={station} file={file} station={station} shop={shop} />
         ))}
+        {failed.length > 0 && toName}
         {!failed.length && <p className="text-soft">Mark a station failed, and the ways to mend it stand here.</p>}
       </section>
     </div>
