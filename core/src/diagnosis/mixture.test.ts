@@ -68,3 +68,20 @@ describe('the mixture of a pull', () => {
     expect(fuel(d)).toBeLessThan(0.15)
   })
 })
+
+it('is asked for where the engine can tell it and the fuel is in doubt', () => {
+  const lean = { stft1_pct: 2, ltft1_pct: 5.5 }
+  const of = (wideband: boolean): string | undefined =>
+    diagnose(carOf('four-maf', 0, { wideband }), {
+      intent: 'complaint',
+      signs: ['flat'],
+      findings: [],
+      points: [
+        at('idle', { rpm: 710, maf_gs: 2.6, throttle_pct: 12.6, ...lean }),
+        at('hold', { rpm: 2500, maf_gs: 9.1, throttle_pct: 17.4, ...lean }),
+        at('idle-load', { rpm: 710, maf_gs: 3.2, throttle_pct: 13, ...lean }),
+        at('pull', { rpm: 4000, maf_gs: 66 }),
+      ],
+    }).basis.missing?.id
+  expect([of(true), of(false)]).toEqual(['mixture', undefined])
+})
