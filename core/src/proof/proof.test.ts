@@ -269,3 +269,17 @@ describe('the mixture of a pull, before and after', () => {
     expect(proofVerdict(compareRuns([pull(1.03, 3)], [pull(0.96, 10.5)])).verdict).toBe('no change seen')
   })
 })
+
+describe('charge pressure, before and after', () => {
+  const held = (kind: 'hold' | 'cruise', charge_kpa: number): OperatingPoint =>
+    point(kind, 2500, { rpm: 2500, maf_gs: 8, charge_kpa })
+  const seen = (kind: 'hold' | 'cruise', before: number, after: number): string[] =>
+    compareRuns([held(kind, before)], [held(kind, after)]).flatMap((c) =>
+      c.quantity === 'charge_kpa' ? [c.verdict] : [],
+    )
+  it('changes where the way in is free again, and by no more than weather it does not', () => {
+    expect(seen('hold', 84.9, 87.5)).toEqual(['changed'])
+    expect(seen('hold', 87.2, 87.6)).toEqual(['no change seen'])
+  })
+  it('is not compared on the road: a hill moves it', () => expect(seen('cruise', 84.9, 87.5)).toEqual([]))
+})

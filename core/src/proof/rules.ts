@@ -5,6 +5,7 @@ export type ProofQuantity =
   | 'maf_gs'
   | 'map_kpa'
   | 'gauge_vacuum_kpa'
+  | 'charge_kpa'
   | 'rpm'
   | 'wander_rpm'
   | 'throttle_pct'
@@ -75,6 +76,16 @@ export const CHANGE_RULES: readonly ChangeRule[] = [
     unit: 'kPa',
     betweenRuns: 1,
     worthHaving: 2,
+    relative: false,
+    better: 'none',
+  },
+  {
+    quantity: 'charge_kpa',
+    label: 'charge pressure',
+    unit: 'kPa',
+    // the weather of an hour, and the sensor
+    betweenRuns: 0.4,
+    worthHaving: 1,
     relative: false,
     better: 'none',
   },
