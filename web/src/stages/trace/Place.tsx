@@ -65,7 +65,8 @@ export function Place({
   const lead = diagnosis?.ranking.at(0)
   const seats = lead && lead.probability >= WORTH_SHOWING ? seatsOf(file.vehicle.spec, lead.fault) : []
   const most = sites[0]?.probability ?? 1
-  // once something was found, its mending comes before the search for more
+  // what was found and is not mended comes before the search for more
+  const isUnmended = failed.some((station) => states.get(station) !== 'mended')
   const toName = next && (
     <div className="mb-16" data-testid="next-place">
       <button
@@ -131,7 +132,7 @@ export function Place({
         </ol>
       </section>
       <section>
-        {!failed.length && toName}
+        {!isUnmended && toName}
         {account ? (
           <Account account={account} ofAir={ofAir} />
         ) : (
@@ -149,7 +150,7 @@ export function Place({
         {failed.map((station) => (
           <Mend key={station} file={file} station={station} shop={shop} />
         ))}
-        {failed.length > 0 && toName}
+        {isUnmended && toName}
         {!failed.length && <p className="text-soft">Mark a station failed, and the ways to mend it stand here.</p>}
       </section>
     </div>
