@@ -134,7 +134,7 @@ function accountLines(f: VisitFile, now: Diagnosis, is: 'is' | 'may be' | 'is no
   if (!a) return []
   const asIf = (g: { median: number }): string => `as if ${g.median.toFixed(2)} g/s came in unmetered`
   const none = 'The trims ask for no more air than a sound engine’s.'
-  if (!beside && a.now.round > 0 && a.accounted && a.before.gramsPerS.low <= 0) return [none]
+  if (!beside && a.accounted && a.before.gramsPerS.low <= 0) return [none]
   // by the rule of the screens: work that stops no air has taken none away
   if (!beside && remediesOf(f).length && !isAccountOfAir(f, now))
     return [
@@ -155,11 +155,7 @@ function accountLines(f: VisitFile, now: Diagnosis, is: 'is' | 'may be' | 'is no
   const may = is === 'may be'
   const baseline = `${may ? 'If what the trims show is air, unmetered' : 'Unmetered'} air at the baseline ${span(a.before.gramsPerS)}`
   // before it is measured again nothing is known of what is left
-  if (a.now.round === 0)
-    return [
-      `${baseline}.`,
-      a.accounted ? 'That is within a sound engine’s spread.' : 'That is more than a sound engine shows.',
-    ]
+  if (a.now.round === 0) return [`${baseline}.`, 'That is more than a sound engine shows.']
   return [
     `${baseline}, at the last round ${span(a.now.gramsPerS)}.`,
     a.accounted
