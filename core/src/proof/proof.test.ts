@@ -283,3 +283,22 @@ describe('charge pressure, before and after', () => {
   })
   it('is not compared on the road: a hill moves it', () => expect(seen('cruise', 84.9, 87.5)).toEqual([]))
 })
+
+it('an idle that came back into its band is better, read under load besides or not', () => {
+  const run = (idle: number, loaded?: number): OperatingPoint[] => [
+    point('idle', idle, { rpm: idle }),
+    ...(loaded === undefined ? [] : [point('idle-load', loaded, { rpm: loaded })]),
+  ]
+  const band = { min: 750, max: 900 }
+  for (const [before, after] of [
+    [run(1080), run(840)],
+    [run(1080, 1090), run(840, 835)],
+  ]) {
+    const { verdict, pooled, changes } = proofVerdict(compareRuns(before, after, band))
+    expect(verdict).toBe('better')
+    expect(pooled[0]).toMatchObject({ what: 'idle speed', verdict: 'better', points: 1 })
+    expect(changes[0].verdict).toBe('better')
+  }
+  const { pooled } = proofVerdict(compareRuns(run(1080, 1090), run(840, 835), band))
+  expect(pooled[1]).toMatchObject({ what: 'idle speed, loaded', verdict: 'changed' })
+})

@@ -134,10 +134,15 @@ function testsOf(changes: readonly Change[]): Test[] {
     const rule = ruleOf(quantity)
     const rows = changes.filter((c) => c.quantity === quantity)
     const unit = rule.relative ? '%' : rule.unit
+    const running = rows.filter((c) => c.kind !== 'key-on' && c.kind !== 'pull')
+    // a speed that has its band and one under load, which has none, are not one figure: nearer and lower do not add up
+    const banded = running.filter((c) => c.belongs)
+    const loaded = banded.length ? running.filter((c) => !c.belongs) : []
     // what a sensor reads of the air around it says nothing of the engine that runs
     // and what goes through an open plate nothing of the closed one
     for (const [words, some] of [
-      [rule.label, rows.filter((c) => c.kind !== 'key-on' && c.kind !== 'pull')],
+      [rule.label, banded.length ? banded : running],
+      [`${rule.label}, loaded`, loaded],
       [`${rule.label}, full pull`, rows.filter((c) => c.kind === 'pull')],
       [`${rule.label}, engine off`, rows.filter((c) => c.kind === 'key-on')],
     ] as const)
