@@ -246,6 +246,27 @@ it('a lamp is asked for its codes before anything is done, once; without a contr
   expect(nowAct({ ...lit, vehicle: { ...lit.vehicle, spec } }).id).not.toBe('read-codes')
 })
 
+it('codes that it came with are cleared, driven and read again before the sheet; what was read since is its own matter', () => {
+  const came = arrived('four-maf')
+    .recorded(0, { leakMm2: 8 }, 'shop', 7, 'drive.csv')
+    .looked([])
+    .mended('booster', 'replace', {})
+    .recorded(1, {}, 'shop', 8, 'after.csv')
+    .file()
+  const code = { id: 'k', version: 1, by: 'R', at: '2026-03-02T09:00:00.000Z', visitId: came.visit.id, cleared: false }
+  const with_ = (...codes: Partial<VisitFile['codes'][number]>[]): VisitFile => ({
+    ...came,
+    codes: codes.map((c, i) => ({ ...code, id: `k${i}`, code: 'P0171', state: 'stored', when: 'before', ...c })),
+  })
+  const next = (f: VisitFile): string => nowAct(f, diagnoseVisit(f, lastRound(f))).title
+  expect(next(with_())).toBe('Print the sheet')
+  expect(next(with_({}))).toBe('Clear the code, drive, read again')
+  expect(next(with_({}, { code: 'P0300' }))).toBe('Clear the codes, drive, read again')
+  for (const over of [{ cleared: true }, { state: 'permanent' }, { state: 'pending' }] as const)
+    expect(next(with_(over))).toBe('Print the sheet')
+  expect(next(with_({}, { when: 'after-drive' }))).toBe('Print the sheet')
+})
+
 it('a height that was never put right comes before every cause', () => {
   const came = arrived('turbo-di').recorded(0, {}, 'road', 7, 'drive.csv').file()
   const f: VisitFile = { ...came, visit: { ...came.visit, altitudeM: 0, signs: ['lamp'], conditions: [NO_CODES] } }

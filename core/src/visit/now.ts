@@ -61,6 +61,7 @@ export type ActId =
   | 'signs'
   | 'read-idle'
   | 'read-codes'
+  | 'clear-codes'
   | 'planned'
   | 'clean'
   | 'close-up'
@@ -331,6 +332,17 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
     // no test is worth its time any more
     const isLikely = still(MORE_THAN_ALL_ELSE)
     if (isLikely) return isLikely
+    const stored = storedAsItCame(f)
+    if (stored.length) {
+      const s = stored.length > 1
+      return act(
+        'clear-codes',
+        'first-start',
+        `Clear the code${s ? 's' : ''}, drive, read again`,
+        `${andList(stored)} stand${s ? '' : 's'} as it came. Cleared and driven, ${s ? 'they tell' : 'it tells'} whether what set ${s ? 'them' : 'it'} is gone.`,
+        [...owed, 'Print the sheet'],
+      )
+    }
     const unchanged = isGone
       ? 'Tested again, what was found is gone; the readings stand in their bands, as they did'
       : `${IN_VAIN} It stands in its bands, as it did`
@@ -494,6 +506,15 @@ const likely = (r: Ranked): string =>
   r.fault === 'none' || r.probability >= SURE_ENOUGH
     ? r.sentence
     : `${faultOf(r.fault).label}, ${share(r.probability)} % likely.`
+
+/** Stored codes that it came with, neither cleared nor read since: a permanent one goes by itself, a pending one may. */
+const storedAsItCame = (f: VisitFile): string[] => {
+  const codes = live(f.codes)
+  return codes
+    .filter((c) => c.when === 'before' && c.state === 'stored' && !c.cleared)
+    .filter((c) => !codes.some((x) => x.when !== 'before' && x.code === c.code))
+    .map((c) => c.code)
+}
 
 /** Codes that it came with and that stand, where nothing that was measured explains them. */
 function codesUntold(f: VisitFile): string {
