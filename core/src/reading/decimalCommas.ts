@@ -36,9 +36,12 @@ export function decimalCommas(utf8: Uint8Array, layout: Layout): DecimalCommas |
     .slice(0, Math.min(LOOKED_AT, head.length - 1))
     .map(cellsOf)
     .filter((cells) => cells.length > 1)
-  const cells = rows[0]?.length ?? 0
-  if (rows.length < ENOUGH || cells <= names || cells > 2 * names) return undefined
-  if (!rows.every((r) => r.length === cells && r.every((c) => WHOLE.test(c) || !/\d/.test(c)))) return undefined
+  const cells = Math.max(0, ...rows.map((r) => r.length))
+  const isMore = rows.filter((r) => r.length > names).length > rows.length / 2
+  if (rows.length < ENOUGH || !isMore || cells > 2 * names) return undefined
+  if (!rows.every((r) => r.every((c) => WHOLE.test(c) || !/\d/.test(c)))) return undefined
+  // 2,5 beside 2: which cells belong together changes from row to row
+  if (!rows.every((r) => r.length === cells)) return { kind: 'unclear', cells }
   const ways = waysOf(rows, layout)
   // cells behind the last name that nobody named are left aside, as ever
   if (!ways.some((w) => w.includes(true))) return undefined
@@ -80,7 +83,8 @@ function waysOf(rows: readonly (readonly string[])[], layout: Layout): boolean[]
     }
   }
   follow([], 0)
-  return out
+  // not all were looked at: the one that was found need not be the only one
+  return followed > WAYS_MOST ? [...out, ...out] : out
 }
 
 /** Whether a column's figures can be those of the cells from `at` on: digits behind its mark, a clock that rises, a running engine. */

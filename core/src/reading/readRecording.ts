@@ -127,7 +127,7 @@ function fromLayout(utf8: Uint8Array, layout: Layout, options: ReadOptions): Rec
   if (commas?.kind === 'unclear')
     return fail(
       'not-sure',
-      `Line ${layout.bodyLine - 1} names ${layout.header.length} columns, and rows hold ${commas.cells} whole numbers between commas. If decimals are written with commas too, which belong together cannot be told: export with semicolons or tabs between the columns, or with decimal points.`,
+      `Line ${layout.bodyLine - 1} names ${layout.header.length} columns, and rows hold up to ${commas.cells} whole numbers between commas. If decimals are written with commas too, which belong together cannot be told: export with semicolons or tabs between the columns, or with decimal points.`,
     )
   if (commas) return withPoints(commas.utf8, options)
   const ids = layout.columns.map((c) => c.channel.id)

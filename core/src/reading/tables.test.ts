@@ -157,8 +157,13 @@ describe('decimal commas between commas', () => {
     const r = readRecording(new TextEncoder().encode(text))
     expect(r).toMatchObject({
       ok: false,
-      error: { message: expect.stringMatching(/^Line 1 names 4 columns, and rows hold 7/) },
+      error: { message: expect.stringMatching(/^Line 1 names 4 columns, and rows hold up to 7/) },
     })
+  })
+  it('that are left out where nothing stands behind them are refused too', () => {
+    const general = (x: number): string => String(x).replace('.', ',')
+    const text = table((i) => [general(i / 2), '800', general(2 + (i % 3) / 2), '1']).join('\n')
+    expect(readRecording(new TextEncoder().encode(text))).toMatchObject({ ok: false, error: { code: 'not-sure' } })
   })
   it('whole numbers with decimal points beside them, blank ends and cells that nobody named stay as they are', () => {
     expect(read(...table((i) => [String(i), '800', '2.5', '1', '7'])).columns.maf_gs![3]).toBe(2.5)
