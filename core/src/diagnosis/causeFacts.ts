@@ -88,9 +88,9 @@ export const CAUSES: Readonly<Record<FaultId, CauseFacts>> = {
     wrongRemedyMinutes: 60,
   },
   'temperature-sensor-implausible': {
-    act: 'Compare the temperatures cold',
-    test: 'temperatures-cold',
-    passed: 'Temperatures against a thermometer',
+    act: 'Temperatures against a thermometer, then sensor and plug',
+    test: 'temperatures-warm',
+    passed: 'Plugs and wiring of the temperature sensors',
     plain: 'A temperature sensor of your engine was reading wrong',
     wrongRemedyMinutes: 40,
   },

@@ -90,6 +90,8 @@ export interface PointContext {
   readonly readCoolantC: number | undefined
   /** How far a temperature reads beyond what a warm car can show [log of kelvin]; 0 where none does. */
   readonly temperatureOff: number
+  /** Whether the intake temperature was read anywhere, and the coolant's: a plausible one clears its own sensor alone. */
+  readonly temperaturesRead: readonly [intake: boolean, coolant: boolean]
   readonly cylinders: number
   readonly banks: number
 }

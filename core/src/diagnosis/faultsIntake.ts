@@ -25,11 +25,19 @@ const VAPOURS = logGrid(0.018, 0.36, 9).filter((x) => x < 0.045 || x > 0.09)
 /** Vapour over the fuel that is wanted [–], beyond which no engine runs. */
 const MOST_VAPOUR = 1.2
 
+/** Which temperature sensor it is, and how. */
+const INTAKE_OPEN = 0
+const INTAKE_SHORTED = 1
+const COOLANT = 2
+/** What a sensor reads that is open, and one that is shorted, where nobody read it [°C]: the ends of the scale of SAE J1979, or near them. */
+const OPEN_C = -40
+const SHORTED_C = 140
+
 /** How much more fuel, and how much faster an idle, a controller may give that takes the engine for frozen [log]; ours. */
 const COLD_FUEL = 0.3
 const COLD_IDLE = 0.45
 
-/** What the fault is charged with when every temperature is plausible [log of kelvin]: two and a half standard deviations. */
+/** What the fault is charged with when the temperature of its sensor is plausible [log of kelvin]: two and a half standard deviations. */
 const PLAUSIBLE_ALL_THE_SAME = 0.05
 
 /** Air that passes an area behind the plate [kg/s]. @param mm2 - effective area */
@@ -152,16 +160,22 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     label: 'Intake or coolant temperature not to be believed',
     weight: 0.4,
     admissible: hasController,
-    // a controller may take the reading as it is, or a default; a warm engine that is taken for a frozen one is fed and held faster
-    grid: () => cross([0, 0.5, 1], [0, 0.5, 1]),
-    effect: ([taken, frozen], c) => {
-      const read = c.readIntakeC ?? 25
-      const cold = (c.readCoolantC ?? 90) < STEADY.coolantC.low ? frozen : 0
+    // a controller takes a default, mostly, or the reading as it is; a warm engine that is taken for a frozen one is fed and held faster;
+    // it is the sensor of the intake, open or shorted, or the coolant's, alone or with the other
+    grid: () => [
+      ...cross([0, 0, 0, 0.5, 1], [0], [INTAKE_OPEN, INTAKE_SHORTED]),
+      ...cross([0, 1], [0, 0, 0, 0.5, 1], [COOLANT]),
+    ],
+    effect: ([taken, frozen, which], c) => {
+      const isCoolant = which === COOLANT
+      const unread = isCoolant ? 25 : which === INTAKE_OPEN ? OPEN_C : SHORTED_C
+      const read = c.readIntakeC ?? unread
+      const cold = (c.readCoolantC ?? OPEN_C) < STEADY.coolantC.low ? frozen : 0
       const density = read < STEADY.intakeC.low || read > STEADY.intakeC.high ? taken * Math.log((read + 273) / 300) : 0
-      // the fault is known by a reading that no car shows; a plausible one speaks against it
+      // the fault is known by a reading that no car shows; a plausible one speaks against it, and says nothing of the other sensor
       return {
         densityLog: density,
-        temperatureLog: c.temperatureOff || PLAUSIBLE_ALL_THE_SAME,
+        temperatureLog: c.temperatureOff || (c.temperaturesRead[isCoolant ? 1 : 0] ? PLAUSIBLE_ALL_THE_SAME : 0),
         mixtureLog: -COLD_FUEL * cold,
         speedLog: COLD_IDLE * cold,
       }

@@ -15,12 +15,15 @@ export interface MissingReading {
   readonly label: string
   /** Mean information about the leading causes [bits]. */
   readonly bits: number
+  /** Whether it is read off where the engine stands, in a moment. */
+  readonly isAtHand?: true
 }
 
 /** One reading that may be missing: what the points would be with it, or undefined where the engine has none or it is there. */
 interface Candidate {
   readonly id: string
   readonly label: string
+  readonly isAtHand?: true
   readonly add: (points: readonly OperatingPoint[], v: Vehicle) => readonly OperatingPoint[] | undefined
 }
 
@@ -114,6 +117,17 @@ const CANDIDATES: readonly Candidate[] = [
     ),
   },
   {
+    id: 'intake-temperature',
+    label: 'the intake temperature',
+    isAtHand: true,
+    // where pressure meters the air, the fuel goes by it
+    add: channel(
+      'iat_c',
+      () => 30,
+      (v) => v.metering === 'map',
+    ),
+  },
+  {
     id: 'mixture',
     label: 'the mixture of a full pull, by the wideband sensor, beside the commanded one',
     add: (points, v) => {
@@ -130,6 +144,9 @@ const CANDIDATES: readonly Candidate[] = [
 const PARTED = 4
 /** Information below which another reading is not worth naming [bits]. */
 const WORTH_NAMING = 0.15
+
+/** How many times sooner a reading is had that the engine need not be brought to another point for; ours. */
+const SOONER = 3
 
 /** The same reading in two sets: by what it is and where it was taken. */
 const keyOf = (o: Observation, set: ObservationSet): string =>
@@ -150,14 +167,16 @@ export function missingReading(
 ): MissingReading | undefined {
   const leaders = [...p.marginal].sort((a, b) => b[1] - a[1]).slice(0, PARTED)
   const total = leaders.reduce((s, [, x]) => s + x, 0)
-  let best: MissingReading | undefined
-  for (const c of CANDIDATES) {
-    const more = c.add(points, v)
+  let best: { reading: MissingReading; worth: number } | undefined
+  for (const { id, label, isAtHand, add } of CANDIDATES) {
+    const more = add(points, v)
     if (!more) continue
     const bits = informationOf(observe(more, v, sensor), set, leaders, total, p)
-    if (bits > Math.max(WORTH_NAMING, best?.bits ?? 0)) best = { id: c.id, label: c.label, bits }
+    const worth = bits * (isAtHand ? SOONER : 1)
+    if (bits > WORTH_NAMING && worth > (best?.worth ?? 0))
+      best = { reading: { id, label, bits, ...(isAtHand ? { isAtHand } : {}) }, worth }
   }
-  return best
+  return best?.reading
 }
 
 /** Mean squared distance of what the causes foretell for the new readings, in bits; at most what is open at all. */

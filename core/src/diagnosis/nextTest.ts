@@ -129,6 +129,7 @@ const looked = (e: Evidence, item: string | undefined): boolean =>
 const ANSWERED: Readonly<Record<string, (e: Evidence) => boolean>> = {
   'map-key-on': (e) => atKeyOn(e, 'map_kpa'),
   'temperatures-cold': (e) => e.points.some((p) => p.kind !== 'key-on' && p.kind !== 'cold'),
+  'temperatures-warm': (e) => e.points.some((p) => p.means.iat_c !== undefined && p.means.ect_c !== undefined),
   'gauge-idle': (e) => e.points.some((p) => p.kind === 'idle' && p.means.gauge_vacuum_kpa !== undefined),
 }
 

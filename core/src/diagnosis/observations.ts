@@ -31,6 +31,8 @@ export function observe(points: readonly OperatingPoint[], v: Vehicle, sensor: P
   const at = usable.findIndex((p) => p.kind === 'idle')
   const idleKgS = (at >= 0 ? known[at] : undefined)?.airKgS ?? 1.05e-3 * v.displacementL
   const temperatureLog = temperatureOff(usable[temperatureAt(usable)])
+  const isRead = (channel: 'iat_c' | 'ect_c'): boolean => usable.some((p) => p.means[channel] !== undefined)
+  const temperaturesRead = [isRead('iat_c'), isRead('ect_c')] as const
   const contexts = known.map<PointContext>((k, i) => ({
     airKgS: k.airKgS,
     idleKgS,
@@ -46,6 +48,7 @@ export function observe(points: readonly OperatingPoint[], v: Vehicle, sensor: P
     readIntakeC: usable[i].means.iat_c,
     readCoolantC: usable[i].means.ect_c,
     temperatureOff: temperatureLog,
+    temperaturesRead,
     cylinders: v.cylinders,
     banks: trimBanksOf(v),
   }))

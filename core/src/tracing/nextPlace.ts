@@ -1,5 +1,5 @@
 import type { AirPath, StationId } from '../engine/index.js'
-import { TELLS, type SiteShare } from './site.js'
+import { isShutOff, TELLS, type SiteShare } from './site.js'
 
 /** A test that finds the place where air comes in: at one station, or anywhere at once. */
 export interface PlaceTest {
@@ -33,9 +33,10 @@ export function nextPlaces(
   has: (test: PlaceTest['test']) => boolean = () => true,
 ): readonly PlaceTest[] {
   const out: PlaceTest[] = []
+  const mine = tried.map((t) => ({ ...t, test: isShutOff(t.test) ? 'pinch' : t.test }))
   const done = (test: string, station?: StationId): boolean =>
-    tried.some((t) => t.test === test && (station === undefined || t.station === station))
-  const named = new Set(tried.flatMap((t) => (t.found && t.test in MINUTES ? [t.station] : [])))
+    mine.some((t) => t.test === test && (station === undefined || t.station === station))
+  const named = new Set(mine.flatMap((t) => (t.found && t.test in MINUTES ? [t.station] : [])))
   for (const s of sites) {
     if (named.has(s.station)) continue
     const info = path.stations.find((x) => x.info.id === s.station)?.info

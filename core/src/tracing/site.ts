@@ -14,9 +14,13 @@ export const TELLS: Readonly<Record<string, { fail: number; pass: number }>> = {
   look: { fail: 12, pass: 0.55 },
   'flex-duct': { fail: 14, pass: 0.3 },
   pinch: { fail: 40, pass: 0.08 },
+  'purge-pinch': { fail: 40, pass: 0.08 },
   smoke: { fail: 40, pass: 0.12 },
   enrichment: { fail: 15, pass: 0.35 },
 }
+
+/** Whether a test shuts a branch off: a hose closed for the sake of its valve is pinched all the same. */
+export const isShutOff = (test: string): boolean => test === 'pinch' || test === 'purge-pinch'
 
 /** Share of a throttle's leaks that come in behind its plate [–]; ours. */
 const BEHIND_AT_PLATE = 0.7

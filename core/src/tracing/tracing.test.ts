@@ -58,6 +58,15 @@ describe('the test that names the place soonest', () => {
     expect(nextPlaces(path, at(0.1), [], (t) => t !== 'smoke').map((t) => t.test)).not.toContain('smoke')
     expect(nextPlaces(path, [], [])).toEqual([])
   })
+  it('a hose that was closed off for its valve is not pinched once more', () => {
+    const v6 = airPathOf({ ...ENGINE_PATTERNS.find((p) => p.id === 'v6-maf')!.vehicle, name: 'x', altitudeM: 0 })
+    const sites = [{ station: 'purge' as const, probability: 0.8 }]
+    expect(nextPlaces(v6, sites, [])[0]).toMatchObject({ test: 'pinch', station: 'purge' })
+    for (const found of [true, false])
+      expect(
+        nextPlaces(v6, sites, [{ test: 'purge-pinch', station: 'purge', found }]).map((t) => t.test),
+      ).not.toContain('pinch')
+  })
   it('a place where air was found is not asked to be named once more', () => {
     const tried = [{ test: 'smoke', station: 'booster' as const, found: true }]
     expect(nextPlaces(path, at(0.9), tried).map((t) => t.test)).toEqual(['enrichment'])

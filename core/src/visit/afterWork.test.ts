@@ -126,7 +126,10 @@ it('a code that came after the work and is none of it stands as left, until a dr
   expect(left([code('P0420', 'after'), code('P0420', 'after-drive')])).toEqual([
     'Code P0420, read after the drive, is not of this work: a finding, still open.',
   ])
-  expect(left([code('P0420', 'before')])).toEqual([])
+  expect(left([code('P0420', 'before')])).toEqual([
+    'Code P0420, which it came with, has not been cleared here: its lamp can stay on.',
+  ])
+  expect(left([code('P0420', 'before', { cleared: true })])).toEqual([])
   expect(left([code('P0171', 'before', { cleared: true }), code('P0171', 'after-drive')])).toEqual([
     'Code P0171, cleared here, was read after the drive again: what sets it is still there.',
   ])

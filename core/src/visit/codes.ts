@@ -51,6 +51,10 @@ export const batteryWasOff = (f: VisitFile): boolean =>
   live(f.timers).some((t) => t.kind === 'battery-off') ||
   live(f.runs).some((r) => r.procedure === 'battery-off' && stateOfRun(f, r)?.status === 'passed')
 
+/** Codes that it came with and that nobody has cleared: with one of them the lamp can stay on. A pending one sets none. */
+export const keptCodes = (f: VisitFile): CodeRecord[] =>
+  live(f.codes).filter((c) => c.when === 'before' && !c.cleared && c.state !== 'pending')
+
 /** Whose a code is that was read: what it came with, what this work can have set, else a finding. */
 export type Whose = { readonly whose: 'came' | 'finding' } | { readonly whose: 'ours'; readonly label: string }
 

@@ -70,6 +70,7 @@ describe('a test that was made', () => {
         stft1_pct: 0,
         ltft1_pct: -22,
         battery_v: 14.1,
+        ...(i === 0 ? { iat_c: 28 } : {}),
       }).map(([channel, value]) => reading(0, slot, channel as ChannelId, value)),
     )
     const looked = lookItemsOf(visitOf({}, four).vehicle.spec).map((i) => ({
@@ -78,6 +79,12 @@ describe('a test that was made', () => {
     }))
     const keyOn = tried('map-key-on', 'map-sensor', 'pass', 0)
     const before = visitOf({ readings, findings: [...looked, keyOn] }, four)
+    // a moment at the scan tool comes before a quarter of an hour with the gauge
+    const unread = { ...before, readings: readings.filter((r) => r.channel !== 'iat_c') }
+    expect(nowAct(unread, diagnoseVisit(unread, 0))).toMatchObject({
+      stage: 'measure',
+      title: 'Read the intake temperature',
+    })
     expect(nowAct(before, diagnoseVisit(before, 0)).title).toMatch(/^Fuel pressure/)
     const after = { ...before, findings: [...before.findings, tried('fuel-pressure', 'beyond', 'pass', 0)] }
     const act = nowAct(after, diagnoseVisit(after, 0))

@@ -82,6 +82,7 @@ export type ActId =
   | 'balance'
   | 'cylinders'
   | 'supply'
+  | 'read-more'
   | 'test'
   | 'cause'
   | 'undecided'
@@ -405,6 +406,15 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
     return act('sheet', 'hand-over', 'Print the sheet', soundWhy(f))
   const isStrange = d !== undefined && fitsNothing(d)
   if (isStrange && !test) return act('undecided', 'measure', 'Read it once more', d.stop.because, ['Print the sheet'])
+  const missing = d?.basis.missing
+  if (isWorthIt && missing?.isAtHand && missing.bits > test.bits)
+    return act(
+      'read-more',
+      'measure',
+      `Read ${missing.label}`,
+      'The scan tool says it in a moment, and it would tell more than any test.',
+      nextTitles(d),
+    )
   if (isWorthIt) {
     const info = testInfo(test.test)
     const takes = minutesSaid(info.minutes)

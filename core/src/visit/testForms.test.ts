@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals'
 import { orificeMassFlow } from '../air/index.js'
+import type { StationId, Vehicle } from '../engine/index.js'
 import {
   figuresProblem,
   figuresSaid,
@@ -7,16 +8,28 @@ import {
   TEST_FORMS,
   testForm,
   type FindingRecord,
+  type ReadingRecord,
   type VisitFile,
 } from './index.js'
-import { idleOf, visitOf } from './remedies.fixture.js'
+import { idleOf, reading, visitOf } from './remedies.fixture.js'
 import type { Diagnosis } from '../diagnosis/index.js'
 
 const at20C = (part: Partial<VisitFile> = {}): VisitFile => {
   const f = visitOf(part)
   return { ...f, visit: { ...f.visit, altitudeM: 0, ambientC: 20 } }
 }
-const judged = (test: string, x: Record<string, number>, f = at20C()) => testForm(test)!.judge(x, f)
+const judged = (test: string, x: Record<string, number>, f = at20C(), at?: StationId) =>
+  testForm(test, f.vehicle.spec)!.judge(x, f, at)
+/** A visit with another engine, its idle as read. */
+const idling = (spec: Partial<Vehicle>, means: Partial<Record<ReadingRecord['channel'], number>>): VisitFile =>
+  visitOf(
+    {
+      readings: Object.entries(means).map(([channel, value]) =>
+        reading(0, 'idle', channel as ReadingRecord['channel'], value),
+      ),
+    },
+    spec,
+  )
 
 describe('tests with figures', () => {
   // Q = CdA·√(2Δp/ρ): 3 mm² at 3.5 kPa and 1.204 kg/m³ pass 13.72 L/min, and are quoted as 3.85 mm² at idle
@@ -38,6 +51,34 @@ describe('tests with figures', () => {
     expect(judged('pinch', { shut: 11.5 }, f).outcome).toBe('pass')
     expect(judged('pinch', { shut: 4 }).outcome).toBe('unclear')
     expect(judged('pinch', { shut: 4, open: 5 }).outcome).toBe('pass')
+  })
+  it('a branch that brings in vapour raises the trim when it is shut: found, and no air', () => {
+    const f = at20C({ readings: idleOf(0, { trim: -14 }) })
+    for (const test of ['pinch', 'purge-pinch']) {
+      expect(judged(test, { shut: 1 }, f).outcome).toBe('fail')
+      expect(judged(test, { shut: 1 }, f).said).toMatch(/rises by 15\.0 points: fuel or its vapour/)
+    }
+  })
+  it('metered by pressure the opening tells, and the trim is not asked for', () => {
+    const f = idling({ metering: 'map' }, { rpm: 800, throttle_pct: 3.1 })
+    expect(testForm('pinch', f.vehicle.spec)!.fields.map((q) => q.id)).toEqual(['speed', 'before', 'opening', 'was'])
+    expect(judged('pinch', { speed: 790, opening: 4.7 }, f)).toMatchObject({
+      outcome: 'fail',
+      said: 'Shut, the throttle opens by 1.6 points: something comes in here.',
+    })
+    expect(judged('pinch', { speed: 790, opening: 3.1 }, f).outcome).toBe('pass')
+    // a controlled idle keeps its speed with or without a leak
+    expect(judged('pinch', { speed: 795 }, f).outcome).toBe('unclear')
+    expect(judged('pinch', { speed: 700 }, f).outcome).toBe('fail')
+    // the vent is part of a sound engine's idle air
+    expect(judged('pinch', { speed: 800, opening: 4.7 }, f, 'pcv').outcome).toBe('unclear')
+  })
+  it('nothing controls the idle of a carburettor: its speed tells', () => {
+    const f = idling({ metering: 'none', injection: 'carburettor', idleControl: 'none' }, { rpm: 980 })
+    expect(testForm('pinch', f.vehicle.spec)!.fields.map((q) => q.id)).toEqual(['speed', 'before'])
+    expect(judged('pinch', { speed: 850 }, f).said).toBe('Shut, the speed falls by 130 rpm: something comes in here.')
+    expect(judged('pinch', { speed: 985 }, f)).toMatchObject({ outcome: 'pass' })
+    expect(judged('pinch', { speed: 1010 }, f).outcome).toBe('unclear')
   })
   it('a decay gives back the opening that let the air out', () => {
     // 5 mm² out of 12 L at 293.15 K, from 60 kPa, stepped by the orifice law

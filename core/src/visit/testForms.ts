@@ -1,51 +1,11 @@
 import { AIR_GAS_CONSTANT, airDensity, flowFunction, ZERO_CELSIUS_K } from '../air/index.js'
-import { hasMaf } from '../engine/index.js'
+import { hasMaf, type Vehicle } from '../engine/index.js'
 import { blockageOf } from '../expectation/index.js'
 import { smokeAreaMm2 } from '../tracing/index.js'
-import type { QuantityId } from '../units/index.js'
 import { placeOf } from './place.js'
-import type { FindingRecord, Outcome, ResultUnit, VisitFile } from './records.js'
-import { pinchSize } from './unmetered.js'
-
-/** One figure that a test is read off by. */
-export interface TestField {
-  readonly id: string
-  readonly label: string
-  readonly quantity: QuantityId
-  /** Bounds in the quantity's canonical unit, outside which it is a slip. */
-  readonly min: number
-  readonly max: number
-  readonly optional?: true
-  /** Shown beside the field where its quantity has no unit of its own. */
-  readonly unit?: string
-}
-
-/** What figures say: how the test ends, its size, and a sentence. */
-export interface TestSaid {
-  readonly outcome: Outcome
-  /** Which of the test's unlike finds it is. */
-  readonly item?: string
-  readonly value?: number
-  readonly unit?: ResultUnit
-  readonly said: string
-}
-
-/** A small form fitted to one test. */
-export interface TestForm {
-  readonly test: string
-  readonly fields: readonly TestField[]
-  /** @param x - the figures that were read, all that are not optional among them */
-  readonly judge: (x: Readonly<Record<string, number>>, f: VisitFile) => TestSaid
-}
-
-const field = (
-  id: string,
-  label: string,
-  quantity: QuantityId,
-  min: number,
-  max: number,
-  more: Pick<TestField, 'optional' | 'unit'> = {},
-): TestField => ({ id, label, quantity, min, max, ...more })
+import type { FindingRecord, VisitFile } from './records.js'
+import { shutOffForms } from './shutOff.js'
+import { between, field, type TestForm, type TestSaid } from './testForm.js'
 
 /** Limits of judging, each ours and stated; the maker's figure wins where it is known. */
 const LIMIT = {
@@ -65,22 +25,7 @@ const LIMIT = {
   /** Lowest compression against the highest [–]. */
   compressionPass: 0.87,
   compressionFail: 0.75,
-  /** Trim that a pinch must take away before it is more than its own scatter [%]. */
-  pinchFailPct: 2,
 } as const
-
-const between = (x: number, pass: number, fail: number): Outcome =>
-  pass < fail
-    ? x <= pass
-      ? 'pass'
-      : x >= fail
-        ? 'fail'
-        : 'unclear'
-    : x >= pass
-      ? 'pass'
-      : x <= fail
-        ? 'fail'
-        : 'unclear'
 
 /** Steps of the integral over the fall. */
 const DECAY_STEPS = 200
@@ -111,34 +56,8 @@ function decayAreaMm2(x: {
 
 /** Forms by test; a test without one is judged by the eye. */
 export const TEST_FORMS: readonly TestForm[] = [
-  {
-    test: 'pinch',
-    fields: [
-      field('shut', 'total trim with it shut', 'ratio', -60, 60),
-      field('open', 'total trim with it open', 'ratio', -60, 60, { optional: true }),
-    ],
-    judge: (x, f) => {
-      const size = pinchSize(f, x.shut, x.open)
-      const took = size === undefined ? undefined : size.openPct - x.shut
-      if (took === undefined)
-        return {
-          outcome: 'unclear',
-          value: x.shut,
-          unit: '%',
-          said: 'The trim with it open is not known: type it too.',
-        }
-      const area = size?.areaMm2 === undefined ? '' : `: ${size.areaMm2.toFixed(1)} mm² let in here`
-      return {
-        outcome: took >= LIMIT.pinchFailPct ? 'fail' : 'pass',
-        value: x.shut,
-        unit: '%',
-        said:
-          took >= LIMIT.pinchFailPct
-            ? `Shut, the trim falls by ${took.toFixed(1)} points${area}.`
-            : `Shut, the trim changes by ${Math.abs(took).toFixed(1)} points: nothing comes in here.`,
-      }
-    },
-  },
+  ...shutOffForms('pinch'),
+  ...shutOffForms('purge-pinch'),
   {
     test: 'smoke',
     fields: [
@@ -277,14 +196,16 @@ export const TEST_FORMS: readonly TestForm[] = [
   },
 ]
 
-export const testForm = (test: string): TestForm | undefined => TEST_FORMS.find((t) => t.test === test)
+/** The form of a test on an engine; undefined where it is judged by the eye. */
+export const testForm = (test: string, v: Vehicle): TestForm | undefined =>
+  TEST_FORMS.find((t) => t.test === test && (t.suits?.(v) ?? true))
 
 /** What a finding's own figures say; undefined without any, or where the engine has since become another. */
 export function figuresSaid(f: VisitFile, x: FindingRecord): TestSaid | undefined {
-  const form = testForm(x.test)
+  const form = testForm(x.test, f.vehicle.spec)
   if (!form || !x.figures) return undefined
   if (!form.fields.every((q) => q.optional || x.figures![q.id] !== undefined)) return undefined
-  return x.test === 'intake-blockage' && !hasMaf(f.vehicle.spec) ? undefined : form.judge(x.figures, f)
+  return x.test === 'intake-blockage' && !hasMaf(f.vehicle.spec) ? undefined : form.judge(x.figures, f, x.station)
 }
 
 /** What is wrong with the figures of a test that somebody sends, in words; undefined when nothing is. */

@@ -2,10 +2,10 @@ import { AIR_GAS_CONSTANT, ZERO_CELSIUS_K, flowFunction } from '../air/index.js'
 import { LONG_STOP_PCT, trimStop } from '../diagnosis/index.js'
 import { airPathOf, hasMaf } from '../engine/index.js'
 import { manifoldFromAirflowPa } from '../expectation/index.js'
-import { ledgerOf, pinchedAreaMm2, smokeAreaMm2, type Ledger, type LedgerEntry } from '../tracing/index.js'
+import { isShutOff, ledgerOf, pinchedAreaMm2, smokeAreaMm2, type Ledger, type LedgerEntry } from '../tracing/index.js'
 import type { Interval } from '../statistics/index.js'
 import type { OperatingPoint } from '../signals/index.js'
-import { live, type VisitFile } from './records.js'
+import { live, type FindingRecord, type VisitFile } from './records.js'
 import { placeOf, vehicleAtPlace } from './place.js'
 import { livingPoints } from './living.js'
 import { lastRound } from './points.js'
@@ -119,8 +119,14 @@ export function pinchSize(
 /** Entries of the ledger: what pinching and smoke sized, what a look only placed, what is mended. */
 export function ledgerEntries(f: VisitFile, base: UnmeteredAir): LedgerEntry[] {
   const isPast = overtaken(f)
+  const openPct = (x: FindingRecord): number => x.figures?.open ?? base.totalTrimPct
   const found = live(f.findings).filter(
-    (x) => x.outcome === 'fail' && ['look', 'pinch', 'smoke', 'flex-duct'].includes(x.test),
+    (x) =>
+      x.outcome === 'fail' &&
+      (isShutOff(x.test)
+        ? // a branch that brings in fuel raises the trim when it is shut: no part of the air
+          x.value === undefined || x.value < openPct(x)
+        : ['look', 'smoke', 'flex-duct'].includes(x.test)),
   )
   const stations = [...new Set(found.map((x) => x.station))]
   const zones = new Map(airPathOf(f.vehicle.spec).stations.map((s) => [s.info.id, s.zone]))
@@ -129,20 +135,16 @@ export function ledgerEntries(f: VisitFile, base: UnmeteredAir): LedgerEntry[] {
     // what was found again after the work counts, and not what was found before it
     const open = all.filter((x) => !isPast(x))
     const here = open.length ? open : all
-    const pinch = here.find((x) => x.test === 'pinch' && x.value !== undefined)
+    const pinch = here.find((x) => isShutOff(x.test) && x.value !== undefined)
     const smoke = here.find((x) => x.test === 'smoke' && x.value !== undefined)
-    const how = (pinch ?? smoke ?? here[0]).test as LedgerEntry['how']
+    const { test } = pinch ?? smoke ?? here[0]
+    const how = isShutOff(test) ? 'pinch' : (test as LedgerEntry['how'])
     // ahead of the plate the pressure over a hole is a hundredth of that behind it: an area there is another thing
     const ahead = zones.get(station) === 'sensor-to-plate' && station !== 'throttle'
     const areaMm2 = ahead
       ? undefined
       : pinch
-        ? pinchedAreaMm2(
-            (pinch.figures?.open ?? base.totalTrimPct) / 100,
-            pinch.value! / 100,
-            base.indicatedKgS,
-            base.flux,
-          )
+        ? pinchedAreaMm2(openPct(pinch) / 100, pinch.value! / 100, base.indicatedKgS, base.flux)
         : smoke
           ? smokeAreaMm2(smoke.value!, smoke.figures?.pressure === undefined ? SMOKE_PA : 1000 * smoke.figures.pressure)
           : undefined

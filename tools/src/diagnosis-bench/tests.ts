@@ -45,6 +45,7 @@ const SHOWS: Readonly<Record<string, (fault: FaultId, carried: SimulatedFaults) 
   // none of its cars has its sensors crossed
   'oxygen-sensor-plugs': () => false,
   'runner-look': (f) => f === 'runner-restriction',
+  'temperatures-warm': (f) => f === 'temperature-sensor-implausible',
 }
 
 /** Which of its unlike finds a test makes of a class, told right as often as it is found; of what is imagined any. */

@@ -1,4 +1,4 @@
-import { openCodes } from '../codes.js'
+import { keptCodes, openCodes } from '../codes.js'
 import { SIGNS, testInfo } from '../../diagnosis/index.js'
 import { atStation, lookItemsOf, stationInfo } from '../../engine/index.js'
 import { type VisitCauses } from '../causes.js'
@@ -70,13 +70,11 @@ function codesLeft(f: VisitFile): string[] {
 
 /** Codes it came with that nobody has cleared: without a word the customer drives off with the lamp on. */
 const codesKept = (f: VisitFile): string[] =>
-  live(f.codes)
-    .filter((c) => c.when === 'before' && !c.cleared && c.state !== 'pending')
-    .map((c) =>
-      line(
-        `code ${c.code}, which it came with, ${c.state === 'permanent' ? 'is permanent: it goes when its monitor has passed' : 'has not been cleared here: its lamp can stay on'}`,
-      ),
-    )
+  keptCodes(f).map((c) =>
+    line(
+      `code ${c.code}, which it came with, ${c.state === 'permanent' ? 'is permanent: it goes when its monitor has passed' : 'has not been cleared here: its lamp can stay on'}`,
+    ),
+  )
 
 const ON_THE_ROAD: readonly string[] = ['cruise', 'pull', 'deceleration']
 
@@ -141,7 +139,7 @@ export function leftLines(f: VisitFile, unaccounted?: 'is' | 'may be'): string[]
       ...(unproved.length ? [] : idle),
       ...(unproved.length ? [] : [worseSince(f)].filter((x) => x !== undefined)),
       ...codesLeft(f),
-      ...(remedies.length ? codesKept(f) : []),
+      ...codesKept(f),
       ...(unproved.length ? [] : accountLeft(unaccounted)),
       ...untried(f),
       ...unlooked(f),
