@@ -105,8 +105,8 @@ export function diagnose(entered: Vehicle, given: Evidence): Diagnosis {
     return { of: s.of, observations: observe(record, there, then).observations }
   })
   const prepared = prepare(set, v, sound, evidence.worked)
-  const { intent, outcomes } = evidence
-  const p = posterior(prepared, { intent, outcomes, discrete, sizes: true })
+  const { intent, outcomes, done } = evidence
+  const p = posterior(prepared, { intent, outcomes, done, discrete, sizes: true })
   const unmarked = prepared.candidates.filter((c) => !leavesMark(c)).map((c) => c.fault.id)
   const ranking = rankingOf(p, set, v, unmarked)
   const next = nextTests(p, v, evidence)

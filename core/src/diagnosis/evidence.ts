@@ -36,6 +36,12 @@ export interface SoundPoints {
   readonly closedThrottlePct?: number
 }
 
+/** A piece of work done before the points were read, and how likely each cause still is that it answers, against before [–], 0..1. */
+export interface WorkDone {
+  readonly words: string
+  readonly left: Readonly<Partial<Record<FaultId, number>>>
+}
+
 /** Everything known of a car, whatever it came from. */
 export interface Evidence {
   readonly intent: Intent
@@ -53,6 +59,8 @@ export interface Evidence {
   readonly sound?: readonly SoundPoints[]
   /** Confirmed outcomes of this shop, counted by cause; left out, every cause counts alike. */
   readonly outcomes?: Readonly<Partial<Record<FaultId, number>>>
+  /** What was done before the points were read. It moves no cause against none: what is still wrong is likelier elsewhere. */
+  readonly done?: readonly WorkDone[]
   /** Whether throttle or idle valve were worked on and the idle has not been taught since; left out where nobody knows. */
   readonly worked?: boolean
   /** Closed-plate throttle reading [%], where the recording shows it. */

@@ -18,7 +18,7 @@ export interface Reason {
   readonly text: string
   /** Change of the log odds of the cause by this piece, all else kept [bits]; > 0 speaks for it. */
   readonly bits: number
-  readonly source: ReadingGroup | 'sign' | 'code' | 'finding'
+  readonly source: ReadingGroup | 'sign' | 'code' | 'finding' | 'work'
 }
 
 const GROUPS: readonly ReadingGroup[] = [
@@ -47,8 +47,8 @@ export function explain(
   const { set } = prepared
   const every = set.observations.map((_, i) => i)
   const odds = (kept: readonly number[], ev: Evidence): Map<FaultId, number> => {
-    const { intent, outcomes } = ev
-    const p = posterior(prepared, { intent, outcomes, discrete: discreteEvidence(ev), kept, sizes: false })
+    const { intent, outcomes, done } = ev
+    const p = posterior(prepared, { intent, outcomes, done, discrete: discreteEvidence(ev), kept, sizes: false })
     return new Map(causes.map((c) => [c, logOdds(p.marginal.get(c) ?? 0)]))
   }
   const full = odds(every, e)
@@ -110,6 +110,8 @@ export function explain(
     const placed = place && !isSaid && !what.includes(place) && (f.outcome === 'fail' || alone) ? `, ${place}` : ''
     put(odds(every, { ...e, findings: dropped }), `${what}${placed}${verdict}`, 'finding')
   })
+  const done = e.done ?? []
+  for (const w of done) put(odds(every, { ...e, done: done.filter((x) => x !== w) }), `${w.words}, already`, 'work')
   for (const list of out.values()) list.sort((a, b) => Math.abs(b.bits) - Math.abs(a.bits))
   return Object.fromEntries(out)
 }

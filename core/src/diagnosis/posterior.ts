@@ -1,6 +1,6 @@
 import { logSumExp, weightedInterval, type Interval } from '../statistics/index.js'
 import { densitiesOf, type Prepared } from './densities.js'
-import type { Intent } from './evidence.js'
+import type { Intent, WorkDone } from './evidence.js'
 import { PRIOR, type Fault, type FaultId } from './faults.js'
 import { pairsOf, type DiscreteLogLikelihood, type Scored } from './pairs.js'
 
@@ -39,6 +39,8 @@ export interface Question {
   readonly discrete: DiscreteLogLikelihood
   /** Confirmed outcomes of this shop, by cause. */
   readonly outcomes?: Readonly<Partial<Record<FaultId, number>>>
+  /** What was done before: of what may still be wrong, how much of it is left to each cause. */
+  readonly done?: readonly WorkDone[]
   /** Indices of the readings that count; all when left out. */
   readonly kept?: readonly number[]
   /** Whether sizes are wanted, and with them pairs; without, only how probable each cause is by itself. */
@@ -74,7 +76,7 @@ export function posterior(prepared: Prepared, q: Question): Posterior {
   }))
   const pairs = q.sizes ? pairsOf(prepared, singles, shares, q.discrete, densities) : []
   const average = logSumExp(discretes) - Math.log(all.length)
-  const every = [none, ...singles, ...pairs]
+  const every = [none, ...afterWork([...singles, ...pairs], q.done ?? [])]
   const explained = logSumExp(every.map((s) => s.logMass))
   const strange = densities.distance > FAR && !isLed(every, explained)
   const unexplained = Math.max(
@@ -96,6 +98,16 @@ export function posterior(prepared: Prepared, q: Question): Posterior {
     return sizes.get(fault)
   }
   return { hypotheses, unexplained: Math.exp(unexplained - total), marginal, sizesOf }
+}
+
+/** Hypotheses after some work, of the same mass together: what was worked on is less likely among them, and whether anything is wrong the readings tell. */
+function afterWork(faulty: readonly Scored[], done: readonly WorkDone[]): readonly Scored[] {
+  if (!done.length) return faulty
+  const left = (s: Scored): number =>
+    s.members.reduce((sum, c) => done.reduce((x, w) => x + Math.log(w.left[c.fault.id] ?? 1), sum), s.logMass)
+  const changed = faulty.map((s) => ({ ...s, logMass: left(s) }))
+  const lost = logSumExp(faulty.map((s) => s.logMass)) - logSumExp(changed.map((s) => s.logMass))
+  return changed.map((s) => ({ ...s, logMass: s.logMass + lost }))
 }
 
 /**

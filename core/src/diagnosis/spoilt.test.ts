@@ -71,7 +71,13 @@ describe('evidence that is poor, wrong or against itself', () => {
   it('an engine without a controller is asked for nothing that only one would count', () => {
     const ids = (v: Vehicle): string[] => TESTS.filter((t) => t.admissible(v)).map((t) => t.id)
     const carburetted = ids(vehicle('carb-one'))
-    for (const id of ['misfire-count', 'exhaust-leak-look', 'oxygen-sensor-swing', 'temperatures-cold', 'temperatures-warm']) {
+    for (const id of [
+      'misfire-count',
+      'exhaust-leak-look',
+      'oxygen-sensor-swing',
+      'temperatures-cold',
+      'temperatures-warm',
+    ]) {
       expect(carburetted).not.toContain(id)
       expect(ids(vehicle('four-maf'))).toContain(id)
     }

@@ -112,6 +112,25 @@ const SAME_SPEED = 0.08
 export const isSamePoint = (b: OperatingPoint, a: OperatingPoint): boolean =>
   a.kind === b.kind && (!AT_A_SPEED.includes(b.kind) || Math.abs(a.rpm - b.rpm) <= SAME_SPEED * Math.max(b.rpm, 1))
 
+/** How far pulls may lie apart in speed and be held against each other all the same [log]: an engine that is held back is not taken as far. */
+const PULLS_APART = 0.35
+/** A pull above this pressure is boosted: there the air of a turn goes with its speed [kPa]. */
+const BOOSTED_KPA = 105
+/** How far the air of one turn of an open plate, and the pressure behind it, go with speed, one standard deviation by its log [–, kPa]; ours. */
+const BY_SPEED = { share: 0.25, kpa: 8 } as const
+
+const isBoosted = (p: OperatingPoint): boolean => Math.max(p.means.map_kpa ?? 0, p.means.charge_kpa ?? 0) > BOOSTED_KPA
+
+/** Whether two pulls at other speeds may be held against each other: by the air of one turn, and by pressure. */
+const isLikePull = (b: OperatingPoint, a: OperatingPoint): boolean =>
+  b.kind === 'pull' &&
+  a.kind === 'pull' &&
+  b.rpm > 0 &&
+  a.rpm > 0 &&
+  Math.abs(Math.log(a.rpm / b.rpm)) <= PULLS_APART &&
+  !isBoosted(b) &&
+  !isBoosted(a)
+
 /** Each point of a run with its own one of the other: the nearest in speed where several could be, each once. */
 function paired(
   before: readonly OperatingPoint[],
@@ -119,7 +138,7 @@ function paired(
 ): ReadonlyMap<OperatingPoint, OperatingPoint> {
   const apart = (b: OperatingPoint, a: OperatingPoint): number => Math.abs(a.rpm - b.rpm)
   const could = before
-    .flatMap((b) => after.filter((a) => isSamePoint(b, a)).map((a) => [b, a] as const))
+    .flatMap((b) => after.filter((a) => isSamePoint(b, a) || isLikePull(b, a)).map((a) => [b, a] as const))
     .sort((x, y) => apart(...x) - apart(...y))
   const out = new Map<OperatingPoint, OperatingPoint>()
   const taken = new Set<OperatingPoint>()
@@ -132,7 +151,7 @@ function paired(
 }
 
 /**
- * Pairs points of the same kind, and for holds and cruises of the same speed, and judges every quantity both
+ * Pairs points of the same kind, and for holds and cruises of the same speed; pulls of other speeds by the air of one turn. Judges every quantity both
  * have. Load and opening are not matched on: the remedy itself may change them. Idle speed may too.
  * @param idleBand - speeds at which this engine belongs to idle [rpm]; left out, a changed speed is neither better nor worse
  */
@@ -147,19 +166,26 @@ export function compareRuns(
     const a = pairs.get(b)
     if (!a) continue
     for (const rule of CHANGE_RULES) {
-      const [x, y] = [figureOf(b, rule.quantity), figureOf(a, rule.quantity)]
-      if (x === undefined || y === undefined) continue
+      const [x, read] = [figureOf(b, rule.quantity), figureOf(a, rule.quantity)]
+      if (x === undefined || read === undefined) continue
+      const far = isSamePoint(b, a) ? 0 : Math.abs(Math.log(a.rpm / b.rpm))
+      const isAir = rule.quantity === 'maf_gs'
+      const y = far && isAir ? (read * b.rpm) / a.rpm : read
       const ofIdle = rule.quantity === 'rpm' || rule.quantity === 'wander_rpm'
       if (ofIdle && b.kind !== 'idle' && b.kind !== 'idle-load') continue
       if (!SAYS[b.kind].includes(rule.quantity)) continue
-      const errors = { before: meanError(b, rule.quantity), after: meanError(a, rule.quantity) }
+      const bySpeed = rule.quantity === 'fuel_full_pct' ? 0 : far * (isAir ? BY_SPEED.share * y : BY_SPEED.kpa)
+      const errors = {
+        before: meanError(b, rule.quantity),
+        after: Math.hypot(meanError(a, rule.quantity), bySpeed),
+      }
       const belongs = rule.quantity === 'rpm' && b.kind === 'idle' ? idleBand : rule.belongs
       out.push({
         ...(belongs ? { belongs } : {}),
         kind: b.kind,
         rpm: b.rpm,
         quantity: rule.quantity,
-        label: rule.label,
+        label: far && isAir ? `${rule.label}, reckoned to that speed` : rule.label,
         unit: rule.unit,
         before: x,
         after: y,

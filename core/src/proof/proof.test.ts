@@ -302,3 +302,32 @@ it('an idle that came back into its band is better, read under load besides or n
   const { pooled } = proofVerdict(compareRuns(run(1080, 1090), run(840, 835), band))
   expect(pooled[1]).toMatchObject({ what: 'idle speed, loaded', verdict: 'changed' })
 })
+
+describe('pulls that were not taken to the same speed', () => {
+  const pull = (rpm: number, maf_gs: number, gauge_vacuum_kpa: number, more: object = {}): OperatingPoint =>
+    point('pull', rpm, { rpm, maf_gs, gauge_vacuum_kpa, ...more })
+  const seen = (b: OperatingPoint, a: OperatingPoint): Record<string, string> =>
+    Object.fromEntries(compareRuns([b], [a]).map((c) => [c.quantity, c.verdict]))
+  it('are held against each other by the air of one turn, and told so', () => {
+    // a blocked filter holds it back: 23 g/s at 2700 where 49 at 3250 are 41 at 2700
+    const [air] = compareRuns([pull(2700, 23, 36)], [pull(3250, 49, 1.8)])
+    expect(air).toMatchObject({ quantity: 'maf_gs', label: 'airflow, reckoned to that speed', verdict: 'changed' })
+    expect(air.after).toBeCloseTo((49 * 2700) / 3250, 9)
+    expect(seen(pull(2700, 23, 36), pull(3250, 49, 1.8))).toEqual({ maf_gs: 'changed', gauge_vacuum_kpa: 'changed' })
+  })
+  it('are one engine where a turn takes the same air, within what speed itself does', () => {
+    expect(seen(pull(2700, 41, 2.2), pull(3250, 50, 3.1))).toEqual({
+      maf_gs: 'no change seen',
+      gauge_vacuum_kpa: 'no change seen',
+    })
+  })
+  it('are nothing together too far apart, or under boost', () => {
+    expect(compareRuns([pull(2000, 23, 3)], [pull(3250, 49, 2)])).toEqual([])
+    expect(compareRuns([pull(2700, 40, 3, { map_kpa: 160 })], [pull(3250, 60, 2)])).toEqual([])
+  })
+  it('are those of nearest speed where there are several', () =>
+    expect(
+      compareRuns([pull(2700, 40, 3)], [pull(3250, 49, 2), pull(2750, 40.5, 2)]).find((c) => c.quantity === 'maf_gs')!
+        .label,
+    ).toBe('airflow'))
+})

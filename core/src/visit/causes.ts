@@ -89,6 +89,8 @@ export const isSurelyAir = (d: Diagnosis): boolean =>
 /** From so much in its favour a kind of evidence is named beside the readings [bits]. */
 const NAMED_BITS = 1
 const BESIDE = { code: 'codes', sign: 'signs', finding: 'findings' } as const
+/** Whether a reason is a reading, and neither one of those nor what was done. */
+const isReading = (r: Reason): boolean => !(r.source in BESIDE) && r.source !== 'work'
 
 /** What speaks for a cause: readings only where they tell anything and it leaves its mark in them, and what else moves it. */
 export function spokenForBy(d: Diagnosis, fault: FaultId): string {
@@ -101,7 +103,7 @@ export function spokenForBy(d: Diagnosis, fault: FaultId): string {
 
 /** Whether the readings spoke for a cause, and not its test alone: where they did not, nothing of them comes back. */
 function isOfReadings(d: Diagnosis, fault: FaultId): boolean {
-  const reasons = d.reasons[fault]?.filter((r) => !(r.source in BESIDE))
+  const reasons = d.reasons[fault]?.filter(isReading)
   return !reasons || reasons.reduce((sum, r) => sum + r.bits, 0) >= NAMED_BITS
 }
 
@@ -111,7 +113,7 @@ function isMoreOfReadings(d: Diagnosis, fault: FaultId): boolean {
   if (!reasons) return true
   const bits = (of: (r: Reason) => boolean): number => reasons.filter(of).reduce((sum, r) => sum + r.bits, 0)
   const byTests = bits((r) => r.source === 'finding')
-  return bits((r) => !(r.source in BESIDE)) >= Math.max(NAMED_BITS, byTests)
+  return bits(isReading) >= Math.max(NAMED_BITS, byTests)
 }
 
 const OF_OPENING = /^(throttle|idle_valve)_pct$/

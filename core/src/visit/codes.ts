@@ -1,5 +1,6 @@
 import { codeWords } from '../diagnosis/index.js'
 import { live, type CodeRecord, type VisitFile } from './records.js'
+import { remediesOf } from './remedies.js'
 import { stateOfRun } from './runs.js'
 
 /** Work that may set a code of its own. */
@@ -100,4 +101,10 @@ export function openCodes(f: VisitFile): OpenCode[] {
       if (whose === 'finding') return [{ code, isBack: false }]
       return whose === 'came' && wasCleared(code) ? [{ code, isBack: true }] : []
     })
+}
+
+/** Open codes that were read before the last of the work: it may have answered them, and only clearing, a drive and reading tell. */
+export function overtakenCodes(f: VisitFile): OpenCode[] {
+  const last = remediesOf(f).reduce((at, r) => (r.at > at ? r.at : at), '')
+  return openCodes(f).filter(({ code }) => code.at < last)
 }

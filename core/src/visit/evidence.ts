@@ -14,10 +14,12 @@ import { vehicleAtPlace } from './place.js'
 import { closedThrottleOf, pointsOfRound } from './points.js'
 import { findsDirt, overtaken } from './findPlace.js'
 import { live, type FindingRecord, type VisitFile } from './records.js'
+import { openCodes, overtakenCodes } from './codes.js'
 import { cleanedBefore, visitDeposits } from './deposits.js'
 import { pumpJudged } from '../vacuum/index.js'
 import { remediesOf } from './remedies.js'
 import { dropsOf, takenOf } from './taken.js'
+import { workDone } from './workDone.js'
 
 /**
  * Evidence of a visit. Signs belong to the baseline; after a remedy the finds at mended places are spent, those of tests
@@ -46,8 +48,9 @@ export function evidenceOf(f: VisitFile, round: number): Evidence {
       ...balanceFindings(f, round),
     ],
     closedThrottlePct: closedThrottleOf(f, round),
-    codes: baseline ? codesOf(f) : undefined,
+    codes: baseline ? codesOf(f) : codesSince(f),
     worked: untaught(f, round),
+    ...(baseline ? {} : { done: workDone(f, round) }),
     ...(f.visit.baroKpa === undefined ? {} : { trustedPressure: true }),
   }
 }
@@ -106,6 +109,13 @@ function codesOf(f: VisitFile): CodeSeen[] | undefined {
   const before = live(f.codes).filter((c) => c.when === 'before')
   if (!before.length) return f.visit.conditions.includes(NO_CODES) ? [] : undefined
   return before.map(({ code, state }) => ({ code, state }))
+}
+
+/** Codes that were read since the last of the work and are none of it; undefined where none stands: a short drive clears nobody. */
+function codesSince(f: VisitFile): CodeSeen[] | undefined {
+  const past = new Set(overtakenCodes(f).map(({ code }) => code.id))
+  const open = openCodes(f).flatMap(({ code: { id, code, state } }) => (past.has(id) ? [] : [{ code, state }]))
+  return open.length ? open : undefined
 }
 
 /** Whether its lamp brought it, and nobody has read yet what it stored; without a controller there is nothing to read. */

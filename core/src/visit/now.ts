@@ -2,6 +2,7 @@ import {
   actOf,
   answerOf,
   CAUSES,
+  codeMeaning,
   faultOf,
   fitsNothing,
   inSentence,
@@ -16,7 +17,7 @@ import { lookItemsOf, stationInfo, type StationId } from '../engine/index.js'
 import { batterySaid } from './battery.js'
 import { benchOf, benchOfCause, type ActPlace } from './benches.js'
 import { isSurelyAir, spokenForBy } from './causes.js'
-import { openCodes } from './codes.js'
+import { openCodes, overtakenCodes } from './codes.js'
 import { evidenceOf, isLampUnread } from './evidence.js'
 import { dirtLeft, openFinds, placeOfFind } from './findPlace.js'
 import { outsideOf } from './judged.js'
@@ -34,6 +35,7 @@ import {
 } from './remedies.js'
 import { CLEAR_OUT } from '../procedures/index.js'
 import { closeDownRefusals } from './afterFeed.js'
+import { afterWorkOf } from './afterWork.js'
 import { procedureOfRun, runsGoingOn, stateOfRun, taughtRuns, teachAct } from './runs.js'
 import { againSaid, retestsOf, retestsOwed } from './retests.js'
 import { openThings, poolsUnlooked, restartLocked, runningWaits } from './service.js'
@@ -281,6 +283,19 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
     }
     const isStill = still(SURE_ENOUGH)
     if (isStill) return isStill
+    const next = d?.nextTests[0]
+    // as before the work: tests, as long as one is worth its time, and then what is likelier than all else
+    if (out.length && next && d?.stop.verdict === 'test')
+      return act(
+        'test',
+        'trace',
+        testInfo(next.test).label,
+        `${line(`${out[0].label} ${out[0].words}`)} ${minutesSaid(next.minutes)}`,
+        ['Print the sheet', ...nextTitles(d).slice(1)],
+        benchOf(f.vehicle.spec, next.test),
+      )
+    const isOut = out.length ? still(MORE_THAN_ALL_ELSE) : undefined
+    if (isOut) return isOut
     if (out.length)
       return act(
         'not-in-band',
@@ -308,7 +323,6 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
         `${isInVain ? IN_VAIN : byReadings} What found it tells whether it is gone. ${minutesSaid(testInfo(again.test).minutes)}`,
         [...owed, 'Print the sheet'],
       )
-    const next = d?.nextTests[0]
     const retests = retestsOf(f)
     const isGone = retests.length > 0 && retests.every((x) => x.after.outcome === 'pass')
     if (isInVain && !isGone && next && f.visit.intent === 'complaint' && d?.stop.verdict === 'test')
@@ -333,17 +347,42 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
     // no test is worth its time any more
     const isLikely = still(MORE_THAN_ALL_ELSE)
     if (isLikely) return isLikely
-    const stored = storedAsItCame(f)
+    const came = storedAsItCame(f)
+    const stored = [...new Set([...came, ...overtakenCodes(f).map(({ code }) => code.code)])]
     if (stored.length) {
       const s = stored.length > 1
+      const since = stored.length > came.length ? 'as read before the last of the work' : 'as it came'
       return act(
         'clear-codes',
         'first-start',
         `Clear the code${s ? 's' : ''}, drive, read again`,
-        `${andList(stored)} stand${s ? '' : 's'} as it came. Cleared and driven, ${s ? 'they tell' : 'it tells'} whether what set ${s ? 'them' : 'it'} is gone.`,
+        `${andList(stored)} stand${s ? '' : 's'} ${since}. Cleared and driven, ${s ? 'they tell' : 'it tells'} whether what set ${s ? 'them' : 'it'} is gone.`,
         [...owed, 'Print the sheet'],
       )
     }
+    const cleared = clearedUnread(f)
+    if (cleared.length) {
+      const s = cleared.length > 1
+      return act(
+        'clear-codes',
+        'first-start',
+        'Drive, and read the codes again',
+        `${andList(cleared)} ${s ? 'are' : 'is'} cleared. Whether what set ${s ? 'them' : 'it'} is gone shows after a drive.`,
+        [...owed, 'Print the sheet'],
+      )
+    }
+    // one that speaks for nothing that the test finds is traced elsewhere
+    const found = next ? Object.keys(testInfo(next.test).finds) : []
+    const ofCauses = codes.filter((code) => found.some((x) => x in (codeMeaning(code)?.favours ?? {})))
+    if (ofCauses.length && next && d?.stop.verdict === 'test')
+      return act(
+        'test',
+        'trace',
+        testInfo(next.test).label,
+        `Code${ofCauses.length > 1 ? 's' : ''} ${andList(ofCauses)} ${ofCauses.length > 1 ? 'were' : 'was'} read since the work. ${minutesSaid(next.minutes)}`,
+        ['Print the sheet', ...nextTitles(d).slice(1)],
+        benchOf(f.vehicle.spec, next.test),
+      )
     const unchanged = isGone
       ? 'Tested again, what was found is gone; the readings stand in their bands, as they did'
       : `${IN_VAIN} It stands in its bands, as it did`
@@ -525,6 +564,12 @@ const storedAsItCame = (f: VisitFile): string[] => {
     .filter((c) => !codes.some((x) => x.when !== 'before' && x.code === c.code))
     .map((c) => c.code)
 }
+
+/** Codes that it came with and that were cleared, while nobody has driven it and read them again. */
+const clearedUnread = (f: VisitFile): string[] =>
+  afterWorkOf(f).some((a) => a.id === 'codes-after-drive' && !a.done)
+    ? live(f.codes).flatMap((c) => (c.when === 'before' && c.cleared ? [c.code] : []))
+    : []
 
 /** Codes that it came with and that stand, where nothing that was measured explains them. */
 function codesUntold(f: VisitFile): string {

@@ -76,6 +76,8 @@ export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number, now: 
   const judged = judgedIdle(f)
   const account = visitLedger(f)
   const air = isAir(causes)
+  // what stands out since may be something else, whatever air was found before
+  const isElse = remedies.length > 0 && causes.suspected !== undefined && !LETS_AIR_IN.includes(causes.suspected.fault)
   const sure =
     causes.confirmed.some((x) => LETS_AIR_IN.includes(x)) ||
     isSurelyAir(d) ||
@@ -98,7 +100,7 @@ export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number, now: 
     found: foundLines(f, d, causes, judged),
     done: [...doneLines(remedies, proofs), ...reachedLines(f).done, ...sealLines(f), ...openWork(f), ...codesOfOurs(f)],
     left: [
-      ...leftLines(f, account?.accounted === false && air ? (sure ? 'is' : 'may be') : undefined),
+      ...leftLines(f, account?.accounted === false && air && !isElse ? (sure ? 'is' : 'may be') : undefined),
       ...(remedies.length && isProved(f) ? deadSaid(now) : []),
     ],
     advised: advice(f),
@@ -110,7 +112,7 @@ export function sheetOf(f: VisitFile, d: Diagnosis, labourPerHour: number, now: 
     price: priceOf(f, labourPerHour, taxPct),
     ...(avoided.length ? { avoided } : {}),
     ...(picture ? { picture } : {}),
-    technical: technicalOf(f, d, now, isNamed(causes) && !air ? 'is not' : sure ? 'is' : 'may be'),
+    technical: technicalOf(f, d, now, isNamed(causes) && !air ? 'is not' : sure && !isElse ? 'is' : 'may be'),
     labourMinutes,
     partsPrice: remedies.reduce((s, r) => s + r.partsPrice, 0),
     labourPrice: ((quoteOf(f)?.labourPerHour ?? labourPerHour) * labourMinutes) / 60,

@@ -1,0 +1,63 @@
+import type { FaultId, WorkDone } from '../diagnosis/index.js'
+import { airPathOf, type StationId } from '../engine/index.js'
+import { siteShares } from '../tracing/index.js'
+import { live, type RepairKind, type VisitFile } from './records.js'
+import { BEYOND_THE_PATH, isAnsweredAt, LETS_AIR_IN, remediesOf, type Remedy } from './remedies.js'
+
+/** How likely a cause still sits where it was worked on, against what it was before [–]; ours: a new part is rarely bad, dirt often stays. */
+const LEFT_BY: Readonly<Record<RepairKind, number>> = {
+  replace: 0.1,
+  reroute: 0.2,
+  clamp: 0.25,
+  refit: 0.3,
+  splice: 0.25,
+  cap: 0.15,
+  wrap: 0.35,
+  clean: 0.4,
+  leave: 1,
+}
+const LEFT_BY_FEED = 0.6
+/** How much of a cause that several places may have sits at one of them [–]. */
+const AT_ONE_OF_SEVERAL = 0.6
+/** More than one leak is common: so much of the chance that air is let in stays, whatever was mended [–]. */
+const MORE_LEAKS = 0.25
+
+/** Openings that may be anywhere along the path; the rest of what lets air in is a valve at its one place. */
+const HOLES: readonly FaultId[] = ['unmetered-air', 'unmetered-air-bank', 'unmetered-air-duct']
+/** What only dirt makes: no clamp and no tape takes it away. */
+const closesOnly = (kind: RepairKind | undefined): boolean =>
+  kind !== undefined && !['replace', 'clean', 'leave'].includes(kind)
+
+/** What was done before a round was read, and how much of each cause it leaves: what was mended is not suspected like before. */
+export function workDone(f: VisitFile, round: number): WorkDone[] {
+  const path = airPathOf(f.vehicle.spec)
+  const found = live(f.findings).filter((x) => x.test !== 'note' && !x.afterWork)
+  const holeAt = (fault: FaultId, station: StationId): number =>
+    siteShares(path, [{ fault, probability: 1, sentence: '' }], found).find((s) => s.station === station)
+      ?.probability ?? 0
+  const places = (fault: FaultId): number =>
+    path.stations.filter((s) => isAnsweredAt(s.info.id, fault, f.vehicle.spec)).length
+  const shareAt = (fault: FaultId, r: Remedy): number => {
+    if (HOLES.includes(fault)) return r.station ? holeAt(fault, r.station) : 0
+    // where nobody said which of what lies beyond the air path was mended, it is any of it
+    if (r.station === 'beyond') return BEYOND_THE_PATH.every((x) => r.answers.includes(x)) ? 1 / r.answers.length : 1
+    return places(fault) > 1 ? AT_ONE_OF_SEVERAL : 1
+  }
+  return remediesOf(f)
+    .filter((r) => r.afterRound < round && (r.kind === 'repair' || r.kind === 'cleaning' || r.kind === 'feed'))
+    .map((r) => ({
+      words: r.words,
+      left: Object.fromEntries(
+        r.answers
+          .filter((fault) => !closesOnly(r.repair) || LETS_AIR_IN.includes(fault))
+          .map((fault) => {
+            const left = r.repair ? LEFT_BY[r.repair] : LEFT_BY_FEED
+            const share = 1 - shareAt(fault, r) * (1 - left)
+            return [
+              fault,
+              HOLES.includes(fault) && fault !== 'unmetered-air-duct' ? Math.max(MORE_LEAKS, share) : share,
+            ]
+          }),
+      ),
+    }))
+}
