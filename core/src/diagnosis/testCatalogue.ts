@@ -22,6 +22,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'look',
     label: 'Look along the path',
+    found: 'not in order',
     how: 'Hoses, clamps, clips and caps from the inlet to the head.',
     minutes: 6,
     invasive: 0,
@@ -41,6 +42,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'flex-duct',
     label: 'Flex the duct, watch the trim',
+    found: 'the trim moves with it',
     how: 'Bend and lift the duct at idle; a split moves the trim as it opens.',
     at: 'duct',
     minutes: 2,
@@ -55,6 +57,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'pinch',
     label: 'Pinch or cap each rubber branch',
+    found: 'the idle moves when it is shut',
     how: 'Pinch supple hoses one by one at idle, never a hardened one; watch the trim fall or, without one, the speed.',
     minutes: 5,
     caution: CAUTIONS['test-hot-and-turning'],
@@ -68,6 +71,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'purge-pinch',
     label: 'Purge hose closed off',
+    found: 'the idle moves when it is shut',
     how: 'Warm idle, the purge hose closed: a valve that stands open shows in trim and speed at once.',
     at: 'purge',
     minutes: 2,
@@ -83,6 +87,7 @@ export const TESTS: readonly TestInfo[] = [
     id: 'purge-hold',
     asksAs: 'purge-pinch',
     label: 'Purge valve tried with the hand pump',
+    found: 'it does not hold',
     how: 'Engine off, hose off at the manifold side, plug off: the valve must hold vacuum. Typed on the Measure bench, its loss is reckoned.',
     at: 'purge',
     minutes: 5,
@@ -97,6 +102,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'smoke',
     label: 'Smoke at low pressure',
+    found: 'a wisp comes out',
     how: 'Fill the intake with smoke at 3.5 kPa at most, engine off and cool; look for the wisp.',
     minutes: 10,
     needs: 'smoke machine',
@@ -111,6 +117,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'enrichment',
     label: 'Gas at the joints, watch trim or speed',
+    found: 'trim or speed follow the gas',
     how: 'A little unlit gas along the joints at idle; where it is drawn in the trim falls or, without one, the speed changes. Only where smoke and pinching fail.',
     minutes: 8,
     caution: CAUTIONS['test-enrichment'],
@@ -124,6 +131,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'maf-key-on',
     label: 'Airflow with the engine off',
+    found: 'it does not read its zero',
     how: 'Key on, engine off: the airflow must read its zero.',
     at: 'airflow-sensor',
     minutes: 1,
@@ -137,6 +145,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'maf-look',
     label: 'Airflow sensor out and looked at',
+    found: 'film or debris on it',
     how: 'Filter out, sensor out, element under the lamp: film, hair, dust. Do not touch it.',
     at: 'airflow-sensor',
     minutes: 6,
@@ -150,6 +159,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'maf-unplugged',
     label: 'Airflow sensor unplugged',
+    found: 'it runs better without it',
     how: 'Unplug it at idle, key off first: the controller falls back on its own figure; a sound idle then accuses the sensor. Sets a code of its own.',
     at: 'airflow-sensor',
     minutes: 3,
@@ -163,6 +173,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'map-key-on',
     label: 'Manifold pressure at key-on',
+    found: 'it is off the barometer of this place',
     how: 'Key on, engine off: it must read the barometer of this place.',
     at: 'map-sensor',
     minutes: 1,
@@ -176,6 +187,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'gauge-idle',
     label: 'Gauge at idle, snap and 2500',
+    found: 'not a sound engine’s needle',
     how: 'Gauge on the plenum, judged for this altitude: steady and deep, falls and returns at once, higher at 2500 than at idle.',
     at: 'vacuum-lines',
     placeless: true,
@@ -199,6 +211,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'temperatures-cold',
     label: 'Temperatures compared cold',
+    found: 'they are not one',
     how: 'After a night: intake and coolant within a few degrees of the air.',
     at: 'beyond',
     minutes: 1,
@@ -213,6 +226,7 @@ export const TESTS: readonly TestInfo[] = [
     id: 'temperatures-warm',
     asksAs: 'temperatures-cold',
     label: 'Temperatures held against a thermometer',
+    found: 'one is far off the thermometer',
     how: 'What the scan tool says of intake air and coolant, beside a thermometer in the air box and on the coolant hose: more than 15 degrees apart is a find.',
     at: 'beyond',
     minutes: 3,
@@ -228,6 +242,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'filter-look',
     label: 'Filter out and looked at',
+    found: 'loaded, or dust past its seal',
     how: 'Element, box and snorkel, engine off: loaded, wet, over-oiled, collapsed.',
     at: 'filter',
     minutes: 5,
@@ -241,6 +256,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'fuel-pressure',
     label: 'Fuel pressure at idle and under load',
+    found: 'off its stated figure',
     how: 'Low side by the gauge, a high-pressure rail by the scan tool: at idle and held at 2500, against the stated figure.',
     at: 'beyond',
     minutes: 15,
@@ -270,6 +286,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'oxygen-sensor-swing',
     label: 'Oxygen sensor made to swing',
+    found: 'it does not follow',
     how: 'A touch of gas, then a pulled hose at 2000: the sensor must follow both ways at once.',
     at: 'beyond',
     minutes: 6,
@@ -284,6 +301,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'oxygen-sensor-plugs',
     label: 'Which bank’s sensor goes dead',
+    found: 'the other bank’s goes dead',
     how: 'Key off, unplug the sensor of bank 1, start: the reading of bank 1 must be the dead one. Plug it in again, clear the code.',
     at: 'beyond',
     minutes: 5,
@@ -298,6 +316,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'exhaust-leak-look',
     label: 'Exhaust joints ahead of the sensor',
+    found: 'a joint leaks',
     how: 'Cold start, hand near and ear along the joints; soot marks, ticking that fades warm; smoke into the tailpipe.',
     at: 'beyond',
     minutes: 6,
@@ -312,6 +331,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'back-pressure',
     label: 'Exhaust back pressure',
+    found: 'too high',
     how: 'Gauge ahead of what may be blocked, in an oxygen sensor’s boss or a fitting: idle, 2500, and a short full load.',
     at: 'beyond',
     minutes: 20,
@@ -327,6 +347,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'intake-blockage',
     label: 'Air taken with the exhaust gas valve shut',
+    found: 'it takes less air than it could',
     how: 'Exhaust gas valve held shut, by command or unplugged; 2500 held, warm: airflow and, where it is read, the pressure ahead of the manifold.',
     at: 'plenum',
     placeless: true,
@@ -343,6 +364,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'boost-decay',
     label: 'Boost pipes under pressure',
+    found: 'the pressure falls',
     how: 'Cap the inlet, fill to half the charge pressure, engine off; listen, soap, time the fall.',
     at: 'boost-pipe',
     minutes: 15,
@@ -358,6 +380,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'pcv-grommet',
     label: 'Vacuum at the vent grommet',
+    found: 'not the healthy pull',
     how: 'Vent hose off at the crankcase, thumb on it at idle: a healthy pull and a click; none is blocked, a strong steady one stands open.',
     at: 'pcv',
     minutes: 3,
@@ -381,6 +404,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'oil-cap',
     label: 'Oil cap lifted at idle',
+    found: 'not the slight pull',
     how: 'A slight pull and a small stumble are right; a hard suck is a torn diaphragm, pressure is a blocked vent.',
     at: 'pcv',
     minutes: 1,
@@ -409,6 +433,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'pcv-rattle',
     label: 'Vent valve shaken',
+    found: 'it does not rattle',
     how: 'A loose one rattles; a gummed one is dumb. Weak evidence.',
     at: 'pcv',
     minutes: 2,
@@ -422,6 +447,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'egr-hand-pump',
     label: 'Hand pump on the EGR valve',
+    found: 'not as a sound valve does',
     how: 'Lift the valve by hand pump at idle, where its type allows: the engine must stumble, and recover when it closes.',
     at: 'egr',
     minutes: 4,
@@ -451,6 +477,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'egr-passage-look',
     label: 'EGR valve off, passage looked at',
+    found: 'not as it should be',
     how: 'Valve off cold: seat, soot under it, passage through to the manifold.',
     at: 'egr',
     minutes: 25,
@@ -479,6 +506,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'idle-valve-sweep',
     label: 'Idle valve swept',
+    found: 'it does not follow',
     how: 'Command it from end to end, or unplug and replug: speed must follow both ways without a jump.',
     at: 'idle-valve',
     minutes: 4,
@@ -493,6 +521,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'throttle-look',
     label: 'Throttle edge under the lamp',
+    found: 'a ring of deposits',
     how: 'Duct off, engine off, key out: ring of deposit at the plate edge and in the seat.',
     at: 'throttle',
     minutes: 8,
@@ -507,6 +536,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'misfire-count',
     label: 'Misfire counts, cylinder by cylinder',
+    found: 'a cylinder misses',
     how: 'Counts at idle and held at 2500, or each coil unplugged in turn where the maker allows it.',
     at: 'beyond',
     placeless: true,
@@ -523,6 +553,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'cylinder-drop',
     label: 'Drop of each cylinder',
+    found: 'a cylinder does less than the others',
     how: 'One lead or injector off at a time, seconds each: by how much the speed falls. Typed on the Measure bench, each is judged against the others.',
     at: 'beyond',
     placeless: true,
@@ -539,6 +570,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'compression',
     label: 'Compression, or cranking compared',
+    found: 'a cylinder is low',
     how: 'Cranking current or compression of each cylinder, plate wide.',
     at: 'beyond',
     minutes: 30,
@@ -554,6 +586,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'cam-timing',
     label: 'Valve timing checked',
+    found: 'late',
     how: 'Commanded against actual camshaft angle, or marks; both banks.',
     at: 'beyond',
     minutes: 12,
@@ -567,6 +600,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'valve-borescope',
     label: 'Intake valves by borescope',
+    found: 'deposits on the valves',
     how: 'Through the port or a plug hole, valve shut, lamp on: deposits on the tulip.',
     at: 'runners-1',
     alsoAt: ['runners-2'],
@@ -584,6 +618,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'runner-look',
     label: 'Ports and runners looked into',
+    found: 'not clear',
     how: 'Borescope into every runner, one beside the other: a lining, a flap that hangs, a gasket that reaches in.',
     at: 'runners-1',
     alsoAt: ['runners-2'],
@@ -615,6 +650,7 @@ export const TESTS: readonly TestInfo[] = [
   {
     id: 'cylinder-pull',
     label: 'Pull of each cylinder',
+    found: 'a cylinder pulls unlike the others',
     how: 'Pressure recording of the manifold at idle, with cylinder 1 marked: each cylinder’s pull beside the others.',
     at: 'plenum',
     placeless: true,

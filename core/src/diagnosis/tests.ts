@@ -20,6 +20,8 @@ export interface FindKind {
 export interface TestInfo {
   readonly id: string
   readonly label: string
+  /** What was seen where it found something, in a few words: where neither a kind nor a figure says more. */
+  readonly found: string
   /** One sentence: what to do and what to watch. */
   readonly how: string
   readonly minutes: number
@@ -63,6 +65,10 @@ export function testInfo(id: string): TestInfo {
 /** Which of the unlike things a test found, where it was said. @param item - of the finding */
 export const findKind = (test: string, item: string | undefined): FindKind | undefined =>
   TESTS.find((t) => t.id === test)?.kinds?.find((k) => k.id === item)
+
+/** What a find saw, in a few words. */
+export const findWords = (x: { readonly test: string; readonly item?: string }): string =>
+  findKind(x.test, x.item)?.label ?? testInfo(x.test).found
 
 /** From this part of a test's finds of a cause one kind of them is its sign [–]. */
 const ITS_SIGN = 0.5

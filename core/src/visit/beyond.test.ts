@@ -51,7 +51,7 @@ describe('what is found beyond the air path', () => {
     expect(s.plain).toMatch(/Done: the fuel filter renewed\. The readings are better/)
     expect(s.done.join(' ')).toMatch(/^The fuel filter renewed/)
     expect(s.found.join(' ')).toMatch(/Fuel pressure[^:]*: 2\.9 of 4\.0 bar\./)
-    expect(s.technical?.tests).toEqual([expect.stringMatching(/^Fuel pressure[^.]*: found\.$/)])
+    expect(s.technical?.tests).toEqual([expect.stringMatching(/^Fuel pressure[^.]*: off its stated figure\.$/)])
     expect(s.left.join(' ')).not.toMatch(/not mended/)
     expect(stationStates(f).get('beyond')).toBe('mended')
     expect(mayIssueReport(f, 0).ok).toBe(true)

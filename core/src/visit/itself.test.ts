@@ -131,6 +131,6 @@ describe('after work that was not it', () => {
     })
     const act = nowAct(f, diagnoseVisit(f, 1))
     expect(act).toMatchObject({ id: 'still-there', stage: 'trace', title: 'Ignition; leave the intake alone' })
-    expect(act.why).toMatch(/^A cylinder misfires, \d+ % by .* after the work\. Misfire counts.*: found\.$/)
+    expect(act.why).toMatch(/^A cylinder misfires, \d+ % by .* after the work\. Misfire counts.*: a cylinder misses\.$/)
   })
 })

@@ -4,6 +4,7 @@ import {
   CAUSES,
   codeMeaning,
   faultOf,
+  findWords,
   fitsNothing,
   inSentence,
   SURE_ENOUGH,
@@ -225,7 +226,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
         (failed.find.afterWork
           ? line(againSaid(failed.find))
           : failed.place === 'beyond'
-            ? `${testInfo(failed.find.test).label}: found; beyond the air path.`
+            ? `${testInfo(failed.find.test).label}: ${findWords(failed.find)}; beyond the air path.`
             : 'Found there; choose how by price and risk.'),
       ['Measure the same points again'],
       'places',
@@ -236,7 +237,7 @@ export function nowAct(f: VisitFile, d?: Diagnosis, nowMs?: number): NowAct {
       'dirt',
       'decarbonize',
       'Free the valves of deposits',
-      dirt.note ?? `${testInfo(dirt.test).label}: found. Fed off, or cleaned with the manifold off.`,
+      dirt.note ?? `${testInfo(dirt.test).label}: ${findWords(dirt)}. Fed off, or cleaned with the manifold off.`,
       ['Measure the same points again'],
     )
   const asked = d?.warnings.find((w) => w.act)
@@ -527,7 +528,7 @@ const SENSOR_OF: Partial<Readonly<Record<FaultId, StationId>>> = {
 function answered(f: VisitFile, fault: FaultId): string {
   const answer = answerOf(fault, evidenceOf(f, lastRound(f)).findings)
   if (!answer) return ''
-  return ` ${testInfo(answer.test).label}: ${answer.outcome === 'pass' ? 'nothing found' : 'found'}.`
+  return ` ${testInfo(answer.test).label}: ${answer.outcome === 'pass' ? 'nothing found' : findWords(answer)}.`
 }
 
 /** Why the sheet is next where no test is left and no cause leads: what tests found all the same is not forgotten. */

@@ -5,7 +5,7 @@ import {
   fitsNothing,
   NEEDLES,
   faultOf,
-  findKind,
+  findWords,
   isUnsized,
   spokenBy,
   supposed,
@@ -43,9 +43,7 @@ export function learntPast(f: VisitFile): string | undefined {
 function foundBy(f: VisitFile, x: FindingRecord): string {
   const figures = figuresSaid(f, x)
   if (figures) return lower(figures.said)
-  const kind = findKind(x.test, x.item)
-  if (kind) return `${kind.label} (${lower(testInfo(x.test).label)})`
-  if (x.test !== 'look') return `${lower(testInfo(x.test).label)}, found it`
+  if (x.test !== 'look') return `${findWords(x)} (${lower(testInfo(x.test).label)})`
   const asked = lookItemsOf(f.vehicle.spec).find((i) => i.id === x.item)?.question
   return asked
     ? `looked at “${asked.charAt(0).toLowerCase()}${asked.slice(1)}”, not in order`
@@ -80,9 +78,7 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
       const again = x.afterWork ? `, ${x.test === 'look' ? 'looked at' : 'tried'} again after the work` : ''
       if (place && place !== 'beyond') return line(`${stationInfo(place).label}${again}: ${x.note ?? foundBy(f, x)}`)
       const said = figuresSaid(f, x)?.said
-      return line(
-        `${testInfo(x.test).label}${again}: ${x.note ?? (said ? lower(said) : (findKind(x.test, x.item)?.label ?? 'it found something'))}`,
-      )
+      return line(`${testInfo(x.test).label}${again}: ${x.note ?? (said ? lower(said) : findWords(x))}`)
     })
   const notes = live(f.findings)
     .filter((x) => x.test === 'note' && x.note)

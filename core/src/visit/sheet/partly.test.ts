@@ -157,7 +157,7 @@ describe('two causes that the same work answers', () => {
     const s = sheetOf(f, came(['egr-open-at-idle', 0.3], ['egr-no-flow', 0.2]), 60, now)
     expect(s.found[0]).toMatch(/^EGR valve leaks at idle, or EGR does not flow\. What was done may answer either/)
     expect(s.plain).toMatch(/^Done: the EGR valve cleaned\./)
-    expect(s.found.join(' ')).toContain('EGR valve: EGR valve off, passage looked at, found it.')
+    expect(s.found.join(' ')).toContain('EGR valve: not as it should be (EGR valve off, passage looked at).')
   })
   it('the one that was far likelier is confirmed', () => {
     const s = sheetOf(f, came(['egr-open-at-idle', 0.8], ['egr-no-flow', 0.2]), 60, now)

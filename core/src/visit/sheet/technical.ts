@@ -1,4 +1,4 @@
-import { faultOf, findKind, testInfo, type Diagnosis } from '../../diagnosis/index.js'
+import { faultOf, findWords, testInfo, type Diagnosis } from '../../diagnosis/index.js'
 import { stationInfo, trimBanksOf } from '../../engine/index.js'
 import { maybeChannel, type OperatingPoint } from '../../signals/index.js'
 import { QUANTITIES } from '../../units/index.js'
@@ -75,7 +75,7 @@ export function technicalOf(
       .filter((x) => x.test !== 'look' && x.test !== 'note')
       .map((x) =>
         line(
-          `${testInfo(x.test).label}${placeSaid(x)}${x.afterWork ? ', after the work' : ''}: ${figuresSaid(f, x)?.said ?? findKind(x.test, x.item)?.label ?? OUTCOMES[x.outcome]}`,
+          `${testInfo(x.test).label}${placeSaid(x)}${x.afterWork ? ', after the work' : ''}: ${figuresSaid(f, x)?.said ?? (x.outcome === 'fail' ? findWords(x) : OUTCOMES[x.outcome])}`,
         ),
       ),
     account: accountLines(f, now, air),
@@ -90,7 +90,7 @@ export function technicalOf(
 /** Where a test was made that can be made anywhere. */
 const placeSaid = (x: FindingRecord): string => (testInfo(x.test).at ? '' : ` at the ${stationInfo(x.station).label}`)
 
-const OUTCOMES = { pass: 'nothing found', fail: 'found', unclear: 'not clear' } as const
+const OUTCOMES = { pass: 'nothing found', unclear: 'not clear' } as const
 
 function readingRows(rounds: readonly (readonly OperatingPoint[])[], banks: boolean): ReadingRow[] {
   const points: OperatingPoint[] = []
