@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals'
 import {
+  afterTick,
   diagnoseVisit,
   ENGINE_PATTERNS,
   faultOf,
@@ -262,8 +263,14 @@ it('codes that it came with are cleared, driven and read again before the sheet;
   expect(next(with_())).toBe('Print the sheet')
   expect(next(with_({}))).toBe('Clear the code, drive, read again')
   expect(next(with_({}, { code: 'P0300' }))).toBe('Clear the codes, drive, read again')
-  for (const over of [{ cleared: true }, { state: 'permanent' }, { state: 'pending' }] as const)
+  for (const over of [{ state: 'permanent' }, { state: 'pending' }] as const)
     expect(next(with_(over))).toBe('Print the sheet')
+  // cleared, the drive is still owed
+  const cleared = with_({ cleared: true })
+  expect(next(cleared)).toBe('Drive, and read the codes again')
+  const { id, version, by, at } = code
+  const driven = { id: `${id}d`, version, by, at, visitId: came.visit.id, caution: afterTick('codes-after-drive') }
+  expect(next({ ...cleared, ticks: [...cleared.ticks, driven] })).toBe('Print the sheet')
   expect(next(with_({}, { when: 'after-drive' }))).toBe('Print the sheet')
 })
 
