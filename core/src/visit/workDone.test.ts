@@ -41,13 +41,13 @@ describe('what was done', () => {
     expect(left('airflow-sensor', 'replace', 'maf-over-reads')).toBeLessThan(
       left('airflow-sensor', 'clean', 'maf-over-reads'),
     )
-    // a hole may be anywhere; found there, it was there
+    // a hole may be anywhere; found there, it was there, though there is often another
     expect(left('booster', 'replace', 'unmetered-air')).toBeGreaterThan(0.5)
     const found = visitOf({
       findings: [tried('smoke', 'booster', 'fail', undefined)],
       repairs: [repairAt('booster', 0, { kind: 'replace' })],
     })
-    expect(workDone(found, 1)[0].left['unmetered-air']).toBeLessThan(0.35)
+    expect(workDone(found, 1)[0].left['unmetered-air']).toBeCloseTo(0.6, 9)
     // of what lies beyond the path nobody said which
     expect(left('beyond', 'replace', 'fuel-delivery-low')).toBeGreaterThan(0.85)
   })

@@ -19,8 +19,8 @@ const LEFT_BY: Readonly<Record<RepairKind, number>> = {
 const LEFT_BY_FEED = 0.6
 /** How much of a cause that several places may have sits at one of them [–]. */
 const AT_ONE_OF_SEVERAL = 0.6
-/** More than one leak is common: so much of the chance that air is let in stays, whatever was mended [–]. */
-const MORE_LEAKS = 0.25
+/** More than one leak is common: so much of the chance that air is let in somewhere stays, whatever was mended [–]. */
+const MORE_LEAKS = 0.6
 
 /** Openings that may be anywhere along the path; the rest of what lets air in is a valve at its one place. */
 const HOLES: readonly FaultId[] = ['unmetered-air', 'unmetered-air-bank', 'unmetered-air-duct']
