@@ -24,6 +24,8 @@ export interface BandPlace {
   readonly rpm?: number
   readonly manifoldKpa?: number
   readonly ambientC: number
+  /** λ that the controller asks for in a pull. */
+  readonly commandedLambda?: number
 }
 
 /** Manifold pressure of a warm unloaded idle, share of ambient; throttled gasoline engines. */
@@ -56,6 +58,25 @@ export function expectedAt(x: BandPlace): ExpectedAirflow | undefined {
     load: x.kind === 'pull' ? 'full' : x.kind === 'idle' || x.kind === 'hold' ? 'none' : 'some',
     turbo: v.induction === 'turbo',
   })
+}
+
+/** How far the intake of a warm engine reads below and above the air of the day [K]; ours. */
+const INTAKE_C = { below: 8, above: 50 } as const
+
+/** Two standard deviations of what a wideband sensor and the fuel of an open loop leave of the commanded mixture, and of it under boost [–]; ours. */
+const MIXTURE_BAND = { natural: 0.06, turbo: 0.085 } as const
+
+/** Where λ of a pull belongs: at the commanded one, whatever the trims do for it. */
+function commandedMixture({ kind, vehicle, commandedLambda }: BandPlace): Band | undefined {
+  if (kind !== 'pull' || commandedLambda === undefined) return undefined
+  const half = MIXTURE_BAND[vehicle.induction]
+  return {
+    low: commandedLambda * (1 - half),
+    high: commandedLambda * (1 + half),
+    scaleMin: 0.6,
+    scaleMax: 1.3,
+    from: 'the commanded mixture',
+  }
 }
 
 /** Band and scale of one channel at one point, or undefined where none is known. */
@@ -128,6 +149,19 @@ export function bandOf(channel: ChannelId, x: BandPlace): Band | undefined {
         scaleMax: ambient + 15,
         from: 'this height',
       }
+    case 'lambda1':
+    case 'lambda2':
+      return commandedMixture(x)
+    case 'iat_c':
+      return idling
+        ? {
+            low: x.ambientC - INTAKE_C.below,
+            high: x.ambientC + INTAKE_C.above,
+            scaleMin: -40,
+            scaleMax: 120,
+            from: 'air of today, warmed under the bonnet',
+          }
+        : undefined
     case 'idle_valve_pct':
       return idling
         ? { low: 18, high: x.kind === 'idle-load' ? 60 : 45, scaleMin: 0, scaleMax: 100, from: 'clean passages, wide' }

@@ -36,6 +36,20 @@ describe('bands', () => {
   })
   it('have nothing to say of a raw throttle reading: its zero differs from car to car', () =>
     expect(bandOf('throttle_pct', { vehicle: v, kind: 'idle', ambientC: 9 })).toBeUndefined())
+  it('λ of a pull belongs at the commanded one, wider where a turbo sweeps its cylinders', () => {
+    const at = (commandedLambda: number | undefined, induction: 'natural' | 'turbo' = 'natural') =>
+      bandOf('lambda1', { vehicle: { ...v, induction }, kind: 'pull', ambientC: 9, commandedLambda })
+    expect(at(undefined)).toBeUndefined()
+    expect(at(0.87)!.low).toBeCloseTo(0.87 * 0.94, 9)
+    expect(at(0.87)!.high).toBeCloseTo(0.87 * 1.06, 9)
+    expect(at(0.87, 'turbo')!.high).toBeGreaterThan(at(0.87)!.high)
+    expect(standing(1.03, at(0.87))).toBe('high')
+    expect(bandOf('lambda1', { vehicle: v, kind: 'idle', ambientC: 9, commandedLambda: 1 })).toBeUndefined()
+  })
+  it('an intake temperature belongs near the air of the day', () => {
+    const b = bandOf('iat_c', { vehicle: v, kind: 'idle', ambientC: 12 })
+    expect([-40, 28, 130].map((x) => standing(x, b))).toEqual(['low', 'inside', 'high'])
+  })
   it('ask no airflow of an engine without the sensor', () =>
     expect(bandOf('maf_gs', { vehicle: { ...v, metering: 'map' }, kind: 'idle', ambientC: 9 })).toBeUndefined())
 })

@@ -62,6 +62,7 @@ export function Readings({
     manifoldKpa:
       value('map_kpa') ?? (gauge !== undefined && ambient ? (ambient.low + ambient.high) / 2 - gauge : undefined),
     ambientC: file.visit.ambientC,
+    commandedLambda: value('lambda_cmd'),
   }
   const sound = useSoundRecords(file)
   // something was done since these were read: they are the "before", and only a correction changes one

@@ -7,6 +7,7 @@ const act = (part: Partial<NowAct>): NowAct => ({ id: 'test', stage: 'trace', ti
 it.each([
   [act({ id: 'sheet', stage: 'hand-over' }), '/visit/a%20b/hand-over'],
   [act({ id: 'balance', stage: 'measure' }), '/visit/a%20b/measure?view=throttles'],
+  [act({ id: 'read-codes', stage: 'arrive' }), '/visit/a%20b/arrive#codes'],
   [act({ where: 'places' }), '/visit/a%20b/trace?view=place'],
   [act({ where: { station: 'filter' } }), '/visit/a%20b/trace?at=filter'],
   [act({ stage: 'clean', where: { station: 'airflow-sensor' } }), '/visit/a%20b/clean?of=airflow-sensor'],

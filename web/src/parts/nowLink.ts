@@ -1,10 +1,14 @@
 import type { NowAct } from '@uvula/core'
+import { CODES_PART } from './partInView.js'
 
 /** Bench of a stage that an act leads to, where the stage has several. */
 const VIEW_OF: Readonly<Partial<Record<NowAct['id'], string>>> = {
   balance: 'throttles',
   cylinders: 'cylinders',
 }
+
+/** Part of a stage that an act is done at, where the stage is longer than a screen. */
+const PART_OF: Readonly<Partial<Record<NowAct['id'], string>>> = { 'read-codes': CODES_PART, 'clear-codes': CODES_PART }
 
 /** What names a station in the address of a stage that shows one at a time. */
 const NAMED_BY: Readonly<Partial<Record<NowAct['stage'], string>>> = { trace: 'at', clean: 'of' }
@@ -19,5 +23,6 @@ export function nowLink(visitId: string, { id, stage, where }: NowAct): string {
       ? { [named]: where.station, ...(where.test ? { test: where.test } : {}) }
       : {}),
   }).toString()
-  return `/visit/${encodeURIComponent(visitId)}/${stage}${q && `?${q}`}`
+  const part = PART_OF[id]
+  return `/visit/${encodeURIComponent(visitId)}/${stage}${q && `?${q}`}${part ? `#${part}` : ''}`
 }

@@ -15,6 +15,7 @@ import { Marks } from '../../kit/Marks.js'
 import { Codes } from '../../parts/Codes.js'
 import { EngineAnswers, FEW } from '../../parts/EngineAnswers.js'
 import { EngineDrawing } from '../../parts/EngineDrawing.js'
+import { CODES_PART, usePartInView } from '../../parts/partInView.js'
 import { Readings } from '../../parts/Readings.js'
 import { ownFields, useCard, useWriter } from '../../store/visit.js'
 import { Waiting } from '../../parts/States.js'
@@ -37,6 +38,7 @@ export function Arrive({ file }: { file: VisitFile }) {
 
 function ArriveBench({ file }: { file: VisitFile }) {
   const { write } = useWriter(file)
+  usePartInView()
   const { visit, vehicle } = file
   const change = (part: object): void => write('visits', visit.id, { ...ownFields(visit), ...part })
   const toggle = (list: readonly string[], id: string): string[] =>
@@ -84,7 +86,9 @@ function ArriveBench({ file }: { file: VisitFile }) {
         {isRead && (
           <>
             <div className="flex min-h-tap items-center justify-between gap-8">
-              <h2 className="text-small text-soft">codes that it came with</h2>
+              <h2 id={CODES_PART} className="text-small text-soft">
+                codes that it came with
+              </h2>
               {!withCodes && (
                 <Marks
                   label="codes that it came with"

@@ -13,6 +13,7 @@ import {
 import { AfterFeed } from './AfterFeed.js'
 import { FirstMinutes } from './FirstMinutes.js'
 import { Codes } from '../../parts/Codes.js'
+import { CODES_PART, usePartInView } from '../../parts/partInView.js'
 import { useNow } from '../../parts/Timers.js'
 import { newId } from '../../store/database.js'
 import { useWriter } from '../../store/visit.js'
@@ -22,6 +23,7 @@ import { LiveMinute } from './LiveMinute.js'
 /** What the first minutes bring, what locks the starter, and the codes that are ours. */
 export function FirstStart({ file }: { file: VisitFile }) {
   const { write } = useWriter(file)
+  usePartInView()
   const locked = restartLocked(file)
   const gate = mayStart(file, useNow(1000))
   const pools = poolsUnlooked(file)
@@ -97,7 +99,9 @@ export function FirstStart({ file }: { file: VisitFile }) {
         <AfterWork file={file} />
         {hasController(file.vehicle.spec) && (
           <>
-            <h2 className="text-soft text-small">codes: read, ours or not, cleared, read again</h2>
+            <h2 id={CODES_PART} className="text-soft text-small">
+              codes: read, ours or not, cleared, read again
+            </h2>
             <Codes file={file} />
             <p className="text-small">{CLEARING_WIPES}</p>
             <Readiness file={file} />
