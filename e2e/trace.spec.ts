@@ -44,6 +44,11 @@ test('that codes were read and none stands is written down at arrival', async ({
   await delivered(page)
   await page.reload()
   await expect(none).toHaveAttribute('aria-pressed', 'true')
+  // what is next leads to where they are written down, two screens down on a phone
+  await page.setViewportSize({ width: 390, height: 844 })
+  await page.goto(`${shop.url}/visit/visit-vet/arrive#codes`)
+  await expect(page.getByRole('heading', { name: 'codes that it came with' })).toBeInViewport()
+  await page.setViewportSize({ width: 1280, height: 800 })
   // one that came with a code says so itself
   await page.goto(`${shop.url}/visit/visit-quarry/arrive`)
   await expect(page.getByRole('radiogroup', { name: 'how it came' })).toBeVisible()
