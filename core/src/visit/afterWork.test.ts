@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals'
 import { diagnoseVisit } from './evidence.js'
-import { nowAct } from './now.js'
+import { nowAct } from './now/index.js'
 import { sheetOf } from './sheet/sheet.js'
 import { afterTick, afterWorkOf, monitorsOf, readinessWiped } from './afterWork.js'
 import { whoseCode, whoseSaid } from './codes.js'

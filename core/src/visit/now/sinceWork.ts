@@ -1,0 +1,266 @@
+import {
+  CAUSES,
+  codeMeaning,
+  faultOf,
+  SURE_ENOUGH,
+  tellsNothing,
+  testInfo,
+  type FaultId,
+} from '../../diagnosis/index.js'
+import { stationInfo, type StationId } from '../../engine/index.js'
+import { afterWorkOf } from '../afterWork.js'
+import { benchOfCause } from '../benches.js'
+import { isSurelyAir, spokenForBy } from '../causes.js'
+import { openCodes, overtakenCodes } from '../codes.js'
+import { outsideOf } from '../judged.js'
+import { lastRound } from '../points.js'
+import { isTemperatureBack, proofBetween, worseSince } from '../proofs.js'
+import { live, type VisitFile } from '../records.js'
+import { LETS_AIR_IN } from '../remedies.js'
+import { retestsOf, retestsOwed } from '../retests.js'
+import { visitLedger } from '../unmetered.js'
+import { andList, line, share } from '../words.js'
+import {
+  act,
+  likely,
+  minutesSaid,
+  MORE_THAN_ALL_ELSE,
+  nextTestAct,
+  nextTitles,
+  withShare,
+  type NowAct,
+  type Rule,
+  type Situation,
+} from './act.js'
+import { actOfCause, answered, stageOfAct } from './causeAct.js'
+import { cannotBe, owedTitles } from './finds.js'
+
+/** Up to this a test is made again where readings changed, and are neither better nor worse by themselves [min]. */
+const AGAIN_AT_ONCE_MINUTES = 5
+const IN_VAIN = 'What was done changed nothing that was measured.'
+
+/** Sensors that are renewed once cleaning them has not helped. */
+const SENSOR_OF: Partial<Readonly<Record<FaultId, StationId>>> = {
+  'maf-under-reads': 'airflow-sensor',
+  'maf-over-reads': 'airflow-sensor',
+  'map-sensor-offset': 'map-sensor',
+}
+
+/** What a cause asks for that leads after the work: what was done once is not told to be done again. */
+function whatIsLeftToDo(fault: FaultId, { f, done }: Situation): string {
+  const sensor = SENSOR_OF[fault]
+  const tried = done.filter((r) => r.answers.includes(fault) && (!sensor || r.station === sensor))
+  if (!tried.length) return actOfCause(f, fault)
+  return sensor && !tried.some((r) => r.repair === 'replace')
+    ? `Renew the ${stationInfo(sensor).label}`
+    : 'The cause is still there'
+}
+
+/** A cause that leads beyond a share of probability. */
+const stillThere =
+  (least: number): Rule =>
+  (s) => {
+    const { f, d } = s
+    const lead = d?.ranking.at(0)
+    if (!d || !lead || lead.fault === 'none' || lead.probability <= least) return undefined
+    const title = whatIsLeftToDo(lead.fault, s)
+    return act(
+      'still-there',
+      stageOfAct(lead.fault, title),
+      title,
+      `${faultOf(lead.fault).label}, ${share(lead.probability)} % by ${spokenForBy(d, lead.fault)} after the work.${answered(f, lead.fault)}`,
+      ['Print the sheet', ...nextTitles(d)],
+      benchOfCause(f, lead.fault),
+    )
+  }
+
+const isWorthATest = ({ d }: Situation): boolean => d?.stop.verdict === 'test' && d.nextTests.length > 0
+const testMinutes = ({ d }: Situation): string => minutesSaid(d!.nextTests[0].minutes)
+
+const settle: Rule = ({ f, d }) => {
+  const lead = d?.ranking.at(0)
+  return lead?.fault === 'idle-learnt-past' && outsideOf(f).length
+    ? act('settle', 'learn', CAUSES['idle-learnt-past'].act, likely(lead), ['Measure the same points again'])
+    : undefined
+}
+
+const worse: Rule = ({ f, d }) => {
+  const words = worseSince(f)
+  return words
+    ? act('worse-since', 'prove', 'Check what was done last', words, ['Print the sheet', ...nextTitles(d)])
+    : undefined
+}
+
+const lookForTheRest: Rule = ({ f, d, done }) => {
+  const account = visitLedger(f)
+  const lead = d?.ranking.at(0)
+  const isElse =
+    lead !== undefined &&
+    lead.fault !== 'none' &&
+    lead.probability > MORE_THAN_ALL_ELSE &&
+    !LETS_AIR_IN.includes(lead.fault)
+  const isOfAir = done.some((r) => r.answers.some((x) => LETS_AIR_IN.includes(x)))
+  if (!account || account.accounted || !isOfAir || isElse) return undefined
+  const { gramsPerS, atLeast } = account.now
+  return act(
+    'look-for-the-rest',
+    'trace',
+    'Look for the rest',
+    `${atLeast ? 'At least ' : ''}${gramsPerS.median.toFixed(2)} g/s still come in unmeasured${d && isSurelyAir(d) ? '' : ', if what the trims show is air'}.`,
+    nextTitles(d),
+    'places',
+  )
+}
+
+/** As before the work: tests, as long as one is worth its time, and then what is likelier than all else. */
+const outOfBand: Rule = (s) => {
+  const [out] = outsideOf(s.f)
+  if (!out) return undefined
+  const said = `${out.label} ${out.words}`
+  return (
+    (isWorthATest(s) ? nextTestAct(s, `${line(said)} ${testMinutes(s)}`) : undefined) ??
+    stillThere(MORE_THAN_ALL_ELSE)(s) ??
+    act('not-in-band', 'trace', 'Not in its band yet', `${said}. Trace on, or hand over and say so.`, [
+      'Print the sheet',
+      ...nextTitles(s.d),
+    ])
+  )
+}
+
+/** Whether what was done changed nothing that was read, and whether what found it finds nothing any more. */
+function outcomeOf(f: VisitFile): { readonly verdict: string; readonly isInVain: boolean; readonly isGone: boolean } {
+  const { verdict, changes } = proofBetween(f, 0, lastRound(f))
+  const retests = retestsOf(f)
+  return {
+    verdict,
+    isInVain: verdict === 'no change seen' && changes.length > 0 && !isTemperatureBack(f),
+    isGone: retests.length > 0 && retests.every((x) => x.after.outcome === 'pass'),
+  }
+}
+
+/** What found it tells sooner than anything else whether it is gone. */
+const testAgain: Rule = ({ f, d }) => {
+  const { verdict, isInVain } = outcomeOf(f)
+  const isByTests = d !== undefined && tellsNothing(d)
+  const again = retestsOwed(f).find(
+    ({ test }) =>
+      test !== 'look' &&
+      (isInVain || isByTests || (verdict === 'changed' && testInfo(test).minutes <= AGAIN_AT_ONCE_MINUTES)),
+  )
+  if (!again) return undefined
+  const byReadings = isByTests ? 'The readings do not tell one cause from another.' : 'The readings have changed.'
+  const { label, minutes } = testInfo(again.test)
+  return act(
+    'test',
+    'prove',
+    `${label} again`,
+    `${isInVain ? IN_VAIN : byReadings} What found it tells whether it is gone. ${minutesSaid(minutes)}`,
+    [...owedTitles(f), 'Print the sheet'],
+  )
+}
+
+const inVain: Rule = (s) => {
+  const { isInVain, isGone } = outcomeOf(s.f)
+  return isInVain && !isGone && s.f.visit.intent === 'complaint' && isWorthATest(s)
+    ? nextTestAct(s, `${IN_VAIN} ${testMinutes(s)}`)
+    : undefined
+}
+
+const hardlySound: Rule = (s) => {
+  const { d } = s
+  const lead = d?.ranking.at(0)
+  const none = d?.ranking.find((r) => r.fault === 'none')?.probability ?? 0
+  return d && lead && !tellsNothing(d) && none < 1 - SURE_ENOUGH && isWorthATest(s)
+    ? nextTestAct(s, `What is read now is hardly a sound engine’s: ${withShare(lead)}. ${testMinutes(s)}`)
+    : undefined
+}
+
+/** Stored codes that it came with, neither cleared nor read since: a permanent one goes by itself, a pending one may. */
+const storedAsItCame = (f: VisitFile): string[] => {
+  const codes = live(f.codes)
+  return codes
+    .filter((c) => c.when === 'before' && c.state === 'stored' && !c.cleared)
+    .filter((c) => !codes.some((x) => x.when !== 'before' && x.code === c.code))
+    .map((c) => c.code)
+}
+
+const clearCodes: Rule = ({ f }) => {
+  const came = storedAsItCame(f)
+  const stored = [...new Set([...came, ...overtakenCodes(f).map(({ code }) => code.code)])]
+  if (!stored.length) return undefined
+  const s = stored.length > 1
+  const since = stored.length > came.length ? 'as read before the last of the work' : 'as it came'
+  return act(
+    'clear-codes',
+    'first-start',
+    `Clear the code${s ? 's' : ''}, drive, read again`,
+    `${andList(stored)} stand${s ? '' : 's'} ${since}. Cleared and driven, ${s ? 'they tell' : 'it tells'} whether what set ${s ? 'them' : 'it'} is gone.`,
+    [...owedTitles(f), 'Print the sheet'],
+  )
+}
+
+/** Codes that it came with and that were cleared, while nobody has driven it and read them again. */
+const driveAndRead: Rule = ({ f }) => {
+  const isOwed = afterWorkOf(f).some((a) => a.id === 'codes-after-drive' && !a.done)
+  const cleared = isOwed ? live(f.codes).flatMap((c) => (c.when === 'before' && c.cleared ? [c.code] : [])) : []
+  if (!cleared.length) return undefined
+  const s = cleared.length > 1
+  return act(
+    'clear-codes',
+    'first-start',
+    'Drive, and read the codes again',
+    `${andList(cleared)} ${s ? 'are' : 'is'} cleared. Whether what set ${s ? 'them' : 'it'} is gone shows after a drive.`,
+    [...owedTitles(f), 'Print the sheet'],
+  )
+}
+
+const standingCodes = (f: VisitFile): string[] => openCodes(f).map(({ code }) => code.code)
+
+/** A code that speaks for nothing that the next test finds is traced elsewhere. */
+const codesSince: Rule = (s) => {
+  if (!isWorthATest(s)) return undefined
+  const found = Object.keys(testInfo(s.d!.nextTests[0].test).finds)
+  const codes = standingCodes(s.f).filter((code) => found.some((x) => x in (codeMeaning(code)?.favours ?? {})))
+  const many = codes.length > 1
+  return codes.length
+    ? nextTestAct(
+        s,
+        `Code${many ? 's' : ''} ${andList(codes)} ${many ? 'were' : 'was'} read since the work. ${testMinutes(s)}`,
+      )
+    : undefined
+}
+
+function printTheSheet({ f }: Situation): NowAct {
+  const { isInVain, isGone } = outcomeOf(f)
+  const unchanged = isGone
+    ? 'Tested again, what was found is gone; the readings stand in their bands, as they did'
+    : `${IN_VAIN} It stands in its bands, as it did`
+  const codes = standingCodes(f)
+  const traced = codes.length ? `; code${codes.length > 1 ? 's' : ''} ${andList(codes)} still to be traced` : ''
+  return act(
+    'sheet',
+    'hand-over',
+    'Print the sheet',
+    `${isInVain ? unchanged : 'Done, measured again, inside its bands'}${traced}.`,
+    owedTitles(f),
+  )
+}
+
+/** Something was done, and measured again. */
+export const SINCE_WORK: readonly Rule[] = [
+  ({ d }) => cannotBe(d),
+  settle,
+  worse,
+  lookForTheRest,
+  stillThere(SURE_ENOUGH),
+  outOfBand,
+  testAgain,
+  inVain,
+  hardlySound,
+  // no test is worth its time any more
+  stillThere(MORE_THAN_ALL_ELSE),
+  clearCodes,
+  driveAndRead,
+  codesSince,
+  printTheSheet,
+]
