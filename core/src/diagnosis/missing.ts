@@ -1,5 +1,5 @@
 import { CholeskyDecomposition, Matrix } from 'ml-matrix'
-import { hasMaf, hasMap, hasSteadyVacuum, hasTrims, type Vehicle } from '../engine/index.js'
+import { hasController, hasMaf, hasMap, hasSteadyVacuum, hasTrims, type Vehicle } from '../engine/index.js'
 import { standardPressurePa } from '../air/index.js'
 import type { ChannelId, OperatingPoint } from '../signals/index.js'
 import { basicsOf } from './basics.js'
@@ -120,12 +120,7 @@ const CANDIDATES: readonly Candidate[] = [
     id: 'intake-temperature',
     label: 'the intake temperature',
     isAtHand: true,
-    // where pressure meters the air, the fuel goes by it
-    add: channel(
-      'iat_c',
-      () => 30,
-      (v) => v.metering === 'map',
-    ),
+    add: channel('iat_c', () => 30, hasController),
   },
   {
     id: 'mixture',

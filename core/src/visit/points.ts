@@ -125,14 +125,7 @@ export function slotChannels(slot: Slot, v: Vehicle): ChannelId[] {
       return v.fuel === 'diesel' && v.egr === 'valve' ? [...wide, 'egr_pct'] : wide
     }
     case 'idle':
-      // where pressure meters the air, the fuel goes by the intake temperature too
-      return [
-        ...idle.slice(0, -1),
-        ...charge,
-        'ect_c',
-        ...(v.metering === 'map' ? (['iat_c'] as const) : []),
-        'battery_v',
-      ]
+      return [...idle.slice(0, -1), ...charge, 'ect_c', ...(hasController(v) ? (['iat_c'] as const) : []), 'battery_v']
     default:
       return [...idle.filter((id) => id !== 'battery_v'), ...(SLOTS[slot].kind === 'hold' ? charge : [])]
   }
