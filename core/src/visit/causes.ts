@@ -16,7 +16,7 @@ import { closedThrottleOf, isIdleMeasured, lastRound } from './points.js'
 import { placeOfFind } from './findPlace.js'
 import { isTemperatureBack, proofsOf, type Proof } from './proofs.js'
 import type { VisitFile } from './records.js'
-import { AT_FULL_LOAD, BEYOND_THE_PATH, isProved, LETS_AIR_IN, remediesOf, type Remedy } from './remedies.js'
+import { AT_FULL_LOAD, isProved, isUnsaid, LETS_AIR_IN, remediesOf, type Remedy } from './remedies.js'
 import { retestsOf } from './retests.js'
 import { andList } from './words.js'
 
@@ -51,6 +51,8 @@ const ANSWERED_ALIKE = 0.5
 const ANSWERED_BEYOND = 0.1
 /** Told apart by nobody who mends one place: air by one opening of it or another, a valve that gums or the passage that it sits in. */
 const ONE_TO_A_CUSTOMER: readonly (readonly FaultId[])[] = [LETS_AIR_IN, ['idle-valve-stuck', 'throttle-deposits']]
+/** Beyond this probability by the newest readings a cause has not gone [–]. */
+const STILL_LEADS = 0.5
 /** From this probability the leading cause is named though nothing confirms it [–]. */
 const WORTH_NAMING = 0.3
 
@@ -204,6 +206,9 @@ function goneByTest(
 export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCauses {
   const told = new Map<FaultId, Teller>()
   const or = new Set<FaultId>()
+  // of air that is let in there is often more; of what sits at one place what still leads was not answered
+  const stillLeads = (fault: FaultId): boolean =>
+    !LETS_AIR_IN.includes(fault) && (now.ranking.find((r) => r.fault === fault)?.probability ?? 0) > STILL_LEADS
   const confirm = (fault: FaultId, together: readonly Remedy[], how: Teller, by = d): void => {
     if (told.has(fault)) return
     told.set(fault, how)
@@ -211,14 +216,14 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
     if (how === 'opening') return
     const other = together.filter((r) => !r.answers.includes(fault)).flatMap((r) => r.answers)
     const alike = together.filter((r) => r.answers.includes(fault)).flatMap((r) => r.answers)
-    const isUnsaid = together.some((r) => BEYOND_THE_PATH.every((x) => r.answers.includes(x)))
+    const isAny = together.some(isUnsaid)
     const own = by.ranking.find((r) => r.fault === fault)?.probability ?? 0
     for (const { fault: x, probability } of by.ranking) {
       const byOther = other.includes(x) && probability >= MAY_HAVE_BEEN * own
       const isOneToo = ONE_TO_A_CUSTOMER.some((l) => l.includes(x) && l.includes(fault))
       const byTheSame =
-        alike.includes(x) && !isOneToo && probability >= (isUnsaid ? ANSWERED_BEYOND : ANSWERED_ALIKE) * own
-      if (x !== fault && (byOther || byTheSame)) or.add(x)
+        alike.includes(x) && !isOneToo && probability >= (isAny ? ANSWERED_BEYOND : ANSWERED_ALIKE) * own
+      if (x !== fault && (byOther || byTheSame) && !stillLeads(x)) or.add(x)
     }
   }
   const shows = (fault: FaultId): boolean => !d.unmarked.includes(fault)
@@ -233,7 +238,8 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
         answers.has(r.fault) &&
         r.probability >= HAD_A_CHANCE &&
         shows(r.fault) &&
-        mayBe(p, r.fault),
+        mayBe(p, r.fault) &&
+        !stillLeads(r.fault),
     )
     if (cause) confirm(cause.fault, p.remedies, 'readings')
   }

@@ -133,10 +133,12 @@ export const isAnsweredAt = (station: StationId, cause: FaultId, v: Pick<Vehicle
 
 /** Causes that are mended beyond the air path. */
 export const BEYOND_THE_PATH: readonly FaultId[] = ANSWERS.beyond
+/** Whether work beyond the air path may have been any of it: nobody said which. */
+export const isUnsaid = (r: Pick<Remedy, 'answers'>): boolean => BEYOND_THE_PATH.every((x) => r.answers.includes(x))
 const FED_ANSWERS: readonly FaultId[] = ['valve-deposits', 'runner-restriction', 'throttle-deposits', 'egr-no-flow']
 
-/** Round that stood when a record was made, by its own word; older records tell it by their time. */
-function roundBefore(f: VisitFile, x: RecordMeta & { readonly afterRound?: number | null }): number {
+/** Round that stood when a record was made, by its own word; others tell it by their time. */
+export function roundBefore(f: VisitFile, x: RecordMeta & { readonly afterRound?: number | null }): number {
   if (x.afterRound !== undefined && x.afterRound !== null) return x.afterRound
   const earlier = [...readingsOf(f), ...live(f.recordings)].filter((r) => r.at <= x.at).map((r) => r.round)
   return Math.max(0, ...earlier)

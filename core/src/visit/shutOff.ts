@@ -1,16 +1,8 @@
-import {
-  hasIdleValve,
-  hasMaf,
-  hasTrims,
-  kindOfStation,
-  trimBanksOf,
-  type StationId,
-  type Vehicle,
-} from '../engine/index.js'
+import { hasIdleValve, hasMaf, hasTrims, kindOfStation, trimBanksOf, type Vehicle } from '../engine/index.js'
 import { livingPoints } from './living.js'
 import { lastRound } from './points.js'
 import type { VisitFile } from './records.js'
-import { between, field, type TestField, type TestForm, type TestSaid } from './testForm.js'
+import { between, field, type TestField, type TestForm, type TestMade, type TestSaid } from './testForm.js'
 import { pinchSize } from './unmetered.js'
 
 /** From where a branch that is shut has moved what is read by more than its own scatter; ours. */
@@ -60,8 +52,8 @@ export const shutOffForms = (test: string): readonly TestForm[] => [
 ]
 
 /** What a branch brought in, by the trim with it shut: air where the trim falls, fuel or its vapour where it rises. */
-function byTrim(x: Readonly<Record<string, number>>, f: VisitFile): TestSaid {
-  const size = pinchSize(f, x.shut, x.open)
+function byTrim(x: Readonly<Record<string, number>>, f: VisitFile, made: TestMade = {}): TestSaid {
+  const size = pinchSize(f, x.shut, x.open, made.round)
   const read = { value: x.shut, unit: '%' } as const
   if (!size) return { ...read, outcome: 'unclear', said: 'The trim with it open is not known: type it too.' }
   const took = size.openPct - x.shut
@@ -80,10 +72,10 @@ function byTrim(x: Readonly<Record<string, number>>, f: VisitFile): TestSaid {
 }
 
 /** What a branch brought in where the air is not metered, or measured behind the leak: its idle opens further to make up for it, or its speed moves. */
-function bySpeed(x: Readonly<Record<string, number>>, f: VisitFile, at?: StationId): TestSaid {
-  const idle = (
-    livingPoints(f, lastRound(f)).find((p) => p.kind === 'idle') ?? livingPoints(f, 0).find((p) => p.kind === 'idle')
-  )?.means
+function bySpeed(x: Readonly<Record<string, number>>, f: VisitFile, made: TestMade = {}): TestSaid {
+  const idle = [made.round ?? lastRound(f), 0]
+    .map((round) => livingPoints(f, round).find((p) => p.kind === 'idle'))
+    .find((p) => p !== undefined)?.means
   const isValve = hasIdleValve(f.vehicle.spec)
   const rpm = x.before ?? idle?.rpm
   const was = x.was ?? (isValve ? idle?.idle_valve_pct : idle?.throttle_pct)
@@ -99,7 +91,7 @@ function bySpeed(x: Readonly<Record<string, number>>, f: VisitFile, at?: Station
       : '',
   ].filter(Boolean)
   const shut = `Shut, ${moved.length ? moved.join(' and ') : 'nothing moves'}`
-  if (at !== undefined && kindOfStation(at) === 'pcv' && moved.length)
+  if (made.station !== undefined && kindOfStation(made.station) === 'pcv' && moved.length)
     return {
       outcome: 'unclear',
       said: `${shut}. The vent is part of the idle air: a sound engine shows that too. Its pull at the grommet tells whether it stands open.`,

@@ -31,11 +31,14 @@ export interface TestForm {
   readonly fields: readonly TestField[]
   /** Engines that it reads; all where it does not say. */
   readonly suits?: (v: Vehicle) => boolean
-  /**
-   * @param x - the figures that were read, all that are not optional among them
-   * @param at - where the test was made, if that is known
-   */
-  readonly judge: (x: Readonly<Record<string, number>>, f: VisitFile, at?: StationId) => TestSaid
+  /** @param x - the figures that were read, all that are not optional among them */
+  readonly judge: (x: Readonly<Record<string, number>>, f: VisitFile, made?: TestMade) => TestSaid
+}
+
+/** Where a test was made, if that is known, and the round of readings that stood then: the newest where it is made now. */
+export interface TestMade {
+  readonly station?: StationId
+  readonly round?: number
 }
 
 export const field = (

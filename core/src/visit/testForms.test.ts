@@ -11,7 +11,7 @@ import {
   type ReadingRecord,
   type VisitFile,
 } from './index.js'
-import { idleOf, reading, visitOf } from './remedies.fixture.js'
+import { idleOf, reading, repairAt, tried, visitOf } from './remedies.fixture.js'
 import type { Diagnosis } from '../diagnosis/index.js'
 
 const at20C = (part: Partial<VisitFile> = {}): VisitFile => {
@@ -19,7 +19,7 @@ const at20C = (part: Partial<VisitFile> = {}): VisitFile => {
   return { ...f, visit: { ...f.visit, altitudeM: 0, ambientC: 20 } }
 }
 const judged = (test: string, x: Record<string, number>, f = at20C(), at?: StationId) =>
-  testForm(test, f.vehicle.spec)!.judge(x, f, at)
+  testForm(test, f.vehicle.spec)!.judge(x, f, { station: at })
 /** A visit with another engine, its idle as read. */
 const idling = (spec: Partial<Vehicle>, means: Partial<Record<ReadingRecord['channel'], number>>): VisitFile =>
   visitOf(
@@ -79,6 +79,21 @@ describe('tests with figures', () => {
     expect(judged('pinch', { speed: 850 }, f).said).toBe('Shut, the speed falls by 130 rpm: something comes in here.')
     expect(judged('pinch', { speed: 985 }, f)).toMatchObject({ outcome: 'pass' })
     expect(judged('pinch', { speed: 1010 }, f).outcome).toBe('unclear')
+  })
+  it('what a finding says is held against the readings of its time, whatever was read since', () => {
+    const shut: FindingRecord = {
+      ...tried('pinch', 'booster', 'fail', 0),
+      figures: { shut: 4 },
+    }
+    const mended = at20C({
+      readings: [...idleOf(0, { trim: 12 }), ...idleOf(1, { trim: 3 })],
+      findings: [shut],
+      repairs: [repairAt('booster', 0)],
+    })
+    expect(figuresSaid(mended, shut)!.said).toMatch(/^Shut, the trim falls by 8\.0 points/)
+    // made again since, it is the newer idle that counts
+    const again: FindingRecord = { ...tried('pinch', 'booster', 'pass', 1), figures: { shut: 3 } }
+    expect(figuresSaid(mended, again)!.said).toMatch(/changes by 0\.0 points: nothing comes in/)
   })
   it('a decay gives back the opening that let the air out', () => {
     // 5 mm² out of 12 L at 293.15 K, from 60 kPa, stepped by the orifice law

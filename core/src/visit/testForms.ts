@@ -4,6 +4,7 @@ import { blockageOf } from '../expectation/index.js'
 import { smokeAreaMm2 } from '../tracing/index.js'
 import { placeOf } from './place.js'
 import type { FindingRecord, VisitFile } from './records.js'
+import { roundBefore } from './remedies.js'
 import { shutOffForms } from './shutOff.js'
 import { between, field, type TestForm, type TestSaid } from './testForm.js'
 
@@ -200,12 +201,14 @@ export const TEST_FORMS: readonly TestForm[] = [
 export const testForm = (test: string, v: Vehicle): TestForm | undefined =>
   TEST_FORMS.find((t) => t.test === test && (t.suits?.(v) ?? true))
 
-/** What a finding's own figures say; undefined without any, or where the engine has since become another. */
+/** What a finding's own figures say, held against the readings of its time; undefined without any, or where the engine has since become another. */
 export function figuresSaid(f: VisitFile, x: FindingRecord): TestSaid | undefined {
   const form = testForm(x.test, f.vehicle.spec)
   if (!form || !x.figures) return undefined
   if (!form.fields.every((q) => q.optional || x.figures![q.id] !== undefined)) return undefined
-  return x.test === 'intake-blockage' && !hasMaf(f.vehicle.spec) ? undefined : form.judge(x.figures, f, x.station)
+  return x.test === 'intake-blockage' && !hasMaf(f.vehicle.spec)
+    ? undefined
+    : form.judge(x.figures, f, { station: x.station, round: roundBefore(f, x) })
 }
 
 /** What is wrong with the figures of a test that somebody sends, in words; undefined when nothing is. */

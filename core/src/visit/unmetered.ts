@@ -10,6 +10,7 @@ import { placeOf, vehicleAtPlace } from './place.js'
 import { livingPoints } from './living.js'
 import { lastRound } from './points.js'
 import { overtaken } from './findPlace.js'
+import { roundBefore } from './remedies.js'
 
 /** Healthy spread of the mixture at idle, one standard deviation [–]: fuel, sensors and vapour together. */
 const HEALTHY_TRIM_SD = 0.03
@@ -100,15 +101,16 @@ export function unmeteredAir(f: VisitFile, round: number): UnmeteredAir | undefi
 }
 
 /**
- * What a branch let in by the trim with it shut; the trim with it open is that of the newest idle where nobody typed it.
+ * What a branch let in by the trim with it shut; the trim with it open is that of a round's idle, the newest when left out, where nobody typed it.
  * Undefined where neither is known; without an airflow sensor there is no area.
  */
 export function pinchSize(
   f: VisitFile,
   shutPct: number,
   typedOpenPct?: number,
+  round = lastRound(f),
 ): { readonly openPct: number; readonly areaMm2?: number } | undefined {
-  const base = unmeteredAir(f, lastRound(f)) ?? unmeteredAir(f, 0)
+  const base = unmeteredAir(f, round) ?? unmeteredAir(f, 0)
   const openPct = typedOpenPct ?? base?.totalTrimPct
   if (openPct === undefined) return undefined
   return base
@@ -119,7 +121,9 @@ export function pinchSize(
 /** Entries of the ledger: what pinching and smoke sized, what a look only placed, what is mended. */
 export function ledgerEntries(f: VisitFile, base: UnmeteredAir): LedgerEntry[] {
   const isPast = overtaken(f)
-  const openPct = (x: FindingRecord): number => x.figures?.open ?? base.totalTrimPct
+  // with it open the trim was that of its time
+  const openPct = (x: FindingRecord): number =>
+    x.figures?.open ?? (unmeteredAir(f, roundBefore(f, x)) ?? base).totalTrimPct
   const found = live(f.findings).filter(
     (x) =>
       x.outcome === 'fail' &&

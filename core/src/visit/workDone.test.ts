@@ -77,3 +77,23 @@ describe('after a first remedy', () => {
     expect(act.title).not.toMatch(/Not in its band/)
   })
 })
+
+it('what still leads was not answered by work of which nobody said what it was', () => {
+  const lean = (round: number, trim: number): VisitFile['readings'] => [
+    ...idleOf(round, { trim, maf: 2.4 }),
+    ...holdOf(round, trim / 4, 8.2),
+  ]
+  const f = visitOf({
+    readings: [...lean(0, 22), ...lean(1, 16)],
+    findings: [tried('misfire-count', 'beyond', 'fail', undefined)],
+    codes: [
+      { ...repairAt('beyond', 0), id: 'c', code: 'P0300', state: 'stored', when: 'before', cleared: false },
+    ] as unknown as VisitFile['codes'],
+    repairs: [repairAt('beyond', 0, { kind: 'replace', note: 'coil renewed' })],
+  })
+  const now = diagnoseVisit(f, 1)
+  const causes = causesOf(f, diagnoseVisit(f, 0), now)
+  for (const r of now.ranking.filter((x) => x.probability > 0.5))
+    expect([...causes.confirmed, ...causes.or]).not.toContain(r.fault)
+  expect(nowAct(f, now).title).not.toBe('The cause is still there')
+})

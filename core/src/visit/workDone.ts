@@ -2,7 +2,7 @@ import type { FaultId, WorkDone } from '../diagnosis/index.js'
 import { airPathOf, type StationId } from '../engine/index.js'
 import { siteShares } from '../tracing/index.js'
 import { live, type RepairKind, type VisitFile } from './records.js'
-import { BEYOND_THE_PATH, isAnsweredAt, LETS_AIR_IN, remediesOf, type Remedy } from './remedies.js'
+import { isAnsweredAt, isUnsaid, LETS_AIR_IN, remediesOf, type Remedy } from './remedies.js'
 
 /** How likely a cause still sits where it was worked on, against what it was before [–]; ours: a new part is rarely bad, dirt often stays. */
 const LEFT_BY: Readonly<Record<RepairKind, number>> = {
@@ -40,7 +40,7 @@ export function workDone(f: VisitFile, round: number): WorkDone[] {
   const shareAt = (fault: FaultId, r: Remedy): number => {
     if (HOLES.includes(fault)) return r.station ? holeAt(fault, r.station) : 0
     // where nobody said which of what lies beyond the air path was mended, it is any of it
-    if (r.station === 'beyond') return BEYOND_THE_PATH.every((x) => r.answers.includes(x)) ? 1 / r.answers.length : 1
+    if (r.station === 'beyond') return isUnsaid(r) ? 1 / r.answers.length : 1
     return places(fault) > 1 ? AT_ONE_OF_SEVERAL : 1
   }
   return remediesOf(f)

@@ -16,7 +16,7 @@ import { outsideOf } from '../judged.js'
 import { lastRound } from '../points.js'
 import { isTemperatureBack, proofBetween, worseSince } from '../proofs.js'
 import { live, type VisitFile } from '../records.js'
-import { LETS_AIR_IN } from '../remedies.js'
+import { isUnsaid, LETS_AIR_IN } from '../remedies.js'
 import { retestsOf, retestsOwed } from '../retests.js'
 import { visitLedger } from '../unmetered.js'
 import { andList, line, share } from '../words.js'
@@ -49,7 +49,7 @@ const SENSOR_OF: Partial<Readonly<Record<FaultId, StationId>>> = {
 /** What a cause asks for that leads after the work: what was done once is not told to be done again. */
 function whatIsLeftToDo(fault: FaultId, { f, done }: Situation): string {
   const sensor = SENSOR_OF[fault]
-  const tried = done.filter((r) => r.answers.includes(fault) && (!sensor || r.station === sensor))
+  const tried = done.filter((r) => r.answers.includes(fault) && !isUnsaid(r) && (!sensor || r.station === sensor))
   if (!tried.length) return actOfCause(f, fault)
   return sensor && !tried.some((r) => r.repair === 'replace')
     ? `Renew the ${stationInfo(sensor).label}`

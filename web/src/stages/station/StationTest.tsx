@@ -49,7 +49,7 @@ function OneTest({ file, station, test, done }: StationTestProps & { readonly do
   const [figures, setFigures] = useState<Readonly<Record<string, number>>>(() => figuresOf(found))
   const [problem, setProblem] = useState<string>()
   const complete = form?.fields.every((q) => q.optional || figures[q.id] !== undefined) ?? false
-  const said = form && complete ? form.judge(figures, file, station) : undefined
+  const said = form && complete ? form.judge(figures, file, { station }) : undefined
   const blocked = test.caution?.stop === true && !ticked
   const keep = (outcome: Outcome, item?: string): void => {
     // a figure that is none is put right first: it must not be judged without
