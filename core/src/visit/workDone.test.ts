@@ -54,6 +54,12 @@ describe('what was done', () => {
   it('takes no dirt away by a clamp', () => {
     const f = visitOf({ repairs: [repairAt('throttle', 0, { kind: 'clamp' })] })
     expect(workDone(f, 1)[0].left['throttle-deposits']).toBeUndefined()
+    // what a boost pipe lost, and a joint of the exhaust, are closed by one
+    const of = (station: 'boost-pipe' | 'beyond', fault: FaultId, more: object = {}): number | undefined =>
+      workDone(visitOf({ repairs: [repairAt(station, 0, { kind: 'clamp', ...more })] }, { induction: 'turbo' }), 1)[0]
+        .left[fault]
+    expect(of('boost-pipe', 'boost-leak')).toBeLessThan(0.7)
+    expect(of('beyond', 'exhaust-leak')).toBeLessThan(1)
   })
 })
 

@@ -17,6 +17,8 @@ const LEFT_BY: Readonly<Record<RepairKind, number>> = {
   leave: 1,
 }
 const LEFT_BY_FEED = 0.6
+/** Work that changes the engine; what it has learnt is weighed by itself. */
+const BY_HAND: readonly Remedy['kind'][] = ['repair', 'cleaning', 'feed']
 /** How much of a cause that several places may have sits at one of them [–]. */
 const AT_ONE_OF_SEVERAL = 0.6
 /** More than one leak is common: so much of the chance that air is let in somewhere stays, whatever was mended [–]. */
@@ -24,9 +26,14 @@ const MORE_LEAKS = 0.6
 
 /** Openings that may be anywhere along the path; the rest of what lets air in is a valve at its one place. */
 const HOLES: readonly FaultId[] = ['unmetered-air', 'unmetered-air-bank', 'unmetered-air-duct']
-/** What only dirt makes: no clamp and no tape takes it away. */
-const closesOnly = (kind: RepairKind | undefined): boolean =>
-  kind !== undefined && !['replace', 'clean', 'leave'].includes(kind)
+/** Of these there is often one more. */
+const OFTEN_MORE: readonly FaultId[] = ['unmetered-air', 'unmetered-air-bank']
+/** Causes that closing a joint or a hose can answer: no clamp and no tape takes dirt or a bad sensor away. */
+const CLOSED: readonly FaultId[] = [...LETS_AIR_IN, 'boost-leak']
+
+/** Whether work of its kind can answer a cause: along the path only a new part, or cleaning, does more than close an opening. */
+const canAnswer = ({ repair, station }: Remedy, fault: FaultId): boolean =>
+  repair === undefined || repair === 'replace' || repair === 'clean' || station === 'beyond' || CLOSED.includes(fault)
 
 /** What was done before a round was read, and how much of each cause it leaves: what was mended is not suspected like before. */
 export function workDone(f: VisitFile, round: number): WorkDone[] {
@@ -43,21 +50,16 @@ export function workDone(f: VisitFile, round: number): WorkDone[] {
     if (r.station === 'beyond') return isUnsaid(r) ? 1 / r.answers.length : 1
     return places(fault) > 1 ? AT_ONE_OF_SEVERAL : 1
   }
+  const leftOf = (fault: FaultId, r: Remedy): number => {
+    const left = 1 - shareAt(fault, r) * (1 - (r.repair ? LEFT_BY[r.repair] : LEFT_BY_FEED))
+    return OFTEN_MORE.includes(fault) ? Math.max(MORE_LEAKS, left) : left
+  }
   return remediesOf(f)
-    .filter((r) => r.afterRound < round && (r.kind === 'repair' || r.kind === 'cleaning' || r.kind === 'feed'))
+    .filter((r) => r.afterRound < round && BY_HAND.includes(r.kind))
     .map((r) => ({
       words: r.words,
       left: Object.fromEntries(
-        r.answers
-          .filter((fault) => !closesOnly(r.repair) || LETS_AIR_IN.includes(fault))
-          .map((fault) => {
-            const left = r.repair ? LEFT_BY[r.repair] : LEFT_BY_FEED
-            const share = 1 - shareAt(fault, r) * (1 - left)
-            return [
-              fault,
-              HOLES.includes(fault) && fault !== 'unmetered-air-duct' ? Math.max(MORE_LEAKS, share) : share,
-            ]
-          }),
+        r.answers.filter((fault) => canAnswer(r, fault)).map((fault) => [fault, leftOf(fault, r)]),
       ),
     }))
 }

@@ -67,7 +67,8 @@ export function Place({
   const most = sites[0]?.probability ?? 1
   // what was found and is not mended comes before the search for more
   const isUnmended = failed.some((station) => states.get(station) !== 'mended')
-  const toName = next && (
+  // with a place in hand a test that hardly ever names another one waits until that is mended
+  const toName = next && (!isUnmended || next.chance >= WORTH_A_TEST) && (
     <div className="mb-16" data-testid="next-place">
       <button
         type="button"
@@ -174,6 +175,8 @@ function noAccount(v: Vehicle): string {
     : 'Nothing on this engine measures its air or corrects its fuel: a leak’s sign is low vacuum and the idle speed.'
 }
 
+/** Chance of naming a place from which a test is offered while another place waits to be mended. */
+const WORTH_A_TEST = 0.1
 /** Likelihood from which the place of what leads is shown. */
 const WORTH_SHOWING = 0.3
 /** Likelihood from which what lets air out under boost is looked for along the pipe. */
