@@ -1,0 +1,66 @@
+// npm run bench:visits [-- KINDS]: whole visits of simulated engines, one fault and two, worked to their end by what is next;
+// every sheet is held against what the engine carried. One JSON object a line, and what was said wrongly beside them.
+import { causesOf, diagnoseVisit, sheetOf, type FaultId, type Vehicle } from '@uvula/core'
+import { classesOf, type FaultClass } from './diagnosis-bench/classes.js'
+import { sameAnswer } from './diagnosis-bench/identify.js'
+import { KINDS } from './diagnosis-bench/population.js'
+import { workedVisit } from './visits-bench/worked.js'
+
+/** Of all pairs of two classes of an engine every so many-th is worked. */
+const EVERY_PAIR = 9
+const ALTITUDE_M = 1180
+
+const kinds = process.argv[2]?.split(',') ?? Object.keys(KINDS)
+
+/** Counts of one sort of visits. */
+interface Tally {
+  visits: number
+  ended: number
+  wrong: number
+  sound: number
+  acts: number
+}
+
+function worked(vehicle: Vehicle, carried: readonly FaultClass[], i: number, t: Tally): void {
+  const { file, now, left, acts } = workedVisit(vehicle, carried, i)
+  const d = diagnoseVisit(file, 0)
+  const { confirmed, or } = causesOf(file, d, now)
+  const { plain } = sheetOf(file, d, 60, now)
+  t.visits++
+  t.acts += acts.length
+  if (!left.length && acts.at(-1)?.id === 'sheet') t.ended++
+  const names = carried.map((c) => `${c.fault} ${c.variant}`).join(' + ') || 'none'
+  const isCarried = (x: FaultId): boolean => carried.some((c) => sameAnswer(x, c.fault, vehicle))
+  // of several that are not told apart one is enough
+  const wrong = or.some(isCarried) ? [] : confirmed.filter((x) => !isCarried(x))
+  if (wrong.length) {
+    t.wrong++
+    process.stderr.write(`${vehicle.name}, ${names}: confirmed ${wrong.join(', ')}. ${plain}\n`)
+  }
+  if (left.length && /found nothing wrong/.test(plain)) t.sound++
+}
+
+const one: Tally = { visits: 0, ended: 0, wrong: 0, sound: 0, acts: 0 }
+const two: Tally = { ...one }
+for (const kind of kinds) {
+  const vehicle: Vehicle = { ...KINDS[kind], name: kind, altitudeM: ALTITUDE_M }
+  const classes = classesOf(vehicle)
+  for (const [n, a] of classes.entries()) {
+    worked(vehicle, [a], n, one)
+    classes.forEach((b, m) => {
+      if (m > n && b.fault !== a.fault && (7 * n + 3 * m) % EVERY_PAIR === 0) worked(vehicle, [a, b], n, two)
+    })
+  }
+}
+const line = (bench: string, value: number, unit: string): void =>
+  void process.stdout.write(`${JSON.stringify({ bench, value: Number(value.toFixed(3)), unit })}\n`)
+for (const [of, t] of [
+  ['one fault', one],
+  ['two faults', two],
+] as const) {
+  line(`visits, ${of}`, t.visits, 'visits')
+  line(`visits to their end, ${of}`, t.ended / t.visits, 'share')
+  line(`visits with a wrong cause confirmed, ${of}`, t.wrong / t.visits, 'share')
+  line(`visits that found nothing wrong with a fault, ${of}`, t.sound / t.visits, 'share')
+  line(`acts a visit, ${of}`, t.acts / t.visits, 'acts')
+}
