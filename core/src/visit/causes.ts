@@ -50,7 +50,8 @@ const ANSWERED_ALIKE = 0.5
 /** The same where nobody said which of what lies beyond the air path was mended: anything of it may have been. */
 const ANSWERED_BEYOND = 0.1
 /** Told apart by nobody who mends one place: air by one opening of it or another, a valve that gums or the passage that it sits in. */
-const ONE_TO_A_CUSTOMER: readonly (readonly FaultId[])[] = [LETS_AIR_IN, ['idle-valve-stuck', 'throttle-deposits']]
+const VALVE_OR_PASSAGE: readonly FaultId[] = ['idle-valve-stuck', 'throttle-deposits']
+const ONE_TO_A_CUSTOMER: readonly (readonly FaultId[])[] = [LETS_AIR_IN, VALVE_OR_PASSAGE]
 /** Beyond this probability by the newest readings a cause has not gone [–]. */
 const STILL_LEADS = 0.5
 /** From this probability the leading cause is named though nothing confirms it [–]. */
@@ -284,6 +285,10 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
     // what readings can show is theirs to say: a hole that is gone need not be the one that they showed
     const isShown = isMoreOfReadings(d, x.fault) || (isOfReadings(d, x.fault) && now.ranking[0]?.fault !== 'none')
     if (x.alike.some((fault) => told.has(fault)) || (shows(x.fault) && isShown)) continue
+    // a valve that its own test found was not its passage besides, where one work answers both
+    for (const fault of VALVE_OR_PASSAGE.includes(x.fault) ? VALVE_OR_PASSAGE : [])
+      if (remediesOf(f).every((r) => !r.answers.includes(fault) || x.by.some((y) => y.ids[0] === r.ids[0])))
+        told.delete(fault)
     confirm(x.fault, x.by, 'test')
     for (const fault of x.or) or.add(fault)
   }

@@ -280,6 +280,21 @@ describe('what confirms a cause', () => {
     )
     const [found] = sheet(f2, 1).found
     expect(found).toMatch(/^Idle valve sticks\. Confirmed: .* needs less opening for the same air\.$/)
+    // renewed, and found to follow: one work, one cause
+    const renewed = visitOf(
+      {
+        readings: [...idle(0, 46), ...idle(1, 40)],
+        findings: [
+          tried('idle-valve-sweep', 'idle-valve', 'fail', 0),
+          tried('idle-valve-sweep', 'idle-valve', 'pass', 1),
+        ],
+        repairs: [repairAt('idle-valve', 0, { kind: 'replace' })],
+      },
+      four,
+    )
+    expect(causesOf(renewed, diagnoseVisit(renewed, 0), diagnoseVisit(renewed, 1)).confirmed).toEqual([
+      'idle-valve-stuck',
+    ])
   })
   it('is less opening for the same air, of a throttle that was cleaned', () => {
     const plate = (round: number, pct: number, air: number): VisitFile['readings'] => [
