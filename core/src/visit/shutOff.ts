@@ -59,7 +59,11 @@ function byTrim(x: Readonly<Record<string, number>>, f: VisitFile, made: TestMad
   const took = size.openPct - x.shut
   const points = Math.abs(took).toFixed(1)
   if (Math.abs(took) < MOVED.trimPct)
-    return { ...read, outcome: 'pass', said: `Shut, the trim changes by ${points} points: nothing unmeasured comes in here.` }
+    return {
+      ...read,
+      outcome: 'pass',
+      said: `Shut, the trim changes by ${points} points: nothing unmeasured comes in here.`,
+    }
   const area = size.areaMm2 === undefined ? '' : `: ${size.areaMm2.toFixed(1)} mm² let in here`
   return {
     ...read,
