@@ -1,3 +1,5 @@
+import { MIXTURE_SCATTER } from '../expectation/index.js'
+
 /** Kinds of reading that an explanation takes together. */
 export type ReadingGroup =
   | 'trims'
@@ -124,8 +126,8 @@ export const SCATTER = {
   /** Drop from ambient to the manifold of a wide plate. */
   fullLoadPressure: 0.018,
   /** A wideband sensor and the fuel of a loop that is open, at a pull's flow; where a blowing turbo sweeps its cylinders with air besides. */
-  fullMixture: 0.03,
-  sweptMixture: 0.03,
+  fullMixture: MIXTURE_SCATTER.openLoop,
+  sweptMixture: MIXTURE_SCATTER.swept,
   /** What trims that nobody read may add to a pull. */
   untrimmed: 0.05,
   /** Loss ahead of a turbo that does not blow, of a sound inlet, and what its sensor and the barometer read beside each other. */

@@ -63,13 +63,13 @@ export function expectedAt(x: BandPlace): ExpectedAirflow | undefined {
 /** How far the intake of a warm engine reads below and above the air of the day [K]; ours. */
 const INTAKE_C = { below: 8, above: 50 } as const
 
-/** Two standard deviations of what a wideband sensor and the fuel of an open loop leave of the commanded mixture, and of it under boost [–]; ours. */
-const MIXTURE_BAND = { natural: 0.06, turbo: 0.085 } as const
+/** What a wideband sensor and the fuel of an open loop leave of the commanded mixture, and a turbo that sweeps its cylinders besides, one standard deviation [–]; ours. */
+export const MIXTURE_SCATTER = { openLoop: 0.03, swept: 0.03 } as const
 
 /** Where λ of a pull belongs: at the commanded one, whatever the trims do for it. */
 function commandedMixture({ kind, vehicle, commandedLambda }: BandPlace): Band | undefined {
   if (kind !== 'pull' || commandedLambda === undefined) return undefined
-  const half = MIXTURE_BAND[vehicle.induction]
+  const half = 2 * Math.hypot(MIXTURE_SCATTER.openLoop, vehicle.induction === 'turbo' ? MIXTURE_SCATTER.swept : 0)
   return {
     low: commandedLambda * (1 - half),
     high: commandedLambda * (1 + half),
