@@ -1,20 +1,12 @@
-import { hasMaf, hasMap, trimBanksOf, type Vehicle } from '../engine/index.js'
+import { hasMaf, hasMap, type Vehicle } from '../engine/index.js'
 import { VE_EXPONENT, VE_SCATTER } from '../expectation/index.js'
 import type { OperatingPoint } from '../signals/index.js'
 import { airflowOf, type Basics } from './basics.js'
 import type { Effect } from './effect.js'
+import { leanNeedSd, needBeyondTrims } from './leanNeed.js'
 import type { Observation } from './observation.js'
 import { MANY_ROWS, SCATTER, TUNED_RPM, WIDE_PLATE } from './scatter.js'
-import {
-  airRatio,
-  inertTerm,
-  NEED_PER_LEAN,
-  pressureTerm,
-  scaled,
-  surplusAir,
-  veNuisances,
-  workNuisances,
-} from './terms.js'
+import { airRatio, inertTerm, pressureTerm, scaled, surplusAir, veNuisances, workNuisances } from './terms.js'
 
 /** Exhaust gas valve taken for shut below this [%]. */
 const EGR_SHUT_PCT = 3
@@ -57,35 +49,14 @@ export function airflow(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Ob
       point: i,
       residual,
       ownSd: Math.hypot(own, SCATTER.noLoadPoint),
-      shared: { maf: SCATTER.maf, ...workNuisances(p, i, v) },
+      shared: { maf: SCATTER.maf, ...workNuisances(p, i, v), 'lean-need': leanNeedSd(p, v, k) },
       predict: (e) => {
-        const known = e.airNeed + lean(e) - Math.log(airRatio(e, k.airKgS))
-        return known + surplusAir(e, p, v, k, residual - k.held.air - known)
+        const need = e.airNeed + lean(e)
+        const known = need - Math.log(airRatio(e, k.airKgS))
+        return known + surplusAir(e, p, k, need, residual - k.held.air - known)
       },
     },
   ]
-}
-
-/** From λ 1.18 on it burns slowly and misses, and needs several times as much, d ln ṁ / d ln λ; ours. */
-const BEARS_LEAN = Math.log(1.18)
-const NEED_BEYOND = 4
-
-const needOf = (lean: number): number =>
-  NEED_PER_LEAN * lean + (NEED_BEYOND - NEED_PER_LEAN) * Math.max(0, lean - BEARS_LEAN)
-
-/** What an engine needs more of air [log] because it runs lean: its trims stand at their stop and are not enough. */
-function needBeyondTrims(p: OperatingPoint, v: Vehicle, k: Basics): (e: Effect) => number {
-  const banks = ([1, 2] as const).filter((bank) => bank <= trimBanksOf(v))
-  const atStop = banks.flatMap((bank) => {
-    const t = p.means[bank === 1 ? 'trim1_pct' : 'trim2_pct']
-    return t !== undefined && k.trimStops[bank] === 1 ? [{ bank, given: Math.log(1 + t / 100) }] : []
-  })
-  if (!hasMaf(v) || !atStop.length) return () => 0
-  return (e) =>
-    atStop.reduce((sum, { bank, given }) => {
-      const asked = Math.log(airRatio(e, k.airKgS, bank)) - Math.log(1 + e.fuelError)
-      return sum + needOf(Math.max(0, asked - given)) / banks.length
-    }, 0)
 }
 
 /** Manifold pressure against what the work needs, by sensor or gauge; in a pull against ambient. */
@@ -127,14 +98,17 @@ export function pressure(p: OperatingPoint, i: number, v: Vehicle, k: Basics): O
       ),
       shared: {
         map,
-        ...scaled(workNuisances(p, i, v), share),
+        ...scaled({ ...workNuisances(p, i, v), 'lean-need': leanNeedSd(p, v, k) }, share),
         ...scaled(veNuisances(p, k), -share),
         // a gauge reads against the weather of the day
         baro: bySensor ? 0.28 * SCATTER.weather : (SCATTER.weather * k.ambientPa) / k.manifoldPa,
       },
       predict: (e) => {
-        const known = e.airNeed + lean(e) - e.veLog - inertTerm(e, k.airKgS)
-        return share * (known + surplusAir(e, p, v, k, (residual - k.held.pressure - off(e)) / share - known)) + off(e)
+        const need = e.airNeed + lean(e)
+        const known = need - e.veLog - inertTerm(e, k.airKgS)
+        return (
+          share * (known + surplusAir(e, p, k, need, (residual - k.held.pressure - off(e)) / share - known)) + off(e)
+        )
       },
     },
   ]

@@ -40,6 +40,9 @@ const COLD_IDLE = 0.45
 /** What the fault is charged with when the temperature of its sensor is plausible [log of kelvin]: two and a half standard deviations. */
 const PLAUSIBLE_ALL_THE_SAME = 0.05
 
+/** How far one bank draws more follows its isolation, not the place [–]. */
+const SKEWS = [-0.95, -0.75, -0.5, -0.3, 0.3, 0.5, 0.75, 0.95]
+
 /** Air that passes an area behind the plate [kg/s]. @param mm2 - effective area */
 const through = (mm2: number, c: PointContext): number => mm2 * 1e-6 * c.fluxBehindPlate
 
@@ -53,9 +56,13 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     label: 'Air let in behind the throttle',
     weight: 1,
     admissible: gasoline,
-    // fuelled by pressure an engine idles fast on a hole with which one that meters its air stops
-    grid: (v, finer = 1) =>
-      logGrid(0.15 * v.displacementL, (hasMaf(v) ? 7 : 20) * v.displacementL, 64 * finer).map((mm2) => [mm2]),
+    // fuelled by pressure an engine idles fast on a hole that drives the trims of one which meters its air to their stop
+    grid: (v, finer = 1) => cross(logGrid(0.15 * v.displacementL, (hasMaf(v) ? 7 : 20) * v.displacementL, 64 * finer)),
+    gridAtStop: (v, finer = 1) =>
+      cross([
+        ...logGrid(0.15 * v.displacementL, 7 * v.displacementL, 64 * finer),
+        ...logGrid(7 * v.displacementL, 20 * v.displacementL, 8 * finer),
+      ]),
     effect: ([mm2], c) => ({ leakKgS: through(mm2, c) }),
   },
   {
@@ -63,11 +70,14 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     label: 'Air let in on one bank',
     weight: 1,
     admissible: (v) => trimmed(v) && hasMaf(v) && trimBanksOf(v) === 2,
-    // how far one bank draws more follows its isolation, not the place
-    grid: (v, finer = 1) =>
+    grid: (v, finer = 1) => cross(logGrid(0.15 * v.displacementL, 4 * v.displacementL, 20 * finer), SKEWS),
+    gridAtStop: (v, finer = 1) =>
       cross(
-        logGrid(0.15 * v.displacementL, 4 * v.displacementL, 20 * finer),
-        [-0.95, -0.75, -0.5, -0.3, 0.3, 0.5, 0.75, 0.95],
+        [
+          ...logGrid(0.15 * v.displacementL, 4 * v.displacementL, 20 * finer),
+          ...logGrid(4 * v.displacementL, 14 * v.displacementL, 7 * finer),
+        ],
+        SKEWS,
       ),
     effect: ([mm2, skew], c) => ({ leakKgS: through(mm2, c), bankSkew: skew }),
   },

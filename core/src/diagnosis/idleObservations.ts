@@ -2,6 +2,7 @@ import type { Vehicle } from '../engine/index.js'
 import type { OperatingPoint } from '../signals/index.js'
 import type { Basics } from './basics.js'
 import type { Effect } from './effect.js'
+import { needBeyondTrims } from './leanNeed.js'
 import type { Observation } from './observation.js'
 import {
   CLOSED_LEAK_SHARE,
@@ -12,13 +13,14 @@ import {
   SPEED_PER_AIR,
   SPEED_PER_AIR_WITHIN,
 } from './scatter.js'
-import { isUnmetered, surplusOverBand } from './terms.js'
+import { airRatio, isUnmetered, surplusOverBand } from './terms.js'
 
 /** Duty of an idle valve against what the idle air asks for, as a logarithm. */
 export function opening(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Observation[] {
   const duty = p.means.idle_valve_pct
   if (v.idleControl !== 'idle-valve' || duty === undefined) return []
   const neededMm2 = (k.airKgS / k.flux) * 1e6
+  const lean = needBeyondTrims(p, v, k)
   const isShut = duty <= SHUT_PCT
   return [
     {
@@ -31,7 +33,7 @@ export function opening(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Ob
       ownSd: SCATTER.openingPoint,
       shared: { opening: SCATTER.valveLevel },
       predict: (e) => {
-        const log = Math.log(Math.max(SHUT_DUTY, remaining(e, k) / (1 - e.lostShare))) + e.dutyLog
+        const log = Math.log(Math.max(SHUT_DUTY, remaining(e, v, k, lean(e)) / (1 - e.lostShare))) + e.dutyLog
         // how far from shut this valve stood when it was sound is its own: one that is shut is as far down as any
         return isShut && log < DRIVEN_SHUT ? FAR_DOWN : log
       },
@@ -47,8 +49,17 @@ const FAR_DOWN = -4
 /** A command that would be driven so far is driven to its end [log]. */
 const DRIVEN_SHUT = -1.15
 
-/** What the valve has still to pass over what a healthy one passes: the air less what comes elsewhere and leaks past it; none left is shut, dirty or not. */
-const remaining = (e: Effect, k: Basics): number => 1 - (e.leakKgS + e.spareKgS) / k.airKgS / (1 - CLOSED_LEAK_SHARE)
+/**
+ * What the valve has still to pass over what a healthy one passes at the air that is read: that air less what comes elsewhere and
+ * leaks past it; none left is shut, dirty or not. Air past a sensor that meters it is in no reading: there the valve passes all that
+ * is metered, which is less, but for an engine that runs lean.
+ */
+function remaining(e: Effect, v: Vehicle, k: Basics, need: number): number {
+  const spare = e.spareKgS / k.airKgS
+  if (!isUnmetered(e, v)) return (1 - e.leakKgS / k.airKgS - spare - CLOSED_LEAK_SHARE) / (1 - CLOSED_LEAK_SHARE)
+  const metered = Math.exp(need) / airRatio(e, k.airKgS)
+  return (metered * (1 - spare) - CLOSED_LEAK_SHARE) / (1 - CLOSED_LEAK_SHARE) / Math.sqrt(metered)
+}
 
 /** Many controls raise idle when consumers are on; without any control the speed falls by so much, least and most [log]: a fast one has more to lose. */
 const RAISED_UNDER_LOAD = 1.12
@@ -93,6 +104,7 @@ export function idleSpeed(p: OperatingPoint, i: number, v: Vehicle, k: Basics): 
   const { min } = v.idleSpecRpm
   const max = v.idleSpecRpm.max * (loaded ? RAISED_UNDER_LOAD : 1)
   const inside = Math.min(max, Math.max(min, p.rpm))
+  const lean = needBeyondTrims(p, v, k)
   return [
     {
       group: 'idle-speed',
@@ -101,7 +113,7 @@ export function idleSpeed(p: OperatingPoint, i: number, v: Vehicle, k: Basics): 
       ownSd: loaded ? SCATTER.loadedIdleSpeed : p.rpm > inside ? SCATTER.idleSpeedAbove : SCATTER.idleSpeed,
       shared: {},
       predict: (e) => {
-        const surplus = surplusOverBand(e, p, v, k)
+        const surplus = surplusOverBand(e, p, v, k, lean(e))
         const byAir =
           surplus > 0
             ? nearest(Math.log(p.rpm / inside), surplus, isUnmetered(e, v), loaded)

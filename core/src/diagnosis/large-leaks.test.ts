@@ -85,9 +85,10 @@ describe('a hole that drives the trims to their stop at idle', () => {
   const typed = (v: Vehicle, mm2PerLitre: number): Diagnosis => {
     const faults = { ...HEALTHY, leakMm2: mm2PerLitre * v.displacementL }
     const { points } = evidenceFromRecording(simulateRecording({ vehicle: v, faults, drive: 'shop', seed: 4 }), v)
+    const taken = [...points.filter((p) => p.kind === 'idle').slice(0, 1), ...points.filter((p) => p.kind === 'hold')]
     return diagnose(v, {
       ...{ intent: 'complaint', signs: [], findings: [] },
-      points: points.filter((p) => ['idle', 'hold'].includes(p.kind)).map((p) => ({ ...p, n: 1, sds: {} })),
+      points: taken.map((p) => ({ ...p, n: 1, sds: {} })),
     })
   }
   it.each(['four-maf', 'v6-maf', 'six-line'].flatMap((id) => [2.5, 3, 3.6].map((mm2) => [id, mm2] as const)))(
@@ -102,6 +103,28 @@ describe('a hole that drives the trims to their stop at idle', () => {
       expect(d.warnings.map((w) => w.message).join(' ')).toMatch(/The size rests on the other readings\./)
     },
   )
+  it.each(['flat-four', 'v8-maf', 'turbo-di'].flatMap((id) => [5, 8, 12].map((mm2) => [id, mm2] as const)))(
+    '%s, %d mm² a litre, of which the trims show a half: it leads, and the interval holds it',
+    (id, mm2) => {
+      const v = carOf(id, 200)
+      const { fault, effectiveAreaMm2 } = typed(v, mm2).ranking[0]
+      expect(fault).toBe('unmetered-air')
+      expect(effectiveAreaMm2!.low).toBeLessThan(mm2 * v.displacementL)
+      expect(effectiveAreaMm2!.high).toBeGreaterThan(mm2 * v.displacementL)
+    },
+  )
+  it.each([3, 4.5])('%d mm² a litre on one bank is one bank’s, and its interval holds it', (mm2) => {
+    const v = carOf('v6-maf', 200, { metering: 'maf+map' })
+    const faults = { ...HEALTHY, leakMm2: mm2 * v.displacementL, leakBank: 2 as const }
+    const { points } = evidenceFromRecording(simulateRecording({ vehicle: v, faults, drive: 'road', seed: 5 }), v)
+    const { fault, bank, effectiveAreaMm2 } = diagnose(v, {
+      ...{ intent: 'complaint', signs: [], findings: [] },
+      points,
+    }).ranking[0]
+    expect({ fault, bank }).toEqual({ fault: 'unmetered-air-bank', bank: 2 })
+    expect(effectiveAreaMm2!.low).toBeLessThan(mm2 * v.displacementL)
+    expect(effectiveAreaMm2!.high).toBeGreaterThan(mm2 * v.displacementL)
+  })
   it('a typed short trim that pulls on where the long one is at its end is at its stop', () => {
     const idle = (short: number, long: number): OperatingPoint => ({
       ...{ kind: 'idle', rpm: 700, startS: 0, endS: 0, n: 1, sds: {} },

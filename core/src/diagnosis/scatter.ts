@@ -37,6 +37,7 @@ export type Nuisance =
   | 'no-load-speed'
   | 'consumers'
   | 'idle-extra'
+  | 'lean-need'
   | 'opening'
   | 'plate-zero'
   | 'plate-zero-apart'

@@ -84,7 +84,7 @@ describe('evidence that is poor, wrong or against itself', () => {
   })
   it('trims at their stops are bounds: a bigger leak agrees with them', () => {
     const at = (stft: number) => [
-      { kind: 'idle' as const, values: { ...idle, maf_gs: 1.2, stft1_pct: stft, ltft1_pct: 24.9 } },
+      { kind: 'idle' as const, values: { ...idle, maf_gs: 1.2, stft1_pct: stft, ltft1_pct: 23.5 } },
       { kind: 'hold' as const, values: { ...hold, maf_gs: 6.6, stft1_pct: 2, ltft1_pct: 14 } },
     ]
     const bound = weigh(vehicle('four-maf'), at(25))

@@ -26,34 +26,35 @@ export function pressureTerm(e: Effect, manifoldPa: number): number {
 /** log of the share of the swallow that is fresh air and not exhaust gas. */
 export const inertTerm = (e: Effect, swallowKgS: number): number => Math.log(1 - Math.min(0.6, e.inertKgS / swallowKgS))
 
-const surplus = (e: Effect, againstKgS: number, past = CLOSED_LEAK_SHARE): number =>
-  Math.log(Math.max(1, past + (e.leakKgS + e.spareKgS) / againstKgS))
+/** log of what comes in over what is needed, where the control has closed as far as it goes. @param past - what still passes there, of the need of a sound engine [–] */
+const surplus = (e: Effect, soundKgS: number, need: number, past = CLOSED_LEAK_SHARE): number =>
+  Math.log(Math.max(1, (past + (e.leakKgS + e.spareKgS) / soundKgS) * Math.exp(-need)))
 
 /** Whether air comes in that the sensor which meters it does not see. */
 export const isUnmetered = (e: Effect, v: Vehicle): boolean => hasMaf(v) && e.leakKgS > 0
 
 /**
  * log of the air that an idling engine gets over what it needs at its speed, where the control has closed as far as it goes; 0 while
- * it is master of the air. Late spark burns it. Air that was metered or told by the pressure holds what came in already, so that it is
- * held against the need; a sensor that it went past tells the rest, of an engine that its lean mixture asks for more.
+ * it is master of the air. Late spark burns it.
  *
+ * @param need - what it needs more than a sound engine [log]
  * @param rest - what is read beyond all else and beyond what this engine takes where it is held [log]: how much passes the closed plate or valve is the car's own, and the nearest is taken
  */
-export function surplusAir(e: Effect, p: OperatingPoint, v: Vehicle, k: Basics, rest: number): number {
+export function surplusAir(e: Effect, p: OperatingPoint, k: Basics, need: number, rest: number): number {
   if (p.kind !== 'idle' || (e.leakKgS === 0 && e.spareKgS === 0)) return 0
-  const against = isUnmetered(e, v) ? k.airKgS : k.soundKgS * Math.exp(k.held.air)
+  const sound = k.soundKgS * Math.exp(k.held.air)
   const [least, most] = [1 - SCATTER.plateLeak, 1 + SCATTER.plateLeak].map((x) =>
-    surplus(e, against, x * CLOSED_LEAK_SHARE),
+    surplus(e, sound, need, x * CLOSED_LEAK_SHARE),
   )
   return Math.min(most, Math.max(least, rest))
 }
 
 /** The same over what the top of its band needs, of which speed takes a part: an engine that is fuelled for all of it runs up until it uses it. */
-export function surplusOverBand(e: Effect, p: OperatingPoint, v: Vehicle, k: Basics): number {
-  if (isUnmetered(e, v)) return p.kind === 'idle' ? surplus(e, k.airKgS) : 0
+export function surplusOverBand(e: Effect, p: OperatingPoint, v: Vehicle, k: Basics, need: number): number {
+  if (isUnmetered(e, v) && p.kind !== 'idle') return 0
   const rpm = v.idleSpecRpm.max
   const needKgS = 1e-6 * v.displacementL * rpm * noLoadGsPerLKrpm(rpm, v.displacementL) * Math.exp(k.held.air)
-  return surplus(e, needKgS * (p.kind === 'idle-load' ? LOADED['idle-load'] : 1))
+  return surplus(e, needKgS * (p.kind === 'idle-load' ? LOADED['idle-load'] : 1), need)
 }
 
 /** Nuisances of the work that an engine does at a point, unloaded or with a load that nobody knows. */

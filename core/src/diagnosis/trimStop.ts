@@ -10,6 +10,8 @@ const STILL_PCT = 0.1
 /** A typed short-term trim from this that reads alike at two speeds stands at its stop [%]; alike is within half a step of its byte. */
 const ALIKE_STOP_PCT = 15
 const ALIKE_PCT = 0.4
+/** One that reads so much more at another speed is not at its stop here [%]: more than a glance at a figure that moves. */
+const MORE_PCT = 2
 /** A long-term trim from this stands at its usual end [%]: a typed short one that pulls on the same way from ALIKE_STOP_PCT on does too. */
 export const LONG_STOP_PCT = 24
 /** Speeds further apart than this are two [rpm]. */
@@ -24,8 +26,10 @@ export function trimStop(p: OperatingPoint, bank: 1 | 2, beside: readonly Operat
   const short = p.means[id] ?? 0
   const long = p.means[bank === 1 ? 'ltft1_pct' : 'ltft2_pct'] ?? 0
   const still = p.n >= MANY_ROWS && (p.sds[id] ?? 1) < STILL_PCT && Math.abs(short) >= STILL_STOP_PCT
+  const isMost = !beside.some((o) => Math.sign(short) * (o.means[id] ?? 0) > Math.abs(short) + MORE_PCT)
   const spent =
     p.n < MANY_ROWS &&
+    isMost &&
     Math.abs(short) >= ALIKE_STOP_PCT &&
     (Math.sign(short) * long >= LONG_STOP_PCT ||
       beside.some(

@@ -18,8 +18,8 @@ const HEALTHY_TRIM_SD = 0.03
 const SIZED_TRIM_SD = 0.022
 /** What an area takes besides: pressure behind the plate where nobody reads it, temperature, the shape of the opening [–]. */
 const AREA_SD = 0.04
-/** A trim at its stop is a bound: how much more air there may be than it shows [–]; ours, wide. */
-const AT_STOP_MOST = 2
+/** A trim at its stop is a bound: the engine may run lean besides, but none runs on a mixture leaner than this [λ]; ours. */
+const LEANEST = 1.5
 /** Gauge pressure of a smoke test when none is noted [Pa]. */
 const SMOKE_PA = 3500
 
@@ -82,7 +82,7 @@ export function unmeteredAir(f: VisitFile, round: number): UnmeteredAir | undefi
     return {
       median,
       low: Math.max(0, median - wide(x(Math.max(0, T - half)))),
-      high: atLeast ? AT_STOP_MOST * median : median + wide(x(Math.max(0, T + half))),
+      high: atLeast ? x(LEANEST * (1 + Math.max(0, T)) - 1) : median + wide(x(Math.max(0, T + half))),
     }
   }
   const gramsPerS = span((t) => t * gs)

@@ -11,7 +11,7 @@ import { remediesOf } from '../remedies.js'
 import { roadTestOf } from '../roadTest.js'
 import { feedOfRun } from '../runs.js'
 import { figuresSaid } from '../testForms.js'
-import { visitLedger } from '../unmetered.js'
+import { visitLedger, type UnmeteredAir } from '../unmetered.js'
 import { cap, line } from '../words.js'
 
 /** A figure at one point, round by round; null where a round has none. */
@@ -150,14 +150,16 @@ function accountLines(f: VisitFile, now: Diagnosis, is: 'is' | 'may be' | 'is no
     ]
   // what ran rich from the first let in nothing unmeasured
   if (a.before.gramsPerS.high < LEAST_SAID_GS) return [none]
-  const span = (g: { median: number; low: number; high: number }): string =>
-    `${g.median.toFixed(2)} g/s (${g.low.toFixed(2)} to ${g.high.toFixed(2)})`
+  const span = ({ gramsPerS: g, atLeast }: UnmeteredAir): string =>
+    atLeast
+      ? `${g.low.toFixed(2)} to ${g.high.toFixed(2)} g/s, the trims at their stop`
+      : `${g.median.toFixed(2)} g/s (${g.low.toFixed(2)} to ${g.high.toFixed(2)})`
   const may = is === 'may be'
-  const baseline = `${may ? 'If what the trims show is air, unmetered' : 'Unmetered'} air at the baseline ${span(a.before.gramsPerS)}`
+  const baseline = `${may ? 'If what the trims show is air, unmetered' : 'Unmetered'} air at the baseline ${span(a.before)}`
   // before it is measured again nothing is known of what is left
   if (a.now.round === 0) return [`${baseline}.`, 'That is more than a sound engine shows.']
   return [
-    `${baseline}, at the last round ${span(a.now.gramsPerS)}.`,
+    `${baseline}, at the last round ${span(a.now)}.`,
     a.accounted
       ? 'What is left is within a sound engine’s spread.'
       : `More ${may ? 'would be' : 'is'} left than a sound engine shows.`,
