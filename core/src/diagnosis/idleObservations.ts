@@ -7,13 +7,13 @@ import type { Observation } from './observation.js'
 import {
   CLOSED_LEAK_SHARE,
   HEALTHY_IDLE_DUTY_PCT,
+  LEAST_SPEED_PER_AIR,
   MANY_ROWS,
   SCATTER,
   SOUND_WANDER_RPM,
   SPEED_PER_AIR,
-  SPEED_PER_AIR_WITHIN,
 } from './scatter.js'
-import { airRatio, isUnmetered, surplusOverBand } from './terms.js'
+import { airRatio, isUnmetered, runsUpBy, surplusOverBand } from './terms.js'
 
 /** Duty of an idle valve against what the idle air asks for, as a logarithm. */
 export function opening(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Observation[] {
@@ -74,13 +74,19 @@ const FOLLOWS = { least: 0.8, most: 1.2 } as const
 /**
  * What a surplus of air makes of the speed: a part of it, the nearest to what is read. How much late spark takes back is each
  * control's own affair; where the air comes in past a sensor that meters it the mixture runs lean besides, and the middle of both is taken.
+ *
+ * @param surplus - log of the air beyond the need, by what passes the closed plate or valve over what passes a middle one
  */
-function nearest(read: number, surplus: number, unmetered: boolean, loaded: boolean): number {
-  if (unmetered) return loaded ? 0 : SPEED_PER_AIR * surplus
-  const { most } = SPEED_PER_AIR_WITHIN
+function risen(
+  read: number,
+  surplus: (share: number) => number,
+  { unmetered, loaded, v }: { readonly unmetered: boolean; readonly loaded: boolean; readonly v: Vehicle },
+): number {
+  if (unmetered) return loaded ? 0 : SPEED_PER_AIR * surplus(1)
+  const most = runsUpBy(surplus(1 + SCATTER.plateLeak), v.idleSpecRpm.max, v.displacementL)
   // what a load takes of it nobody knows
-  const least = loaded ? 0 : SPEED_PER_AIR_WITHIN.least
-  return Math.min(most * surplus, Math.max(least * surplus, read))
+  const least = loaded ? 0 : LEAST_SPEED_PER_AIR * surplus(1 - SCATTER.plateLeak)
+  return Math.min(most, Math.max(least, read))
 }
 
 /** Opening lost from which no control makes good for it, and from which the weakest may not [–]; how far the speed then falls. */
@@ -113,13 +119,14 @@ export function idleSpeed(p: OperatingPoint, i: number, v: Vehicle, k: Basics): 
       ownSd: loaded ? SCATTER.loadedIdleSpeed : p.rpm > inside ? SCATTER.idleSpeedAbove : SCATTER.idleSpeed,
       shared: {},
       predict: (e) => {
-        const surplus = surplusOverBand(e, p, v, k, lean(e))
+        const read = Math.log(p.rpm / inside)
+        const surplus = (share: number): number => surplusOverBand(e, p, v, k, { need: lean(e), share })
         const byAir =
-          surplus > 0
-            ? nearest(Math.log(p.rpm / inside), surplus, isUnmetered(e, v), loaded)
+          surplus(1) > 0
+            ? risen(read, surplus, { unmetered: isUnmetered(e, v), loaded, v })
             : loaded
               ? 0
-              : starvedBy(e.lostShare, v, Math.log(p.rpm / inside))
+              : starvedBy(e.lostShare, v, read)
         // within its band nobody sees it
         const free = Math.log(max / min) / 2
         const seen = (moved: number): number => Math.sign(moved) * Math.max(0, Math.abs(moved) - free)
@@ -128,14 +135,12 @@ export function idleSpeed(p: OperatingPoint, i: number, v: Vehicle, k: Basics): 
           !loaded || e.speedLog === 0 ? [0, 0] : e.speedLog > 0 ? FALLS_UNDER_LOAD.fast : FALLS_UNDER_LOAD.slow
         const about = e.speedLog > 0 ? FOLLOWS : { least: 1, most: 1 }
         const [low, high] = [seen(about.least * e.speedLog - most), seen(about.most * e.speedLog - least)]
-        const off = Math.min(high, Math.max(low, Math.log(p.rpm / inside)))
+        const off = Math.min(high, Math.max(low, read))
         // a valve's passage that is half shut has nothing left to give when consumers come on
         const halfShut = loaded && v.idleControl === 'idle-valve' && e.lostShare > 0.5
         // what asks for much more air than an idle has may pull it down before its control has made good for it
         const pulled =
-          byAir === 0 && off === 0
-            ? Math.max(-PULLED * Math.max(0, e.airNeed - BORNE), Math.min(0, Math.log(p.rpm / inside)))
-            : 0
+          byAir === 0 && off === 0 ? Math.max(-PULLED * Math.max(0, e.airNeed - BORNE), Math.min(0, read)) : 0
         return byAir + off + pulled - (halfShut ? STARVED_UNDER_LOAD : 0)
       },
     },

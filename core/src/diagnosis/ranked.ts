@@ -162,11 +162,19 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
       return {
         sentence: `About ${span(pct)} % of the air comes in between sensor and plate; the share does not fade with flow.`,
       }
-    case 'pcv-stuck-open':
+    case 'pcv-stuck-open': {
+      // its air is metered: how much of it there is too much is known no better than what the engine needs
+      const area = intervalOf(
+        p,
+        fault,
+        (x) => x[0],
+        (x) => 0.28 * x[0],
+      )!
       return {
-        effectiveAreaMm2: first,
-        sentence: `The crankcase vent passes ${span(first, 1)} mm² too much: metered air past the plate, so the idle opening falls and the trims hardly move.`,
+        effectiveAreaMm2: area,
+        sentence: `The crankcase vent passes ${span(area, 1)} mm² too much: metered air past the plate, so the idle opening falls and the trims hardly move.`,
       }
+    }
     case 'purge-stuck-open': {
       // what is known of a loaded canister is the fuel it gives, not in how much air; of an empty one as of any other leak
       const area = intervalOf(

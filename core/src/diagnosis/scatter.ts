@@ -169,6 +169,8 @@ const accessoryW = (displacementL: number): number => 280 + 35 * displacementL
 const GS_PER_W = 1.06e-3
 /** Idle burns late, to hold torque back for what comes: so much more air for the same work. */
 const IDLE_BURNS_LATE = 1.16
+/** Speed from which nothing is burnt late [rpm]. */
+export const NO_LATE_BURN_RPM = 1100
 
 /**
  * Air of an unloaded warm engine per swept litre and 1000 rpm [g/s]: friction, which grows with speed, and accessories. 2.4 L
@@ -177,7 +179,7 @@ const IDLE_BURNS_LATE = 1.16
 export function noLoadGsPerLKrpm(rpm: number, displacementL: number): number {
   const friction = 1.426 + 0.14 * (Math.min(3500, Math.max(600, rpm)) / 1000 - 1.5)
   const accessories = (GS_PER_W * accessoryW(displacementL)) / (displacementL * (Math.max(600, rpm) / 1000))
-  return (rpm < 1100 ? IDLE_BURNS_LATE * friction : friction) + accessories
+  return (rpm < NO_LATE_BURN_RPM ? IDLE_BURNS_LATE * friction : friction) + accessories
 }
 
 /** Air over that of the unloaded engine, by kind of load [–]: consumers switched on at idle, a level road. */
@@ -187,8 +189,8 @@ export const LOADED = { 'idle-load': 1.28, cruise: 1.6 } as const
 export const CLOSED_LEAK_SHARE = 0.2
 /** How idle speed follows air in excess of what idle needs, d ln n / d ln ṁ; spark retard takes the rest. */
 export const SPEED_PER_AIR = 0.5
-/** The same, from controls that hold a surplus down by late spark, and count from the top of a band, to those that hardly do. */
-export const SPEED_PER_AIR_WITHIN = { least: 0.1, most: 1 } as const
+/** The same, of controls that hold a surplus down by late spark, and count from the top of a band; of others see `runsUpBy`. */
+export const LEAST_SPEED_PER_AIR = 0.1
 /** Wander of a sound idle [rpm]. */
 export const SOUND_WANDER_RPM = 5
 /** Duty at which a healthy idle valve stands warm and unloaded [%]: middle of the simulated healthy population, 17 to 47. */

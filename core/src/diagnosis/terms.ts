@@ -3,7 +3,15 @@ import { hasMaf, type Vehicle } from '../engine/index.js'
 import type { OperatingPoint } from '../signals/index.js'
 import type { Basics } from './basics.js'
 import type { Effect } from './effect.js'
-import { CLOSED_LEAK_SHARE, LOADED, noLoadGsPerLKrpm, overlapSd, SCATTER, type Nuisance } from './scatter.js'
+import {
+  CLOSED_LEAK_SHARE,
+  LOADED,
+  NO_LATE_BURN_RPM,
+  noLoadGsPerLKrpm,
+  overlapSd,
+  SCATTER,
+  type Nuisance,
+} from './scatter.js'
 
 /** How much more air an engine needs by how lean it runs, d ln ṁ / d ln λ: hardly more than keeps its fuel; ours. */
 export const NEED_PER_LEAN = 1.2
@@ -49,12 +57,30 @@ export function surplusAir(e: Effect, p: OperatingPoint, k: Basics, need: number
   return Math.min(most, Math.max(least, rest))
 }
 
-/** The same over what the top of its band needs, of which speed takes a part: an engine that is fuelled for all of it runs up until it uses it. */
-export function surplusOverBand(e: Effect, p: OperatingPoint, v: Vehicle, k: Basics, need: number): number {
+/**
+ * The same over what the top of its band needs, of which speed takes a part: an engine that is fuelled for all of it runs up until it uses it.
+ *
+ * @param share - what passes its closed plate or valve over what passes a middle one [–]
+ */
+export function surplusOverBand(
+  e: Effect,
+  p: OperatingPoint,
+  v: Vehicle,
+  k: Basics,
+  { need, share }: { readonly need: number; readonly share: number },
+): number {
   if (isUnmetered(e, v) && p.kind !== 'idle') return 0
   const rpm = v.idleSpecRpm.max
   const needKgS = 1e-6 * v.displacementL * rpm * noLoadGsPerLKrpm(rpm, v.displacementL) * Math.exp(k.held.air)
-  return surplus(e, needKgS * (p.kind === 'idle-load' ? LOADED['idle-load'] : 1), need)
+  return surplus(e, needKgS * (p.kind === 'idle-load' ? LOADED['idle-load'] : 1), need, share * CLOSED_LEAK_SHARE)
+}
+
+/** How far an engine runs up from a speed to use so much more air, where nothing holds it down [log]: above idle none is burnt late. */
+export function runsUpBy(surplusLog: number, fromRpm: number, displacementL: number): number {
+  const perRpm = (rpm: number): number => noLoadGsPerLKrpm(rpm, displacementL)
+  const to = (rpm: number): number => surplusLog + Math.log(perRpm(fromRpm) / perRpm(rpm))
+  const reached = fromRpm * Math.exp(to(NO_LATE_BURN_RPM))
+  return reached < NO_LATE_BURN_RPM ? surplusLog : to(reached)
 }
 
 /** Nuisances of the work that an engine does at a point, unloaded or with a load that nobody knows. */
