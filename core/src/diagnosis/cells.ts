@@ -1,4 +1,4 @@
-import { hasMaf, type Vehicle } from '../engine/index.js'
+import type { Vehicle } from '../engine/index.js'
 import { FAULTS, NO_EFFECT, type Effect, type Fault } from './faults.js'
 import type { ObservationSet } from './observations.js'
 
@@ -70,15 +70,15 @@ const UNTOLD = 0.06
 /** An idle stands high in its band from here on: on its way down, or one that late spark holds [share of the band]. */
 const HIGH_IN_BAND = 0.75
 
-/** Whether an engine that meters its air asks for more fuel at idle than its trims can give. */
-const isAtStop = ({ observations, points }: ObservationSet, v: Vehicle): boolean =>
-  hasMaf(v) && observations.some((o) => o.group === 'trims' && o.bound === 1 && points[o.point].kind === 'idle')
+/** Whether an engine asks for more at idle than its trims can give or take. */
+const isAtStop = ({ observations, points }: ObservationSet): boolean =>
+  observations.some((o) => o.group === 'trims' && o.bound !== undefined && points[o.point].kind === 'idle')
 
 /** A fault as it may be in this car; undefined where it cannot be: an idle that is not high was learnt to no opening that has gone. */
 function inCar(f: Fault, set: ObservationSet, v: Vehicle, worked: boolean | undefined): Fault | undefined {
   const { min, max } = v.idleSpecRpm
   const isHigh = set.points.some((p) => p.kind === 'idle' && p.rpm > min + HIGH_IN_BAND * (max - min))
-  const wide = (isHigh && f.gridHigh) || (isAtStop(set, v) && f.gridAtStop)
+  const wide = (isHigh && f.gridHigh) || (isAtStop(set) && f.gridAtStop)
   if (!f.afterWork || worked) return wide ? { ...f, grid: wide } : f
   // a valve finds its own way back, a plate keeps what it was taught
   const keeps = v.idleControl === 'electronic-throttle'

@@ -42,7 +42,7 @@ export interface Fault {
   readonly admissible: (v: Vehicle) => boolean
   /** The same where idle stands above its band: sizes that would lift it and nothing else. */
   readonly gridHigh?: Fault['grid']
-  /** The same where the trims of an engine that meters its air stand at their upper stop at idle: sizes that do nothing less. */
+  /** The same where trims stand at their stop at idle: sizes that do nothing less. */
   readonly gridAtStop?: Fault['grid']
   /** Comes of work on the idle opening: its weight is that after such work. */
   readonly afterWork?: true

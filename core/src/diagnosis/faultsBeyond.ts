@@ -1,4 +1,4 @@
-import { trimBanksOf } from '../engine/index.js'
+import { trimBanksOf, type Vehicle } from '../engine/index.js'
 import { cross, flowRatio, flowShare, gasoline, logGrid, sidesOf, signed, trimmed, type Fault } from './faultKit.js'
 import { NEED_PER_LEAN } from './terms.js'
 
@@ -26,6 +26,19 @@ function starved(held: number, ratio: number): number {
 export const fuelMissing = ([atIdle, further, held]: readonly number[], ratio: number, share: number): number =>
   atIdle - further * Math.min(1, share) - starved(held, ratio)
 
+/** Cells of too little fuel. @param atIdle - shares missing there */
+const tooLittle = (v: Vehicle, atIdle: readonly number[]): number[][] => [
+  ...cross(signed(-1, atIdle), [0, 0.05, 0.12, 0.2], [0]),
+  ...(v.wideband ? cross([0, -0.025], [0.06, 0.09, 0.13, 0.17, 0.22, 0.28], [0]) : []),
+  ...cross([0, -0.03], [0], [0.06, 0.1, 0.15, 0.2, 0.27]),
+]
+
+/** Cells of too much fuel. @param atIdle - shares too much there, of both banks */
+const tooMuch = (v: Vehicle, atIdle: readonly number[], finer: number): number[][] => [
+  ...cross(atIdle, [0, 0.4, 1], [0]),
+  ...(trimBanksOf(v) === 2 ? cross(logGrid(0.08, 0.5, 6 * finer), [1], [1, -1]) : []),
+]
+
 /** Most of its air that a blocked exhaust holds back of an engine that still runs [–]. */
 export const MOST_HELD_BACK = 0.7
 /** Pressure of a boosted engine's charge at full flow, as a multiple of ambient [–]; ours. */
@@ -44,11 +57,8 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     admissible: trimmed,
     // a weak pump falls further with flow; one that a clogged filter starves has enough at idle and lacks it from a held speed on; one
     // that lacks it in a pull alone shows to a sensor that measures the mixture there
-    grid: (v, finer = 1) => [
-      ...cross(signed(-1, logGrid(0.05, 0.32, 12 * finer)), [0, 0.05, 0.12, 0.2], [0]),
-      ...(v.wideband ? cross([0, -0.025], [0.06, 0.09, 0.13, 0.17, 0.22, 0.28], [0]) : []),
-      ...cross([0, -0.03], [0], [0.06, 0.1, 0.15, 0.2, 0.27]),
-    ],
+    grid: (v, finer = 1) => tooLittle(v, logGrid(0.05, 0.32, 12 * finer)),
+    gridAtStop: (v, finer = 1) => tooLittle(v, logGrid(0.05, 0.6, 16 * finer)),
     effect: (cell, c) => ({ fuelError: fuelMissing(cell, flowRatio(c), flowShare(c)) }),
   },
   {
@@ -57,10 +67,8 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     weight: 1,
     admissible: trimmed,
     // pressure too high gives the same share at every flow; a dripping injector fades with flow, both together less steeply; it drips on its own bank
-    grid: (v, finer = 1) => [
-      ...cross(logGrid(0.05, 0.45, 14 * finer), [0, 0.4, 1], [0]),
-      ...(trimBanksOf(v) === 2 ? cross(logGrid(0.08, 0.5, 6 * finer), [1], [1, -1]) : []),
-    ],
+    grid: (v, finer = 1) => tooMuch(v, logGrid(0.05, 0.45, 14 * finer), finer),
+    gridAtStop: (v, finer = 1) => tooMuch(v, logGrid(0.05, 0.9, 18 * finer), finer),
     effect: ([atIdle, fade, side], c) => {
       const error = atIdle / flowRatio(c) ** fade
       return side === 0 ? { fuelError: error } : onSide(-Math.log1p(error), side)

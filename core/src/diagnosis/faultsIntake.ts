@@ -16,11 +16,17 @@ const mafGrid = (atHigh: readonly number[], shares: readonly number[]): number[]
 /** The same shares in steps that a recording can tell [–]. */
 const EVEN_SHARES = Array.from({ length: 12 }, (_, i) => -0.1 + 0.1 * i)
 
+/** Errors of a sensor that reads low, up to `most` [–]. */
+const lowGrid = (most: number, steps: number, finer = 1): number[][] =>
+  mafGrid(signed(-1, logGrid(0.04, most, steps * finer)), finer > 1 ? EVEN_SHARES : [-0.1, 0.1, 0.3, 0.55, 0.8, 1])
+
 /** Stoichiometric air per fuel, gasoline [–]. */
 const AFR = 14.5
 
 /** Vapour of a canister by mass [–]; where it balances its air, 0.065, it moves no trim, and any engine that breathes a little less looks alike. */
 const VAPOURS = logGrid(0.018, 0.36, 9).filter((x) => x < 0.045 || x > 0.09)
+/** Vapours about that balance, of a valve that lets more past the sensor than engines differ by [–]. */
+const BALANCING = [0.038, 0.052, 0.065, 0.078]
 
 /** Vapour over the fuel that is wanted [–], beyond which no engine runs. */
 const MOST_VAPOUR = 1.2
@@ -59,10 +65,12 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     // fuelled by pressure an engine idles fast on a hole that drives the trims of one which meters its air to their stop
     grid: (v, finer = 1) => cross(logGrid(0.15 * v.displacementL, (hasMaf(v) ? 7 : 20) * v.displacementL, 64 * finer)),
     gridAtStop: (v, finer = 1) =>
-      cross([
-        ...logGrid(0.15 * v.displacementL, 7 * v.displacementL, 64 * finer),
-        ...logGrid(7 * v.displacementL, 20 * v.displacementL, 8 * finer),
-      ]),
+      hasMaf(v)
+        ? cross([
+            ...logGrid(0.15 * v.displacementL, 7 * v.displacementL, 64 * finer),
+            ...logGrid(7 * v.displacementL, 20 * v.displacementL, 8 * finer),
+          ])
+        : cross(logGrid(0.15 * v.displacementL, 20 * v.displacementL, 64 * finer)),
     effect: ([mm2], c) => ({ leakKgS: through(mm2, c) }),
   },
   {
@@ -88,6 +96,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     admissible: (v) => gasoline(v) && hasMaf(v),
     // the share hardly fades: depression follows flow squared; engine movement may open it further with load
     grid: (_, finer = 1) => cross(logGrid(0.03, 0.5, 14 * finer), [0, 0.15, 0.3]),
+    gridAtStop: (_, finer = 1) => cross(logGrid(0.03, 1.2, 18 * finer), [0, 0.15, 0.3]),
     effect: ([share, growth], c) => ({ ductShare: share * (c.airKgS / c.idleKgS) ** growth }),
   },
   {
@@ -114,6 +123,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
         logGrid(0.3 * v.displacementL, 2.5 * v.displacementL, 7 * finer),
         finer > 1 ? VAPOURS : [0.03, 0.09, 0.22],
       ),
+      ...(hasMaf(v) ? cross(logGrid(1.2 * v.displacementL, 4 * v.displacementL, 6 * finer), BALANCING) : []),
     ],
     effect: ([mm2, vapour], c) => {
       const kgS = through(mm2, c)
@@ -141,8 +151,8 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     label: 'Airflow sensor reads low',
     weight: 1,
     admissible: hasMaf,
-    grid: (_, finer = 1) =>
-      mafGrid(signed(-1, logGrid(0.04, 0.46, 10 * finer)), finer > 1 ? EVEN_SHARES : [-0.1, 0.1, 0.3, 0.55, 0.8, 1]),
+    grid: (_, finer) => lowGrid(0.46, 10, finer),
+    gridAtStop: (_, finer) => lowGrid(0.7, 12, finer),
     effect: ([atIdle, atHigh, reach], c) => ({ mafError: blend(atIdle, atHigh, reach, c) }),
   },
   {
@@ -151,6 +161,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     weight: 1,
     admissible: hasMaf,
     grid: (_, finer = 1) => mafGrid(logGrid(0.04, 0.36, 9 * finer), [0, 0.2, 0.4, 0.7, 1, 1.15]),
+    gridAtStop: (_, finer = 1) => mafGrid(logGrid(0.04, 0.8, 12 * finer), [0, 0.2, 0.4, 0.7, 1, 1.15]),
     effect: ([atIdle, atHigh, reach], c) => ({ mafError: blend(atIdle, atHigh, reach, c) }),
   },
   {

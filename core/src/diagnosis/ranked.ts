@@ -159,8 +159,9 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
       return { ...(bank ? { bank } : {}), effectiveAreaMm2: area, sentence: leakSentence(area, bank) }
     }
     case 'unmetered-air-duct':
+      // of what is metered it is more
       return {
-        sentence: `About ${span(pct)} % of the air comes in between sensor and plate; the share does not fade with flow.`,
+        sentence: `About ${span(of((x) => (100 * x[0]) / (1 + x[0]))!)} % of the air comes in between sensor and plate; the share does not fade with flow.`,
       }
     case 'pcv-stuck-open': {
       // its air is metered: how much of it there is too much is known no better than what the engine needs
@@ -341,8 +342,16 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
   }
 }
 
+/** Vapour by mass beyond which a purge valve's air is rich, and below which it is lean; 0.065 balances it [–]. */
+const [RICH_VAPOUR, LEAN_VAPOUR] = [0.08, 0.05]
+
 function purgeSentence(area: Interval, vapour: Interval): string {
-  const with_ = vapour.median > 0.06 ? 'with a loaded canister: rich' : 'with an empty canister: lean'
+  const with_ =
+    vapour.median > RICH_VAPOUR
+      ? 'with a loaded canister: rich'
+      : vapour.median > LEAN_VAPOUR
+        ? 'its vapour about what its air wants: more air than is metered, and no trim that tells of it'
+        : 'with an empty canister: lean'
   return `The purge valve stands open by about ${span(area, 1)} mm², ${with_}.`
 }
 

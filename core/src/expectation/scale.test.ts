@@ -32,6 +32,13 @@ describe('a channel in another unit or scale', () => {
     )
     expect(said(scaled(record(maf, undefined, 'shop'), 'maf_gs', 3.6), maf)).toMatch(/kg\/h/)
   })
+  it('none where half of the air comes in past the sensor: the trims ask for it', () => {
+    const v = { ...cars.find((c) => c.name === 'turbo-di')!, altitudeM: 200 }
+    const faults = { ...HEALTHY, leakMm2: 12 * v.displacementL }
+    const r = simulateRecording({ vehicle: v, faults, drive: 'shop', seed: 4 })
+    expect(scaleDoubts(r, v)).toEqual([])
+    expect(said(scaled(r, 'maf_gs', 60 / 453.59237), v)).toMatch(/as if lb\/min|one part in/)
+  })
   it('of the manifold pressure: inches of mercury and pounds for kilopascal', () => {
     const v = cars.find((c) => hasMap(c) && c.induction === 'natural')!
     const r = record(v)

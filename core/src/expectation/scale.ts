@@ -16,6 +16,9 @@ const NEAR = 0.2
 const MOST = 0.8
 const SAME = 0.45
 const ENOUGH = 20
+/** Trims that a wrong unit does not make, since the controller reads its own [%]; and how little of its air an engine that still runs meters then [–]. */
+const ASKS_PCT = 30
+const PASSED = 0.25
 /** Rows of a long recording that are looked at. */
 const LOOKED = 5000
 /** The plate is so far open that what lies behind it is ambient [%]. */
@@ -70,6 +73,15 @@ function airflowRatio({ columns: c, rows }: Recording, vehicle: Vehicle): number
   const mid = median(ratios)
   const alike = ratios.filter((r) => Math.abs(r / mid - 1) < SAME).length
   return alike >= MOST * ratios.length ? mid : undefined
+}
+
+/** Whether the engine asked for so much more fuel for most of the time that its air did go past the sensor. */
+function isStarved({ columns: c, rows }: Recording): boolean {
+  const { stft1_pct: short, ltft1_pct: long } = c
+  if (!short || !long) return false
+  let asking = 0
+  for (let i = 0; i < rows; i++) if (short[i] + long[i] >= ASKS_PCT) asking++
+  return asking > rows / 2
 }
 
 /** Ratio of the pressure behind a wide open plate to that of the height; a compressor may make more of it, nothing makes less. */
@@ -132,7 +144,8 @@ export function scaleDoubts(recording: Recording, vehicle: Vehicle): Doubt[] {
   const pressure = pressureRatio(recording, vehicle)
   if (far(pressure)) return [doubt('map_kpa', 'manifold pressure', 'pressure', pressure)]
   const airflow = airflowRatio(recording, vehicle)
-  return far(airflow) ? [doubt('maf_gs', 'airflow', 'massFlow', airflow)] : []
+  const isPast = airflow !== undefined && airflow < 1 && airflow > PASSED && isStarved(recording)
+  return far(airflow) && !isPast ? [doubt('maf_gs', 'airflow', 'massFlow', airflow)] : []
 }
 
 /** All that speaks against a recording of this car. */

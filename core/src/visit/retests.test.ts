@@ -189,7 +189,11 @@ describe('what confirms a cause', () => {
     expect(sheet(holes, 1).plain).toMatch(
       /^Done: .*Tested again, what was found there is gone\. The readings do not show/,
     )
-    expect(nowAct(holes, diagnoseVisit(holes, 1)).why).toMatch(/unmeasured, if what the trims show is air\.$/)
+    // air or the exhaust: a test parts them, and no amount is told as if it were air
+    expect(nowAct(holes, diagnoseVisit(holes, 1))).toMatchObject({
+      id: 'test',
+      why: expect.not.stringMatching(/unmeasured/),
+    })
   })
   it('is no readings that never spoke for it, whatever else of them has changed: its test made again is', () => {
     // an engine in its bands, an exhaust gas valve that its test alone found, and a load that was on before
