@@ -18,7 +18,10 @@ type Found = Pick<FindingRecord, 'test' | 'station' | 'item'>
 function worksOn(f: VisitFile, done: readonly Remedy[], x: Found): readonly Remedy[] {
   const place = placeOfFind(x)
   // dirt stays until it is cleaned or fed off; other tests that name no place told of the engine as it was
-  if (!place) return findsDirt(x) ? done.filter((r) => r.answers.some((cause) => testInfo(x.test).finds[cause])) : done
+  if (!place)
+    return findsDirt(x)
+      ? done.filter((r) => !r.unfinished && r.answers.some((cause) => testInfo(x.test).finds[cause]))
+      : done
   const here = done.filter(
     (r) => r.station === place && r.kind !== 'feed' && r.kind !== 'balance' && !(isOfDirt(x) && leavesDirt(r)),
   )

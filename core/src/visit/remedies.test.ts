@@ -345,6 +345,20 @@ describe('a relearn alone', () => {
   })
 })
 
+describe('a feed that was stopped', () => {
+  const found = tried('valve-borescope', 'runners-1', 'fail', 0)
+  const left = (shots?: number): string | undefined => {
+    const f = visitOf({ readings: [...idleOf(0), ...idleOf(1)], findings: [found], runs: [fed(shots)] })
+    return sheet(f).left.find((x) => x.includes('not cleaned'))
+  }
+  it('after a few shots leaves the deposits that it was for where they were, and to its end does not', () => {
+    expect(left(3)).toBe(
+      'Deposits on the intake valves (intake valves by borescope), not cleaned: the feed was stopped before its end.',
+    )
+    expect(left()).toBeUndefined()
+  })
+})
+
 describe('gates', () => {
   it('nothing is cranked while a soak runs, while something dries, or while a pool may stand', () => {
     expect(mayStart(visitOf(), NOW)).toEqual({ ok: true })

@@ -33,7 +33,12 @@ export interface Remedy {
   readonly plain?: string
   /** Causes that it answers. */
   readonly answers: readonly FaultId[]
+  /** A feed that was stopped before most of it was in: what it was for stands where it stood. */
+  readonly unfinished?: true
 }
+
+/** Share of its dose from which a feed that was stopped counts as gone in [–]; ours. */
+const MOST_OF_DOSE = 0.8
 
 /** Setting up a feed and putting away [min]; getting ready for a relearn [min]. */
 const FEED_SETUP_MINUTES = 20
@@ -255,6 +260,7 @@ function runs(f: VisitFile): Remedy[] {
           partsPrice: productInfo(r.feed.product.kind === 'water' ? 'demineralised-water' : 'intake-cleaner').price,
           words: `${ml.toFixed(0)} mL of ${r.feed.product.kind === 'water' ? 'water' : 'cleaner'} fed, ${methodInfo(r.feed.method).label}${howFarFed(state)}`,
           ...(!state || state.status === 'passed' ? {} : { plain: 'a decarbonizing feed begun and stopped' }),
+          ...(!state || state.status === 'passed' || ml >= MOST_OF_DOSE * r.feed.doseMl ? {} : { unfinished: true }),
           answers: FED_ANSWERS,
         },
       ]

@@ -134,7 +134,13 @@ export function leftLines(f: VisitFile, unaccounted?: 'is' | 'may be'): string[]
   return [
     ...new Set([
       ...finds,
-      ...dirtLeft(f).map((x) => line(`deposits on the intake valves (${lower(testInfo(x.test).label)}), not cleaned`)),
+      ...dirtLeft(f).map((x) =>
+        line(
+          `deposits on the intake valves (${lower(testInfo(x.test).label)}), not cleaned${
+            remedies.some((r) => r.unfinished && r.at > x.at) ? ': the feed was stopped before its end' : ''
+          }`,
+        ),
+      ),
       ...unproved,
       ...(unproved.length ? [] : idle),
       ...(unproved.length ? [] : [worseSince(f)].filter((x) => x !== undefined)),
