@@ -26,7 +26,7 @@ import {
 import type { Shop } from '@uvula/contract'
 import { Views } from '../../kit/Views.js'
 import { Working } from '../../kit/Working.js'
-import { Holes } from './Holes.js'
+import { Holes, holeTimes } from './Holes.js'
 import { TrimChart } from '../../charts/TrimChart.js'
 import { sayShare } from '../../words/format.js'
 import { useSoundRecords } from '../../workers/heart.js'
@@ -212,7 +212,9 @@ function Size({ file, lead, top }: { file: VisitFile; lead?: Ranked; top?: Ranke
       {told && told.fault !== 'none' && (told.probability < SURE_ENOUGH || isUnsized(told)) && <Asked cause={told} />}
       {area ? (
         <>
-          <h2 className="text-soft text-small">as a sharp-edged hole, three times its size</h2>
+          <h2 className="text-soft text-small">
+            as a sharp-edged hole, {holeTimes(holeDiameterMm(area.median))} its size
+          </h2>
           <Holes diameterMm={holeDiameterMm(area.median)} />
           <p className="size-line gap-10 flex items-center">
             <span className="fig text-bench leading-figure">{holeDiameterMm(area.median).toFixed(1)}</span>
