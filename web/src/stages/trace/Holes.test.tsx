@@ -1,3 +1,4 @@
+/** @jest-environment jsdom */
 import { describe, expect, it } from '@jest/globals'
 import { render } from '@testing-library/react'
 import { Holes, holeTimes } from './Holes.js'
