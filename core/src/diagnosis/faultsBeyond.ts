@@ -68,7 +68,7 @@ export const BEYOND_THE_INTAKE: readonly Fault[] = [
     admissible: trimmed,
     // pressure too high gives the same share at every flow; a dripping injector fades with flow, both together less steeply; it drips on its own bank
     grid: (v, finer = 1) => tooMuch(v, logGrid(0.05, 0.45, 14 * finer), finer),
-    gridAtStop: (v, finer = 1) => tooMuch(v, logGrid(0.05, 0.9, 18 * finer), finer),
+    gridAtStop: (v, finer = 1) => tooMuch(v, logGrid(0.05, 0.6, 16 * finer), finer),
     effect: ([atIdle, fade, side], c) => {
       const error = atIdle / flowRatio(c) ** fade
       return side === 0 ? { fuelError: error } : onSide(-Math.log1p(error), side)

@@ -23,9 +23,13 @@ const lowGrid = (most: number, steps: number, finer = 1): number[][] =>
 /** Stoichiometric air per fuel, gasoline [–]. */
 const AFR = 14.5
 
-/** Vapour of a canister by mass [–]; where it balances its air, 0.065, it moves no trim, and any engine that breathes a little less looks alike. */
-const VAPOURS = logGrid(0.018, 0.36, 9).filter((x) => x < 0.045 || x > 0.09)
-/** Vapours about that balance, of a valve that lets more past the sensor than engines differ by [–]. */
+/** Vapour of a canister by mass [–]. */
+const VAPOURS = { few: [0.03, 0.06, 0.11, 0.22], many: logGrid(0.018, 0.36, 9) } as const
+/**
+ * The same where a sensor meters the air and the purge goes past it: vapour of 0.065 balances its air and moves no trim, and any engine
+ * that breathes a little less looks alike. Those about that balance are of a valve that lets more in than engines differ by.
+ */
+const PAST_SENSOR = { few: [0.03, 0.09, 0.22], many: VAPOURS.many.filter((x) => x < 0.045 || x > 0.09) } as const
 const BALANCING = [0.038, 0.052, 0.065, 0.078]
 
 /** Vapour over the fuel that is wanted [–], beyond which no engine runs. */
@@ -117,14 +121,17 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     weight: 0.3,
     admissible: (v) => trimmed(v) && v.purge !== false,
     // vapour share by mass: an empty canister gives air, a loaded one fuel
-    grid: (v, finer = 1) => [
-      ...cross(logGrid(0.3 * v.displacementL, 4 * v.displacementL, 40 * finer), [0]),
-      ...cross(
-        logGrid(0.3 * v.displacementL, 2.5 * v.displacementL, 7 * finer),
-        finer > 1 ? VAPOURS : [0.03, 0.09, 0.22],
-      ),
-      ...(hasMaf(v) ? cross(logGrid(1.2 * v.displacementL, 4 * v.displacementL, 6 * finer), BALANCING) : []),
-    ],
+    grid: (v, finer = 1) => {
+      const to = (most: number, n: number, least = 0.3): number[] =>
+        logGrid(least * v.displacementL, most * v.displacementL, n * finer)
+      const many = finer > 1 ? 'many' : 'few'
+      return [
+        ...cross(to(4, 40), [0]),
+        ...(hasMaf(v)
+          ? [...cross(to(2.5, 7), PAST_SENSOR[many]), ...cross(to(4, 6, 1.2), BALANCING)]
+          : cross(to(4, 8), VAPOURS[many])),
+      ]
+    },
     effect: ([mm2, vapour], c) => {
       const kgS = through(mm2, c)
       return {

@@ -189,6 +189,7 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
         sentence: purgeSentence(
           area,
           of((x) => x[1])!,
+          v,
         ),
       }
     }
@@ -342,17 +343,21 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
   }
 }
 
-/** Vapour by mass beyond which a purge valve's air is rich, and below which it is lean; 0.065 balances it [–]. */
-const [RICH_VAPOUR, LEAN_VAPOUR] = [0.08, 0.05]
+/**
+ * Vapour by mass beyond which what a purge valve lets in is rich, and below which it is lean: past a sensor that meters air, 0.065
+ * balances it; where pressure meters the air, every vapour is too much [–].
+ */
+const VAPOUR_TOLD = { pastSensor: { rich: 0.08, lean: 0.05 }, byPressure: { rich: 0.01, lean: 0.01 } } as const
 
-function purgeSentence(area: Interval, vapour: Interval): string {
-  const with_ =
-    vapour.median > RICH_VAPOUR
+function purgeSentence(area: Interval, vapour: Interval, v: Vehicle): string {
+  const { rich, lean } = hasMaf(v) ? VAPOUR_TOLD.pastSensor : VAPOUR_TOLD.byPressure
+  const told =
+    vapour.median > rich
       ? 'with a loaded canister: rich'
-      : vapour.median > LEAN_VAPOUR
+      : vapour.median > lean
         ? 'its vapour about what its air wants: more air than is metered, and no trim that tells of it'
-        : 'with an empty canister: lean'
-  return `The purge valve stands open by about ${span(area, 1)} mm², ${with_}.`
+        : `with an empty canister: ${hasMaf(v) ? 'lean' : 'air that the pressure meters'}`
+  return `The purge valve stands open by about ${span(area, 1)} mm², ${told}.`
 }
 
 function leakSentence(area: Interval, bank: 1 | 2 | undefined): string {
