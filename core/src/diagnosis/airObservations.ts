@@ -81,6 +81,7 @@ export function pressure(p: OperatingPoint, i: number, v: Vehicle, k: Basics): O
   }
   const share = 1 / (1 + VE_EXPONENT)
   const lean = needBeyondTrims(p, v, k)
+  const metered = airflowOf(p, v) !== undefined
   const residual = Math.log(k.manifoldPa / k.soundPa)
   return [
     {
@@ -105,7 +106,8 @@ export function pressure(p: OperatingPoint, i: number, v: Vehicle, k: Basics): O
       },
       predict: (e) => {
         const need = e.airNeed + lean(e)
-        const known = need - e.veLog - inertTerm(e, k.airKgS)
+        // what was metered is fresh, and the gas comes besides; what the pressure told holds both
+        const known = need - e.veLog - inertTerm(e, k.airKgS + (metered ? e.inertKgS : 0))
         return (
           share * (known + surplusAir(e, p, k, need, (residual - k.held.pressure - off(e)) / share - known)) + off(e)
         )

@@ -271,10 +271,10 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     weight: 1,
     admissible: (v) => hasController(v) && v.egr === 'valve',
     // a diluted charge burns slower: more of it for the same work; one that burns well all the same only pumps less
-    grid: (v) => cross(logGrid(0.35 * v.displacementL, 5 * v.displacementL, 12), [0.8, -0.3]),
-    // hot exhaust at about 600 K behind the cooler: the same area passes about 0.7 of the mass of cold air
+    grid: (v) => cross(logGrid(0.35 * v.displacementL, 8 * v.displacementL, 14), [0.8, -0.3]),
+    // hot exhaust of 600 K behind a cooler to 800 without one: the same area passes about 0.65 of the mass of cold air
     effect: ([mm2, need], c) => {
-      const inert = 0.7 * through(mm2, c)
+      const inert = 0.65 * through(mm2, c)
       const share = inert / (c.airKgS + inert)
       // what burns slowly has no two cycles alike
       return { inertKgS: inert, airNeed: need * share, wander: need > 0 ? Math.log1p(share / 0.08) : 0 }

@@ -277,11 +277,19 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
           MOST_RESTRICTED_PCT,
         )} of the pressure at full flow; idle does not feel it.`,
       }
-    case 'egr-open-at-idle':
+    case 'egr-open-at-idle': {
+      // how hot the gas is that comes through it nobody reads, and what it slows the burning by is weighed in two steps
+      const area = intervalOf(
+        p,
+        fault,
+        (x) => x[0],
+        (x) => 0.25 * x[0],
+      )!
       return {
-        effectiveAreaMm2: first,
-        sentence: `Exhaust gas leaks into the manifold at idle through about ${span(first, 1)} mm².`,
+        effectiveAreaMm2: area,
+        sentence: `Exhaust gas leaks into the manifold at idle through about ${span(area, 1)} mm².`,
       }
+    }
     case 'valve-deposits':
       return { sentence: `Breathing lost at full flow: about ${span(pct)} %; cold stumble goes with it.` }
     case 'runner-restriction': {
