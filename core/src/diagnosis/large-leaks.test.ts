@@ -142,6 +142,9 @@ describe('a hole that drives the trims to their stop at idle', () => {
     expect(trimStop(idle(-20.3, -25), 1)).toBe(-1)
     expect(trimStop(idle(12, 25), 1)).toBeUndefined()
     expect(trimStop(idle(20.3, -25), 1)).toBeUndefined()
+    // at another speed it gives more
+    expect(trimStop(idle(17.3, 25), 1, [{ ...idle(20.3, 25), rpm: 2500 }])).toBeUndefined()
+    expect(trimStop(idle(19.5, 25), 1, [{ ...idle(20.3, 25), rpm: 2500 }])).toBe(1)
   })
 })
 
