@@ -55,9 +55,16 @@ export function prepare(
   }
   const { singles, none } = densitiesOf(first, [...set.observations.keys()])
   const nearest = singles.reduce((most, s) => Math.max(most, ...s), none)
-  const all = first.candidates.map((c, i) =>
-    isMissed(singles[i], nearest, none) ? candidateOf(c.fault, set, v, FINER) : c,
-  )
+  const all = first.candidates.map((c, i) => {
+    const { gridBeyond } = c.fault
+    const isEnd = gridBeyond !== undefined && isAtEnd(singles[i], c.grid, nearest, none)
+    const fault = isEnd ? { ...c.fault, grid: gridBeyond } : c.fault
+    return isMissed(singles[i], nearest, none)
+      ? candidateOf(fault, set, v, FINER)
+      : isEnd
+        ? candidateOf(fault, set, v)
+        : c
+  })
   return all.some((c, i) => c !== first.candidates[i]) ? { ...first, candidates: all, densities: new Map() } : first
 }
 
@@ -69,6 +76,17 @@ const MAY_BE_MISSED = 12
 const BETTER = 2
 /** So many times as many steps then. */
 const FINER = 4
+
+/** The last cells of a grid lie within this of its largest size [share]. */
+const LAST = 0.2
+
+/** Whether the likeliest of a cause's sizes is about the largest that its grid has, and the cause may be what the readings show. */
+function isAtEnd(logs: Float64Array, grid: Candidate['grid'], nearest: number, none: number): boolean {
+  const most = Math.max(...logs)
+  if (most < nearest - MAY_BE_MISSED || most < none + BETTER) return false
+  const sizes = grid.map(([size]) => Math.abs(size))
+  return sizes[logs.indexOf(most)] > (1 - LAST) * Math.max(...sizes)
+}
 
 /** Whether readings tell a size closer than the cells of its grid lie: a cause would be weighed by where its cells happen to stand. */
 function isMissed(logs: Float64Array, nearest: number, none: number): boolean {

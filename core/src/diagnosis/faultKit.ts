@@ -44,6 +44,8 @@ export interface Fault {
   readonly gridHigh?: Fault['grid']
   /** The same where trims stand at their stop at idle: sizes that do nothing less. */
   readonly gridAtStop?: Fault['grid']
+  /** The same where the readings are nearest to the last of its sizes: how much further it goes. */
+  readonly gridBeyond?: Fault['grid']
   /** Comes of work on the idle opening: its weight is that after such work. */
   readonly afterWork?: true
   /**

@@ -20,6 +20,9 @@ const EVEN_SHARES = Array.from({ length: 12 }, (_, i) => -0.1 + 0.1 * i)
 const lowGrid = (most: number, steps: number, finer = 1): number[][] =>
   mafGrid(signed(-1, logGrid(0.04, most, steps * finer)), finer > 1 ? EVEN_SHARES : [-0.1, 0.1, 0.3, 0.55, 0.8, 1])
 
+/** Offsets of a pressure sensor either way, its barometer off with it or not. */
+const offGrid = (kpa: readonly number[]): number[][] => cross([...signed(-1000, kpa), ...signed(1000, kpa)], [0, 1])
+
 /** Stoichiometric air per fuel, gasoline [–]. */
 const AFR = 14.5
 
@@ -177,10 +180,8 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     weight: 1,
     admissible: hasMap,
     // the reported barometer may be this sensor's own value at key-on
-    grid: (_, finer = 1) => {
-      const kpa = logGrid(1.2, 12, 12 * finer)
-      return cross([...signed(-1000, kpa), ...signed(1000, kpa)], [0, 1])
-    },
+    grid: (_, finer = 1) => offGrid(logGrid(1.2, 12, 12 * finer)),
+    gridBeyond: (_, finer = 1) => offGrid([...logGrid(1.2, 12, 12 * finer), ...logGrid(12, 40, 8 * finer)]),
     effect: ([pa, shared]) => ({ mapOffsetPa: pa, baroShare: shared * pa }),
   },
   {

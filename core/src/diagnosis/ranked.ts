@@ -246,7 +246,13 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
       }
     }
     case 'map-sensor-offset': {
-      const kpa = of((x) => x[0] / 1000)!
+      // of a pressure that meters the air what the engine breathes at it is known to a tenth or so
+      const kpa = intervalOf(
+        p,
+        fault,
+        (x) => x[0] / 1000,
+        (x) => 0.12 * Math.abs(x[0] / 1000),
+      )!
       return {
         sentence: isEither(kpa)
           ? `The manifold pressure sensor reads up to ${mostOf(kpa)} kPa too high or too low.`
