@@ -20,6 +20,10 @@ const EVEN_SHARES = Array.from({ length: 12 }, (_, i) => -0.1 + 0.1 * i)
 const lowGrid = (most: number, steps: number, finer = 1): number[][] =>
   mafGrid(signed(-1, logGrid(0.04, most, steps * finer)), finer > 1 ? EVEN_SHARES : [-0.1, 0.1, 0.3, 0.55, 0.8, 1])
 
+/** The same of one that reads high. */
+const highGrid = (most: number, steps: number, finer = 1): number[][] =>
+  mafGrid(logGrid(0.04, most, steps * finer), [0, 0.2, 0.4, 0.7, 1, 1.15])
+
 /** Offsets of a pressure sensor either way, its barometer off with it or not. */
 const offGrid = (kpa: readonly number[]): number[][] => cross([...signed(-1000, kpa), ...signed(1000, kpa)], [0, 1])
 
@@ -151,6 +155,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     admissible: (v) => v.induction === 'turbo',
     // metered air is lost where the pipe stands above ambient: under boost, and by some share already at road load
     grid: () => cross(logGrid(0.03, 0.4, 8), [0, 0.5, 1]),
+    gridBeyond: () => cross(logGrid(0.03, 0.7, 10), [0, 0.5, 1]),
     effect: ([share, early], c) =>
       c.boost > 1
         ? { lostAirShare: share, upstreamLog: -0.5 * share }
@@ -163,6 +168,7 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     admissible: hasMaf,
     grid: (_, finer) => lowGrid(0.46, 10, finer),
     gridAtStop: (_, finer) => lowGrid(0.7, 12, finer),
+    gridBeyond: (_, finer) => lowGrid(0.7, 12, finer),
     effect: ([atIdle, atHigh, reach], c) => ({ mafError: blend(atIdle, atHigh, reach, c) }),
   },
   {
@@ -170,8 +176,9 @@ export const INTAKE_FAULTS: readonly Fault[] = [
     label: 'Airflow sensor reads high',
     weight: 1,
     admissible: hasMaf,
-    grid: (_, finer = 1) => mafGrid(logGrid(0.04, 0.36, 9 * finer), [0, 0.2, 0.4, 0.7, 1, 1.15]),
-    gridAtStop: (_, finer = 1) => mafGrid(logGrid(0.04, 0.8, 12 * finer), [0, 0.2, 0.4, 0.7, 1, 1.15]),
+    grid: (_, finer) => highGrid(0.36, 9, finer),
+    gridAtStop: (_, finer) => highGrid(0.8, 12, finer),
+    gridBeyond: (_, finer) => highGrid(0.8, 12, finer),
     effect: ([atIdle, atHigh, reach], c) => ({ mafError: blend(atIdle, atHigh, reach, c) }),
   },
   {
