@@ -3,7 +3,7 @@ import { livingPoints } from './living.js'
 import { lastRound } from './points.js'
 import type { VisitFile } from './records.js'
 import { between, field, type TestField, type TestForm, type TestMade, type TestSaid } from './testForm.js'
-import { pinchSize } from './unmetered.js'
+import { pinchSize, unmeteredAir } from './unmetered.js'
 
 /** From where a branch that is shut has moved what is read by more than its own scatter; ours. */
 const MOVED = {
@@ -58,13 +58,23 @@ function byTrim(x: Readonly<Record<string, number>>, f: VisitFile, made: TestMad
   if (!size) return { ...read, outcome: 'unclear', said: 'The trim with it open is not known: type it too.' }
   const took = size.openPct - x.shut
   const points = Math.abs(took).toFixed(1)
+  const base = unmeteredAir(f, made.round ?? lastRound(f)) ?? unmeteredAir(f, 0)
+  // a trim at its stop gives no more for more air: it falls once less comes in than it can make up for
+  const isAtStop = base?.atLeast === true && size.openPct > base.totalTrimPct - MOVED.trimPct
+  if (isAtStop && Math.abs(took) < MOVED.trimPct)
+    return {
+      ...read,
+      outcome: 'unclear',
+      said: 'Shut, the trim stays at its stop: air may come in here all the same. Speed and smoothness may tell, smoke does; or mend what is found first, and pinch again.',
+    }
   if (Math.abs(took) < MOVED.trimPct)
     return {
       ...read,
       outcome: 'pass',
       said: `Shut, the trim changes by ${points} points: nothing unmeasured comes in here.`,
     }
-  const area = size.areaMm2 === undefined ? '' : `: ${size.areaMm2.toFixed(1)} mm² let in here`
+  const area =
+    size.areaMm2 === undefined ? '' : `: ${isAtStop ? 'at least ' : ''}${size.areaMm2.toFixed(1)} mm² let in here`
   return {
     ...read,
     outcome: 'fail',

@@ -52,6 +52,24 @@ describe('tests with figures', () => {
     expect(judged('pinch', { shut: 4 }).outcome).toBe('unclear')
     expect(judged('pinch', { shut: 4, open: 5 }).outcome).toBe('pass')
   })
+  it('a pinch of a trim at its stop: where it stays nothing is told, and what it falls by is the least', () => {
+    const f = at20C({
+      readings: [
+        ...idleOf(0, { trim: 25 }).filter((r) => r.channel !== 'stft1_pct'),
+        reading(0, 'idle', 'stft1_pct', 20.3),
+      ],
+    })
+    expect(judged('pinch', { shut: 50 }, f)).toMatchObject({
+      outcome: 'unclear',
+      said: expect.stringMatching(/stays at its stop/),
+    })
+    expect(judged('pinch', { shut: 30 }, f)).toMatchObject({
+      outcome: 'fail',
+      said: expect.stringMatching(/: at least \d+\.\d mm² let in/),
+    })
+    // once something else was mended the trim is its own again
+    expect(judged('pinch', { shut: 30, open: 31 }, f).outcome).toBe('pass')
+  })
   it('a branch that brings in vapour raises the trim when it is shut: found, and no air', () => {
     const f = at20C({ readings: idleOf(0, { trim: -14 }) })
     for (const test of ['pinch', 'purge-pinch']) {
