@@ -345,6 +345,19 @@ describe('a relearn alone', () => {
   })
 })
 
+describe('a trim that stands at its stop before and after', () => {
+  const spent = (round: number): VisitFile['readings'] => [
+    ...idleOf(round, { trim: 25, maf: 2.9 - 0.4 * round }).filter((r) => r.channel !== 'stft1_pct'),
+    reading(round, 'idle', 'stft1_pct', 20.3),
+  ]
+  it('shows no change, and is not said to have shown that there was none', () => {
+    const f = visitOf({ readings: [...spent(0), ...spent(1)], repairs: [repairAt('booster', 0)] })
+    const said = sheet(f).proved!.join('\n')
+    expect(said).toMatch(/Total trim, idle: at its stop before and after, where no change of the mixture shows\./)
+    expect(said).not.toMatch(/could not have been seen/)
+  })
+})
+
 describe('a feed that was stopped', () => {
   const found = tried('valve-borescope', 'runners-1', 'fail', 0)
   const left = (shots?: number): string | undefined => {

@@ -1,13 +1,13 @@
 import { type Diagnosis, codeWords, deadSaid } from '../../diagnosis/index.js'
 import { describeEngine } from '../../engine/index.js'
-import { type Change, provedSaid } from '../../proof/index.js'
+import type { Change } from '../../proof/index.js'
 import { causesOf, isSurelyAir } from '../causes.js'
 import { expectedGain } from '../expectedGain.js'
 import { complaintOf } from '../figures.js'
 import { judgedIdle } from '../judged.js'
 import { visitPressureKpa } from '../place.js'
 import { lastRound } from '../points.js'
-import { besidesTheWork, proofBetween, proofsOf } from '../proofs.js'
+import { proofBetween, proofsOf, provedLines } from '../proofs.js'
 import { reachedLines } from '../reached.js'
 import { type VisitFile, live } from '../records.js'
 import { quoteOf } from '../quote.js'
@@ -141,7 +141,7 @@ export const changesTitle = (s: Sheet): string =>
 /** The first round against the last: each figure, what they say together, and what else was not the same between the two. */
 function provedOf(f: VisitFile, last: number): Pick<Sheet, 'changes' | 'proved'> {
   const proof = proofBetween(f, 0, last)
-  return { changes: proof.changes, proved: provedSaid(proof, besidesTheWork(f, 0, last)) }
+  return { changes: proof.changes, proved: provedLines(f, proof, 0, last) }
 }
 
 /** What a service could bring on a car that nothing was done to; nobody is sold one that brings nothing. */

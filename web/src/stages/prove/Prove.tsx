@@ -1,7 +1,6 @@
 import { Link } from 'react-router'
 import {
   hasController,
-  besidesTheWork,
   slotChannels,
   lastRound,
   pointsOfRound,
@@ -10,7 +9,7 @@ import {
   placeOfChange,
   placeOfFind,
   proofFigure,
-  provedSaid,
+  provedLines,
   remediesOf,
   retestsOwed,
   roundToFill,
@@ -94,7 +93,7 @@ export function Prove({
           <>
             <Verdict proof={proof} file={file} diagnosis={diagnosis} />
             <ul className="mb-8 text-small">
-              {provedSaid(proof, besidesTheWork(file, 0, last)).map((s) => (
+              {provedLines(file, proof, 0, last).map((s) => (
                 <li key={s}>{s}</li>
               ))}
               {worse && proof.verdict !== 'worse' && <li className="wrong">{worse}</li>}
