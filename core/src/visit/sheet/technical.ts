@@ -152,7 +152,7 @@ function accountLines(f: VisitFile, now: Diagnosis, is: 'is' | 'may be' | 'is no
   if (a.before.gramsPerS.high < LEAST_SAID_GS) return [none]
   const span = ({ gramsPerS: g, atLeast }: UnmeteredAir): string =>
     atLeast
-      ? `${g.low.toFixed(2)} to ${g.high.toFixed(2)} g/s, the trims at their stop`
+      ? `${g.low.toFixed(2)} to ${g.high.toFixed(2)} g/s (trims at their stop)`
       : `${g.median.toFixed(2)} g/s (${g.low.toFixed(2)} to ${g.high.toFixed(2)})`
   const may = is === 'may be'
   const baseline = `${may ? 'If what the trims show is air, unmetered' : 'Unmetered'} air at the baseline ${span(a.before)}`
