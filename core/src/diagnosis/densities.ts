@@ -77,13 +77,17 @@ const BETTER = 2
 /** So many times as many steps then. */
 const FINER = 4
 
+/** Whether a cause of which `most` is the best log density may be what the readings show: where no size is better than none, it is none. */
+const mayBeIt = (most: number, nearest: number, none: number): boolean =>
+  most >= nearest - MAY_BE_MISSED && most >= none + BETTER
+
 /** The last cells of a grid lie within this of its largest size [share]. */
 const LAST = 0.2
 
 /** Whether the likeliest of a cause's sizes is about the largest that its grid has, and the cause may be what the readings show. */
 function isAtEnd(logs: Float64Array, grid: Candidate['grid'], nearest: number, none: number): boolean {
   const most = Math.max(...logs)
-  if (most < nearest - MAY_BE_MISSED || most < none + BETTER) return false
+  if (!mayBeIt(most, nearest, none)) return false
   const sizes = grid.map(([size]) => Math.abs(size))
   return sizes[logs.indexOf(most)] > (1 - LAST) * Math.max(...sizes)
 }
@@ -91,8 +95,7 @@ function isAtEnd(logs: Float64Array, grid: Candidate['grid'], nearest: number, n
 /** Whether readings tell a size closer than the cells of its grid lie: a cause would be weighed by where its cells happen to stand. */
 function isMissed(logs: Float64Array, nearest: number, none: number): boolean {
   const most = Math.max(...logs)
-  // where no size is better than none, what is missed is none
-  if (most < nearest - MAY_BE_MISSED || most < none + BETTER) return false
+  if (!mayBeIt(most, nearest, none)) return false
   let [sum, squares] = [0, 0]
   for (const x of logs) {
     const weight = Math.exp(x - most)
