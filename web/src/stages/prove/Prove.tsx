@@ -192,7 +192,8 @@ function Verdict({
       <span className="name">{words}</span>{' '}
       {told && (
         <span>
-          Unmetered air {account.before.gramsPerS.median.toFixed(2)} g/s before,{' '}
+          Unmetered air {account.before.atLeast ? 'at least ' : ''}
+          {account.before.gramsPerS.median.toFixed(2)} g/s before, {account.now.atLeast ? 'at least ' : ''}
           {account.now.gramsPerS.median.toFixed(2)} now;{' '}
           {account.accounted
             ? 'nothing left beyond what a sound engine shows.'
