@@ -1,11 +1,11 @@
 import { hasMaf, hasMap, type Vehicle } from '../engine/index.js'
 import { VE_EXPONENT, VE_SCATTER } from '../expectation/index.js'
-import type { OperatingPoint } from '../signals/index.js'
+import { MANY_ROWS, type OperatingPoint } from '../signals/index.js'
 import { airflowOf, type Basics } from './basics.js'
 import type { Effect } from './effect.js'
 import { leanNeedSd, needBeyondTrims } from './leanNeed.js'
 import type { Observation } from './observation.js'
-import { MANY_ROWS, SCATTER, TUNED_RPM, WIDE_PLATE } from './scatter.js'
+import { SCATTER, TUNED_RPM, WIDE_PLATE } from './scatter.js'
 import { airRatio, inertTerm, pressureTerm, scaled, surplusAir, veNuisances, workNuisances } from './terms.js'
 
 /** Exhaust gas valve taken for shut below this [%]. */

@@ -1,9 +1,8 @@
 import { AIR_GAS_CONSTANT, ZERO_CELSIUS_K, flowFunction, standardPressurePa } from '../air/index.js'
 import { hasMaf, hasMap, hasSteadyVacuum, type Vehicle } from '../engine/index.js'
 import { expectedAirflow, INTAKE_WARMING_K, manifoldFromAirflowPa } from '../expectation/index.js'
-import type { OperatingPoint } from '../signals/index.js'
+import { trimStopsOf, type OperatingPoint } from '../signals/index.js'
 import { breathingAt, LOADED, noLoadGsPerLKrpm, WIDE_PLATE, wideBreathingAt } from './scatter.js'
-import { trimStopsOf } from './trimStop.js'
 
 /** What is known of a point before any fault is thought of. */
 export interface Basics {

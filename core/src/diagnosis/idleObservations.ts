@@ -1,5 +1,5 @@
 import type { Vehicle } from '../engine/index.js'
-import type { OperatingPoint } from '../signals/index.js'
+import { MANY_ROWS, type OperatingPoint } from '../signals/index.js'
 import type { Basics } from './basics.js'
 import type { Effect } from './effect.js'
 import { needBeyondTrims } from './leanNeed.js'
@@ -8,7 +8,6 @@ import {
   CLOSED_LEAK_SHARE,
   HEALTHY_IDLE_DUTY_PCT,
   LEAST_SPEED_PER_AIR,
-  MANY_ROWS,
   SCATTER,
   SOUND_WANDER_RPM,
   SPEED_PER_AIR,

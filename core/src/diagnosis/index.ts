@@ -18,7 +18,6 @@ export { deadSaid, fitsNothing, isGrave, tellsNothing, type DiagnosisWarning } f
 export * from './fromRecording.js'
 export * from './looks.js'
 export * from './needles.js'
-export { LONG_STOP_PCT, trimStop } from './trimStop.js'
 export * from './causeFacts.js'
 export * from './basis.js'
 export type { MissingReading } from './missing.js'

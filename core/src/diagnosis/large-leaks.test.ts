@@ -2,8 +2,8 @@ import { describe, expect, it } from '@jest/globals'
 import type { Vehicle } from '../engine/index.js'
 import { HEALTHY, simulateRecording, type SimulatedFaults } from '../simulation/index.js'
 import { carOf } from './cars.fixture.js'
-import type { OperatingPoint } from '../signals/index.js'
-import { diagnose, evidenceFromRecording, trimStop, type Diagnosis } from './index.js'
+import { trimStop, type OperatingPoint } from '../signals/index.js'
+import { diagnose, evidenceFromRecording, type Diagnosis } from './index.js'
 import { stillValve } from './stillValve.js'
 
 /** A small four fuelled by pressure, its plate moved by a motor. */

@@ -1,9 +1,9 @@
 import { REST_ANGLE_RAD, hasMaf, type Vehicle } from '../engine/index.js'
-import type { OperatingPoint } from '../signals/index.js'
+import { MANY_ROWS, type OperatingPoint } from '../signals/index.js'
 import type { Basics } from './basics.js'
 import { NO_EFFECT, type Effect } from './effect.js'
 import type { Observation } from './observation.js'
-import { MANY_ROWS, SCATTER, type Nuisance } from './scatter.js'
+import { SCATTER, type Nuisance } from './scatter.js'
 import { inertTerm, meteredRatio, pressureTerm, scaled, veNuisances } from './terms.js'
 
 /** Discharge coefficient of the narrow crescent beside a plate [–]. */

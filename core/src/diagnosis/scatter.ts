@@ -160,9 +160,6 @@ export const SCATTER = {
   wander: 0.5,
 } as const
 
-/** Rows after which sampling adds nothing to a point's own scatter. */
-export const MANY_ROWS = 20
-
 /** Work of generator and pumps with nothing switched on [W]: it asks for air by the second, whatever the engine's size and speed. */
 const accessoryW = (displacementL: number): number => 280 + 35 * displacementL
 /** Air that a watt at the crank costs [g/s]: indicated efficiency 0.37, 43.2 MJ/kg, 14.6 kg of air a kg of fuel, some of it late. */

@@ -1,8 +1,8 @@
 import { ZERO_CELSIUS_K, standardPressurePa } from '../air/index.js'
 import { hasMap, type Vehicle } from '../engine/index.js'
-import { STEADY, type OperatingPoint } from '../signals/index.js'
+import { MANY_ROWS, STEADY, type OperatingPoint } from '../signals/index.js'
 import type { Observation } from './observation.js'
-import { MANY_ROWS, SCATTER } from './scatter.js'
+import { SCATTER } from './scatter.js'
 
 /** Least pressure that is told from none [Pa]. */
 const NOTHING_PA = 1000

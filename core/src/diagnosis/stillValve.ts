@@ -1,6 +1,5 @@
-import type { OperatingPoint } from '../signals/index.js'
+import { MANY_ROWS, type OperatingPoint } from '../signals/index.js'
 import type { FaultId } from './faults.js'
-import { MANY_ROWS } from './scatter.js'
 
 /** Between points whose reading differs by less, and moves by less at each, a valve's duty stood still [%]. */
 const STILL_PCT = 0.4

@@ -1,10 +1,10 @@
 import { hasMaf, hasTrims, type Vehicle, trimBanksOf } from '../engine/index.js'
 import { VE_EXPONENT } from '../expectation/index.js'
-import { pullMixture, type OperatingPoint } from '../signals/index.js'
+import { MANY_ROWS, pullMixture, type OperatingPoint } from '../signals/index.js'
 import type { Basics } from './basics.js'
 import type { Effect, PointContext } from './effect.js'
 import type { Observation } from './observation.js'
-import { MANY_ROWS, overlapSd, SCATTER } from './scatter.js'
+import { overlapSd, SCATTER } from './scatter.js'
 import { airRatio, inertTerm, pressureTerm } from './terms.js'
 
 /** Standard deviation of a total trim that switches about one value [%]. */

@@ -1,4 +1,4 @@
-import { commandedFuelPct, type OperatingPoint } from '../signals/index.js'
+import { commandedFuelPct, MANY_ROWS, trimStop, type OperatingPoint } from '../signals/index.js'
 import { requireRange } from '../statistics/index.js'
 import { CHANGE_RULES, type ChangeRule, type ProofQuantity } from './rules.js'
 
@@ -11,7 +11,11 @@ export interface Belongs {
 /** How far a figure lies outside of where it belongs; 0 inside. */
 export const outside = (x: number, b: Belongs): number => Math.max(b.min - x, x - b.max, 0)
 
-export type Verdict = 'better' | 'worse' | 'changed' | 'no change seen'
+/** Of a trim that stands at its stop a change of the mixture need not show: unless one is seen all the same, nothing is told. */
+export type Verdict = 'better' | 'worse' | 'changed' | 'no change seen' | 'at its stop'
+
+/** When a trim stood at a stop: what it reads there is a bound, and no value. */
+export type AtStop = 'before' | 'after' | 'both'
 
 /** One quantity at one matched point, before and after. */
 export interface Change {
@@ -32,6 +36,8 @@ export interface Change {
   /** A smaller change could not have been seen at this point alone. */
   readonly leastSeen: number
   readonly verdict: Verdict
+  /** Left out where no trim stands at a stop; a difference that is seen all the same is the least there can be. */
+  readonly atStop?: AtStop
 }
 
 /** Half width of a 90 % interval in standard deviations [–]. */
@@ -180,6 +186,9 @@ export function compareRuns(
         after: Math.hypot(meanError(a, rule.quantity), bySpeed),
       }
       const belongs = rule.quantity === 'rpm' && b.kind === 'idle' ? idleBand : rule.belongs
+      const judged = judgeChange(rule, x, y, errors, belongs)
+      const stops = { before: stopOf(b, rule.quantity, before), after: stopOf(a, rule.quantity, after) }
+      const atStop = stops.before ? (stops.after ? 'both' : 'before') : stops.after && 'after'
       out.push({
         ...(belongs ? { belongs } : {}),
         kind: b.kind,
@@ -189,19 +198,24 @@ export function compareRuns(
         unit: rule.unit,
         before: x,
         after: y,
-        ...judgeChange(rule, x, y, errors, belongs),
+        ...judged,
+        ...(atStop ? { atStop } : {}),
+        ...(atStop && (judged.verdict === 'no change seen' || stops.before === stops.after)
+          ? { verdict: 'at its stop' as const }
+          : {}),
       })
     }
   }
   return out
 }
 
-/** Rows from which on the spread of a point says how far it wanders. */
-const WANDER_ROWS = 20
+/** Stop at which a total trim stands, if it does. */
+const stopOf = (p: OperatingPoint, q: ProofQuantity, beside: readonly OperatingPoint[]): 1 | -1 | undefined =>
+  q === 'trim1_pct' ? trimStop(p, 1, beside) : q === 'trim2_pct' ? trimStop(p, 2, beside) : undefined
 
 /** A figure of a point; the wander is the spread of its speed, where enough of it was recorded. */
 function figureOf(p: OperatingPoint, q: ProofQuantity): number | undefined {
-  if (q === 'wander_rpm') return p.n >= WANDER_ROWS && (p.sds.rpm ?? 0) > 0 ? p.sds.rpm : undefined
+  if (q === 'wander_rpm') return p.n >= MANY_ROWS && (p.sds.rpm ?? 0) > 0 ? p.sds.rpm : undefined
   if (q === 'fuel_full_pct') return commandedFuelPct(p)
   return q === 'pump_loss' ? undefined : p.means[q]
 }

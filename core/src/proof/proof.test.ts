@@ -331,3 +331,47 @@ describe('pulls that were not taken to the same speed', () => {
         .label,
     ).toBe('airflow'))
 })
+
+describe('a trim at its stop', () => {
+  const at = (kind: 'idle' | 'hold', rpm: number, stft: number, ltft: number, other?: number): OperatingPoint =>
+    point(kind, rpm, {
+      stft1_pct: stft,
+      ltft1_pct: ltft,
+      trim1_pct: totalTrimPct(stft, ltft),
+      ...(other === undefined ? {} : { stft2_pct: other, ltft2_pct: 0, trim2_pct: other }),
+    })
+  const stopped = [at('idle', 800, 25, 5), at('hold', 2500, 25, 3)]
+
+  it('before and after tells of no change, and nobody says that nothing was changed', () => {
+    const proof = proofVerdict(compareRuns(stopped, stopped))
+    expect(proof.verdict).toBe('at its stop')
+    expect(proof.changes.map((c) => [c.verdict, c.atStop])).toEqual([
+      ['at its stop', 'both'],
+      ['at its stop', 'both'],
+    ])
+    expect(provedSaid(proof, [])).toEqual([
+      'Total trim, idle and held at 2500: at its stop before and after, where no change of the mixture shows.',
+    ])
+  })
+
+  it('that has left it since says the least that it was worth', () => {
+    const proof = proofVerdict(compareRuns(stopped, [at('idle', 800, 2, 5), at('hold', 2500, 1, 3)]))
+    expect(proof.verdict).toBe('better')
+    expect(provedSaid(proof, []).at(0)).toMatch(/^Total trim over 2 points: better by at least \d/)
+  })
+
+  it('that has barely left it is no proof that nothing was gained', () => {
+    const proof = proofVerdict(compareRuns(stopped.slice(0, 1), [at('idle', 800, 23.5, 5)]))
+    expect(proof.changes.map((c) => [c.verdict, c.atStop])).toEqual([['at its stop', 'before']])
+    expect(proof.pooled).toEqual([])
+  })
+
+  it('is told of the bank that stands there, and of the other what was seen', () => {
+    const both = [at('idle', 800, 25, 5, 12)]
+    const proof = proofVerdict(compareRuns(both, [at('idle', 800, 25, 5, 1)]))
+    expect(proof.verdict).toBe('better')
+    expect(provedSaid(proof, [])).toContain(
+      'Total trim, bank 1, idle: at its stop before and after, where no change of the mixture shows.',
+    )
+  })
+})

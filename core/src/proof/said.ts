@@ -1,6 +1,6 @@
-import { figureText, QUANTITIES } from '../units/index.js'
+import { andList, figureText, QUANTITIES } from '../units/index.js'
 import type { OperatingPoint } from '../signals/index.js'
-import type { Change } from './compare.js'
+import type { AtStop, Change } from './compare.js'
 import type { Pooled, ProofVerdict } from './verdict.js'
 
 const NAMES: Readonly<Partial<Record<OperatingPoint['kind'], string>>> = {
@@ -43,7 +43,7 @@ const figure = (x: number, unit: string): string => proofFigure(Math.abs(x), uni
 export function pooledSaid(p: Pooled): string {
   const at = p.points > 1 ? ` over ${p.points} points` : ''
   const words = `${p.what.charAt(0).toUpperCase()}${p.what.slice(1)}${at}`
-  const amount = `${figure(p.gain, p.unit)} ± ${figure(p.uncertainty, p.unit)} ${p.unit}`
+  const amount = `${p.atLeast ? 'at least ' : ''}${figure(p.gain, p.unit)} ± ${figure(p.uncertainty, p.unit)} ${p.unit}`
   switch (p.verdict) {
     case 'better':
       return p.toBand ? `${words}: better, ${amount} nearer to where it belongs.` : `${words}: better by ${amount}.`
@@ -52,6 +52,7 @@ export function pooledSaid(p: Pooled): string {
     case 'changed':
       return `${words}: ${amount} ${p.gain > 0 ? 'higher' : 'lower'} than before.`
     case 'no change seen':
+    case 'at its stop':
       return `${words}: no change seen; one below ${figure(p.leastSeen, p.unit)} ${p.unit} could not have been seen.`
   }
 }
@@ -70,7 +71,10 @@ function changeSaid(c: Change): string {
 export const worseSaid = (proof: ProofVerdict): string[] =>
   proof.pooled
     .filter((p) => p.verdict === 'worse')
-    .map((p) => `${p.what} by ${figure(p.gain, p.unit)} ± ${figure(p.uncertainty, p.unit)} ${p.unit}`)
+    .map(
+      (p) =>
+        `${p.what} by ${p.atLeast ? 'at least ' : ''}${figure(p.gain, p.unit)} ± ${figure(p.uncertainty, p.unit)} ${p.unit}`,
+    )
 
 /** What a comparison says taken together: what was seen, else how much could have been; then what else was not the same. */
 export function provedSaid(proof: ProofVerdict, besides: readonly string[]): string[] {
@@ -81,5 +85,34 @@ export function provedSaid(proof: ProofVerdict, besides: readonly string[]): str
   const seen = proof.pooled.filter((p) => p.verdict !== 'no change seen' && !twice(p))
   const alone = seen.length ? [] : proof.changes.filter((c) => c.verdict === 'changed').slice(0, MOST_ALONE)
   const said = seen.length || alone.length ? seen : proof.pooled.slice(0, 1)
-  return [...said.map(pooledSaid), ...alone.map(changeSaid), ...besides.map((b) => `Not the same in both: ${b}.`)]
+  return [
+    ...said.map(pooledSaid),
+    ...alone.map(changeSaid),
+    ...stopsSaid(proof.changes),
+    ...besides.map((b) => `Not the same in both: ${b}.`),
+  ]
+}
+
+const WHEN: Readonly<Record<AtStop, string>> = { both: 'before and after', before: 'before', after: 'after' }
+
+/** Trims at their stop that tell of no change, in sentences: those that stood there at the same time as one, and both banks together. */
+function stopsSaid(changes: readonly Change[]): string[] {
+  const trims = changes.filter((c) => c.quantity === 'trim1_pct' || c.quantity === 'trim2_pct')
+  const stopped = trims.filter((c) => c.verdict === 'at its stop' && c.atStop)
+  const hasTwo = new Set(trims.map((c) => c.quantity)).size === 2
+  const banksAt = (c: Change): string =>
+    stopped.filter((s) => s.kind === c.kind && s.rpm === c.rpm && s.atStop === c.atStop).length === 2 || !hasTwo
+      ? 'total trim'
+      : c.label
+  const groups = new Map<string, { readonly what: string; readonly when: string; readonly places: Set<string> }>()
+  for (const c of stopped) {
+    const [what, when] = [banksAt(c), WHEN[c.atStop!]]
+    const group = groups.get(what + when) ?? { what, when, places: new Set() }
+    group.places.add(pointWords(c))
+    groups.set(what + when, group)
+  }
+  return [...groups.values()].map(
+    ({ what, when, places }) =>
+      `${what.charAt(0).toUpperCase()}${what.slice(1)}, ${andList([...places])}: at its stop ${when}, where no change of the mixture shows.`,
+  )
 }

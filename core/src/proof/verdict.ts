@@ -9,6 +9,8 @@ export interface Pooled {
   readonly unit: string
   /** The gain is counted in how far the figure lay outside of where it belongs. */
   readonly toBand?: boolean
+  /** A trim of it stood at its stop on the one side: the gain is the least there can be. */
+  readonly atLeast?: boolean
   /** Half width of its 90 % interval. */
   readonly uncertainty: number
   /** A smaller gain could not have been seen. */
@@ -42,7 +44,7 @@ const COMMON = 0.1
  * same thing are pooled, and the chance of a false word is held for the visit, not for each row (Holm, 1979).
  */
 export function proofVerdict(changes: readonly Change[]): ProofVerdict {
-  const tests = testsOf(changes)
+  const tests = testsOf(changes.filter((c) => c.verdict !== 'at its stop'))
   const seen = { better: accepted(tests, 1), worse: accepted(tests, -1) }
   const pooled = tests.map((t): Pooled => {
     const words = { what: t.what, unit: t.unit, points: new Set(t.rows.map(pointOf)).size }
@@ -50,6 +52,7 @@ export function proofVerdict(changes: readonly Change[]): ProofVerdict {
     const told = seen.better.has(t) || seen.worse.has(t)
     const shift = banded && !told && isShiftWorth(t.rows[0]) ? shiftOf(t) : undefined
     if (shift) return { ...words, ...shift, verdict: 'changed' }
+    const isLeast = t.rows.some((c) => c.atStop) && told
     const verdict: Verdict = t.directed
       ? seen.better.has(t)
         ? 'better'
@@ -63,6 +66,7 @@ export function proofVerdict(changes: readonly Change[]): ProofVerdict {
       ...words,
       gain: t.gain,
       ...(banded ? { toBand: true } : {}),
+      ...(isLeast ? { atLeast: true } : {}),
       uncertainty: 1.645 * t.sd,
       leastSeen: upperNormal(t.alpha) * t.sd,
       verdict,
@@ -70,9 +74,12 @@ export function proofVerdict(changes: readonly Change[]): ProofVerdict {
   })
   const rows = changes.map((c) => asAllowed(c, tests, pooled))
   const has = (v: Verdict): boolean => pooled.some((p) => p.verdict === v)
-  // what changed at one point alone has changed too
-  const alone = rows.some((r) => r.verdict === 'changed') ? 'changed' : 'no change seen'
-  const verdict = (['worse', 'better', 'changed'] as const).find(has) ?? alone
+  const hasRow = (v: Verdict): boolean => rows.some((r) => r.verdict === v)
+  const verdict =
+    (['worse', 'better', 'changed'] as const).find(has) ??
+    // what changed at one point alone has changed too; beside a trim at its stop nobody knows whether nothing did
+    (['changed', 'at its stop'] as const).find(hasRow) ??
+    'no change seen'
   return { verdict, pooled, changes: rows }
 }
 
@@ -82,12 +89,15 @@ export function proofVerdict(changes: readonly Change[]): ProofVerdict {
  */
 function asAllowed(c: Change, tests: readonly Test[], pooled: readonly Pooled[]): Change {
   const mine = tests.flatMap((t, i) => (t.rows.includes(c) ? [{ test: t, verdict: pooled[i].verdict }] : []))
-  if (c.verdict === 'no change seen' || mine.some((m) => m.verdict === c.verdict)) return c
+  if (c.verdict === 'no change seen' || c.verdict === 'at its stop' || mine.some((m) => m.verdict === c.verdict))
+    return c
   if (mine.some((m) => m.verdict === 'changed')) return { ...c, verdict: 'changed' }
   const part = Math.max(...mine.map(({ test }) => test.alpha / test.rows.length / 2))
   const leastSeen = Math.max(c.leastSeen, (upperNormal(part) * c.uncertainty) / 1.645)
   const moved = Math.abs(c.difference) >= leastSeen && (!c.belongs || isShiftWorth(c))
-  return moved ? { ...c, verdict: 'changed' } : { ...c, verdict: 'no change seen', leastSeen }
+  return moved
+    ? { ...c, verdict: 'changed' }
+    : { ...c, verdict: c.atStop ? 'at its stop' : 'no change seen', leastSeen }
 }
 
 interface Test {

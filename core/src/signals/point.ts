@@ -33,6 +33,9 @@ export type TotalTrim = 'trim1_pct' | 'trim2_pct'
 /** What a snap tells beyond its heights: delay of the speed behind the pedal or, where that was not recorded, behind the plate; time until it idles again, how far it falls below. */
 export type MomentFigure = 'pedal_delay_s' | 'plate_delay_s' | 'settle_s' | 'dip_rpm'
 
+/** Rows from which on the spread of a point says how far it wanders, and sampling adds nothing to its own scatter. */
+export const MANY_ROWS = 20
+
 /** Steadiness rules: a point of these is what the rest of the computation may average over. */
 export const STEADY = {
   minimumS: 8,

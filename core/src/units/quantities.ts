@@ -179,3 +179,7 @@ export function figureText(x: number, decimals: number): string {
 export function formatIn(value: number, unit: Unit, decimals = unit.decimals): string {
   return figureText(fromCanonical(value, unit), decimals)
 }
+
+/** “a, b and c”. */
+export const andList = (xs: readonly string[]): string =>
+  xs.length < 2 ? xs.join('') : `${xs.slice(0, -1).join(', ')} and ${xs[xs.length - 1]}`

@@ -1,9 +1,7 @@
 import {
   compareRuns,
   differsBetween,
-  isSamePoint,
   judgeChange,
-  pointWords,
   proofVerdict,
   provedSaid,
   ruleOf,
@@ -11,7 +9,7 @@ import {
   type Change,
   type ProofVerdict,
 } from '../proof/index.js'
-import { temperatureBeyond, trimStop } from '../diagnosis/index.js'
+import { temperatureBeyond } from '../diagnosis/index.js'
 import type { OperatingPoint } from '../signals/index.js'
 import { HOLDS_KPA_PER_MINUTE, pumpJudged, PUMP_PARTS } from '../vacuum/index.js'
 import { vehicleAtPlace } from './place.js'
@@ -111,32 +109,9 @@ function pumpChanges(f: VisitFile, before: number, after: number): Change[] {
   })
 }
 
-/** Points at which a trim stands at the same stop in both rounds, in words, each once. */
-function stoppedInBoth(f: VisitFile, before: number, after: number): string[] {
-  const [was, is] = [before, after].map((round) => pointsOfRound(f, round))
-  const stopped = was.filter((b) =>
-    is.some(
-      (a) =>
-        isSamePoint(b, a) &&
-        ([1, 2] as const).some((bank) => {
-          const stop = trimStop(b, bank, was)
-          return stop !== undefined && stop === trimStop(a, bank, is)
-        }),
-    ),
-  )
-  return [...new Set(stopped.map(pointWords))]
-}
-
-/** What two rounds say of the work between them, in sentences; of a trim that stands at its stop in both that it tells of no change. */
-export function provedLines(f: VisitFile, proof: ProofVerdict, before: number, after: number): string[] {
-  const said = provedSaid(proof, besidesTheWork(f, before, after))
-  const stopped = stoppedInBoth(f, before, after)
-  if (!stopped.length) return said
-  return [
-    ...said.filter((x) => !/^Total trim.*: no change seen/.test(x)),
-    `Total trim, ${andList(stopped)}: at its stop before and after, where no change of the mixture shows.`,
-  ]
-}
+/** What two rounds say of the work between them, in sentences. */
+export const provedLines = (f: VisitFile, proof: ProofVerdict, before: number, after: number): string[] =>
+  provedSaid(proof, besidesTheWork(f, before, after))
 
 /** What was not the same in two rounds besides the work, named. */
 export const besidesTheWork = (f: VisitFile, before: number, after: number): string[] =>

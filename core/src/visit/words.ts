@@ -6,8 +6,6 @@ export const stop = (s: string): string => `${s.replace(/[.\s]+$/, '')}.`
 export const line = (s: string): string => stop(cap(s))
 /** The first letter small, but that of an abbreviation. */
 export { inSentence as lower } from '../diagnosis/index.js'
-/** “a, b and c”. */
-export const andList = (xs: readonly string[]): string =>
-  xs.length < 2 ? xs.join('') : `${xs.slice(0, -1).join(', ')} and ${xs[xs.length - 1]}`
+export { andList } from '../units/index.js'
 /** A probability as a whole percentage that never says 100. */
 export const share = (p: number): string => (p > 0.99 ? 'over 99' : (100 * p).toFixed(0))

@@ -186,6 +186,7 @@ function Verdict({
     better: 'It helped',
     changed: sound ? 'As a sound engine now' : 'Changed',
     'no change seen': 'No change seen',
+    'at its stop': 'Trims stay at their stop',
   }[proof.verdict]
   return (
     <p className="verdict mb-8">
@@ -212,7 +213,6 @@ function ChangeRow({ change: c }: { change: Change }) {
   const mid = (c.before + c.after) / 2
   const at = (x: number): string => `${(50 + (50 * (x - mid)) / reach).toFixed(2)}%`
   const show = (x: number): string => proofFigure(x, c.unit)
-  const unseen = unseenBelow(c)
   return (
     <li
       className="change border-b border-b-line gap-8 grid grid-cols-[104px_66px_minmax(70px,1fr)_108px_104px] items-center min-h-50 leading-tight narrow:grid-cols-[1fr_auto_auto] narrow:pt-6 narrow:pr-8 narrow:pb-10"
@@ -241,16 +241,36 @@ function ChangeRow({ change: c }: { change: Change }) {
         {show(c.after)} <small className="text-label text-soft">{c.unit}</small>
       </span>
       <span className="narrow:col-span-full text-small">
-        {c.verdict === 'no change seen' ? (
-          <span className="text-soft">
-            no change seen
-            {unseen !== undefined && <span className="block narrow:inline"> (from {show(unseen)})</span>}
-          </span>
-        ) : (
-          <b>{c.verdict}</b>
-        )}
+        <RowVerdict change={c} show={show} />
       </span>
     </li>
+  )
+}
+
+/** What is said of one change; of a trim at its stop when it stood there, since what it reads there is a bound. */
+function RowVerdict({ change: c, show }: { change: Change; show: (x: number) => string }) {
+  if (c.verdict === 'at its stop')
+    return (
+      <span className="text-soft">
+        at its stop{' '}
+        <span className="block narrow:inline">
+          {c.atStop === 'both' ? 'before and now' : c.atStop === 'after' ? 'now' : 'before'}
+        </span>
+      </span>
+    )
+  const unseen = unseenBelow(c)
+  if (c.verdict === 'no change seen')
+    return (
+      <span className="text-soft">
+        no change seen
+        {unseen !== undefined && <span className="block narrow:inline"> (from {show(unseen)})</span>}
+      </span>
+    )
+  return (
+    <>
+      <b>{c.verdict}</b>
+      {c.atStop && <span className="block narrow:inline"> at least</span>}
+    </>
   )
 }
 

@@ -1,5 +1,4 @@
-import type { OperatingPoint } from '../signals/index.js'
-import { MANY_ROWS } from './scatter.js'
+import { MANY_ROWS, type OperatingPoint } from './point.js'
 
 /** A short-term trim beyond this stands at its stop [%]; from the second figure on it does where it no longer moves. */
 const TRIM_STOP_PCT = 24
