@@ -18,6 +18,7 @@ import { isTemperatureBack, proofsOf, type Proof } from './proofs.js'
 import type { VisitFile } from './records.js'
 import { AT_FULL_LOAD, isProved, isUnsaid, LETS_AIR_IN, remediesOf, type Remedy } from './remedies.js'
 import { retestsOf } from './retests.js'
+import { visitLedger } from './unmetered.js'
 import { andList } from './words.js'
 
 /** What told that a cause is gone: readings, its own test made again, an idle on less opening for the same air, or the car held against itself. */
@@ -73,21 +74,31 @@ function isGone(before: Ranked, now: Diagnosis): boolean {
 }
 
 /**
- * Whether the account of unmetered air may be told as air: something was done that stops air, what leads lets air in, or nothing leads
- * and nothing was done. Beside a dirty sensor the same trims are its error, and once it is clean no air has gone.
+ * Whether the account of unmetered air may be told as air: something was done that stops air and none is left, or what is left is rather
+ * air than nothing; else what leads lets air in, or nothing leads and nothing was done. Beside a dirty sensor the same trims are its error, and once it is clean no air has gone.
  * @param d - diagnosis of the last round
  */
 export function isAccountOfAir(f: VisitFile, d: Diagnosis | undefined): boolean {
   const remedies = remediesOf(f)
-  if (remedies.some((r) => r.answers.some((x) => LETS_AIR_IN.includes(x)))) return true
+  if (stopsAir(remedies)) return !d || isRatherAir(d) || (visitLedger(f)?.accounted ?? false)
   const lead = d?.ranking[0]
   const leads = lead !== undefined && lead.fault !== 'none' && lead.probability > WORTH_NAMING
   return leads ? LETS_AIR_IN.includes(lead.fault) : remedies.length === 0
 }
 
+/** Whether something was done that stops air. */
+export const stopsAir = (remedies: readonly Remedy[]): boolean =>
+  remedies.some((r) => r.answers.some((x) => LETS_AIR_IN.includes(x)))
+
 /** Whether air is let in, one way or another, all but surely: only then is its account told without an "if". */
-export const isSurelyAir = (d: Diagnosis): boolean =>
-  d.ranking.reduce((sum, r) => sum + (LETS_AIR_IN.includes(r.fault) ? r.probability : 0), 0) >= SURE_ENOUGH
+export const isSurelyAir = (d: Diagnosis): boolean => shareOfAir(d) >= SURE_ENOUGH
+
+/** Whether it is likelier that air is let in than that nothing is wrong: a trim off the middle may be the car's own. */
+export const isRatherAir = (d: Diagnosis): boolean =>
+  shareOfAir(d) > (d.ranking.find((r) => r.fault === 'none')?.probability ?? 0)
+
+const shareOfAir = (d: Diagnosis): number =>
+  d.ranking.reduce((sum, r) => sum + (LETS_AIR_IN.includes(r.fault) ? r.probability : 0), 0)
 
 /** From so much in its favour a kind of evidence is named beside the readings [bits]. */
 const NAMED_BITS = 1

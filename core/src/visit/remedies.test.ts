@@ -317,6 +317,21 @@ describe('the account of unmetered air', () => {
     const refitted = visitOf({ readings: DIRTY, repairs: [repairAt('booster', 0)] })
     expect(isAccountOfAir(refitted, diagnoseVisit(refitted, 0))).toBe(true)
   })
+  it('is none where what is left is rather nothing than air', () => {
+    const dirty = visitOf({ readings: DIRTY, repairs: [repairAt('idle-valve', 0)] })
+    const d = diagnoseVisit(dirty, 0)
+    const of = (none: number, air: number): Diagnosis => ({
+      ...d,
+      ranking: (['none', 'unmetered-air'] as const).map((fault) => ({
+        ...d.ranking[0],
+        fault,
+        probability: fault === 'none' ? none : air,
+      })),
+    })
+    expect(isAccountOfAir(dirty, of(0.4, 0.1))).toBe(false)
+    expect(isAccountOfAir(dirty, of(0.3, 0.5))).toBe(true)
+    expect(nowAct(dirty, of(0.4, 0.1)).id).not.toBe('look-for-the-rest')
+  })
 })
 
 describe('a relearn alone', () => {

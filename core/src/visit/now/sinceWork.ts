@@ -10,7 +10,7 @@ import {
 import { stationInfo, type StationId } from '../../engine/index.js'
 import { afterWorkOf } from '../afterWork.js'
 import { benchOfCause } from '../benches.js'
-import { isSurelyAir, spokenForBy } from '../causes.js'
+import { isRatherAir, isSurelyAir, spokenForBy, stopsAir } from '../causes.js'
 import { openCodes, overtakenCodes } from '../codes.js'
 import { outsideOf } from '../judged.js'
 import { lastRound } from '../points.js'
@@ -99,7 +99,7 @@ const lookForTheRest: Rule = ({ f, d, done }) => {
     lead.fault !== 'none' &&
     lead.probability > MORE_THAN_ALL_ELSE &&
     !LETS_AIR_IN.includes(lead.fault)
-  const isOfAir = done.some((r) => r.answers.some((x) => LETS_AIR_IN.includes(x)))
+  const isOfAir = stopsAir(done) && (!d || isRatherAir(d))
   if (!account || account.accounted || !isOfAir || isElse) return undefined
   const { gramsPerS, atLeast } = account.now
   return act(

@@ -4,7 +4,7 @@ import { maybeChannel, type OperatingPoint } from '../../signals/index.js'
 import { QUANTITIES } from '../../units/index.js'
 import { isSamePoint, pointWords } from '../../proof/index.js'
 import { methodInfo } from '../../cleaning/index.js'
-import { isAccountOfAir } from '../causes.js'
+import { isAccountOfAir, stopsAir } from '../causes.js'
 import { lastRound, pointsOfRound } from '../points.js'
 import { live, type FindingRecord, type VisitFile } from '../records.js'
 import { remediesOf } from '../remedies.js'
@@ -138,7 +138,7 @@ function accountLines(f: VisitFile, now: Diagnosis, is: 'is' | 'may be' | 'is no
   // by the rule of the screens: work that stops no air has taken none away
   if (!beside && remediesOf(f).length && !isAccountOfAir(f, now))
     return [
-      `At the baseline the trims stood ${asIf(a.before.gramsPerS)}, now ${asIf(a.now.gramsPerS)}. Nothing that was done here stops air.`,
+      `At the baseline the trims stood ${asIf(a.before.gramsPerS)}, now ${asIf(a.now.gramsPerS)}.${stopsAir(remediesOf(f)) ? '' : ' Nothing that was done here stops air.'}`,
     ]
   if (beside && !a.accounted)
     return [`The trims stand ${asIf(a.now.gramsPerS)}. If the cause named above is right, none does.`]
