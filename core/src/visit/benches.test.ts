@@ -30,7 +30,11 @@ describe('what is left once the work is done', () => {
       why: 'What is read now is hardly a sound engine’s: purge valve stuck open, 40 %. 2 minutes.',
       where: { station: 'purge', test: 'purge-pinch' },
     })
-    expect(left(0.35).id).toBe('sheet')
+    expect(left(0.35)).toMatchObject({
+      id: 'test',
+      why: 'What is read now need not be a sound engine’s: purge valve stuck open, 40 %. 2 minutes.',
+    })
+    expect(left(0.55).id).toBe('sheet')
   })
   it('leads to where the cause sits once its own test is made', () => {
     const looks = lookItemsOf(better.vehicle.spec).map((i) => ({

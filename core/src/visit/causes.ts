@@ -59,7 +59,7 @@ const STILL_LEADS = 0.5
 const WORTH_NAMING = 0.3
 
 /** From this probability of nothing being wrong the last round is that of a sound engine [–]. */
-const SOUND = 0.5
+export const SOUND = 0.5
 
 /** Whether a diagnosis leaves nothing wrong. */
 export const leavesNothing = (d: Diagnosis): boolean => {

@@ -10,7 +10,7 @@ import {
 import { stationInfo, type StationId } from '../../engine/index.js'
 import { afterWorkOf } from '../afterWork.js'
 import { benchOfCause } from '../benches.js'
-import { isRatherAir, isSurelyAir, spokenForBy, stopsAir } from '../causes.js'
+import { isRatherAir, isSurelyAir, SOUND, spokenForBy, stopsAir } from '../causes.js'
 import { openCodes, overtakenCodes } from '../codes.js'
 import { outsideOf } from '../judged.js'
 import { lastRound } from '../points.js'
@@ -168,11 +168,11 @@ const inVain: Rule = (s) => {
 
 const hardlySound: Rule = (s) => {
   const { d } = s
-  const lead = d?.ranking.at(0)
+  const lead = d?.ranking.find((r) => r.fault !== 'none')
   const none = d?.ranking.find((r) => r.fault === 'none')?.probability ?? 0
-  return d && lead && !tellsNothing(d) && none < 1 - SURE_ENOUGH && isWorthATest(s)
-    ? nextTestAct(s, `What is read now is hardly a sound engine’s: ${withShare(lead)}. ${testMinutes(s)}`)
-    : undefined
+  if (!d || !lead || tellsNothing(d) || none >= SOUND || !isWorthATest(s)) return undefined
+  const how = none < 1 - SURE_ENOUGH ? 'is hardly' : 'need not be'
+  return nextTestAct(s, `What is read now ${how} a sound engine’s: ${withShare(lead)}. ${testMinutes(s)}`)
 }
 
 /** Stored codes that it came with, neither cleared nor read since: a permanent one goes by itself, a pending one may. */

@@ -1,8 +1,10 @@
+import { temperatureBeyond } from '../../diagnosis/index.js'
 import { stationInfo } from '../../engine/index.js'
 import { CLEAR_OUT } from '../../procedures/index.js'
+import { figureText } from '../../units/index.js'
 import { closeDownRefusals } from '../afterFeed.js'
 import { isLampUnread } from '../evidence.js'
-import { channelList, isIdleMeasured, isIdleRead, missingAtIdle } from '../points.js'
+import { channelList, isIdleMeasured, isIdleRead, missingAtIdle, pointsOfRound } from '../points.js'
 import { live, type RepairKind } from '../records.js'
 import { plannedRepairs } from '../remedies.js'
 import { procedureOfRun, runsGoingOn, stateOfRun, taughtRuns, teachAct } from '../runs.js'
@@ -59,6 +61,15 @@ const signs: Rule = ({ f }) =>
       ])
     : undefined
 
+/** Why a recording holds no warm idle whose coolant sensor reads what no engine shows; empty for any other. */
+function hidesItsIdle(f: VisitFile): string | undefined {
+  const points = isIdleRead(f, 0) ? [] : pointsOfRound(f, 0)
+  const off = points.find((p) => temperatureBeyond(p)?.channel === 'ect_c')?.means.ect_c
+  return off === undefined
+    ? undefined
+    : `The coolant sensor reads ${figureText(off, 0)} °C, so no stretch that was recorded counts as warm: with the engine run warm for a quarter of an hour, type what stands at idle.`
+}
+
 /** What is done has closed the round: nothing more can be read as it came. */
 const readIdle: Rule = ({ f, done }) =>
   !isIdleMeasured(f, 0) && !done.length
@@ -68,7 +79,7 @@ const readIdle: Rule = ({ f, done }) =>
         'Read the warm idle',
         isIdleRead(f, 0)
           ? `Still to be read: ${channelList(missingAtIdle(f, 0))}. Later this is the "before".`
-          : 'Nothing is touched before it is measured: later this is the "before".',
+          : (hidesItsIdle(f) ?? 'Nothing is touched before it is measured: later this is the "before".'),
         ['Walk the pipe'],
       )
     : undefined

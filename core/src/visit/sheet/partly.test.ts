@@ -44,6 +44,30 @@ describe('an idle that was read in part', () => {
     expect(mayIssueReport(f, NOW).ok).toBe(true)
     expect(nowAct(f, undefined).id).not.toBe('read-idle')
   })
+  it('a recording whose coolant sensor no engine can show is told why it holds no warm idle', () => {
+    const point = {
+      kind: 'cold' as const,
+      rpm: 1400,
+      startS: 0,
+      endS: 60,
+      n: 100,
+      means: { rpm: 1400, ect_c: -40 },
+      sds: {},
+    }
+    const recording = {
+      ...reading(0, 'idle', 'rpm', 0),
+      name: 'a.csv',
+      sha256: '',
+      bytes: 1,
+      rows: 1,
+      points: [point],
+      warnings: [],
+    }
+    expect(nowAct(visitOf({ recordings: [recording] }), undefined)).toMatchObject({
+      id: 'read-idle',
+      why: expect.stringMatching(/^The coolant sensor reads −40 °C, so no stretch that was recorded counts as warm: /),
+    })
+  })
   it('a speed alone is nothing to prove by', () => {
     const f = visitOf({ readings: [reading(0, 'idle', 'rpm', 900), reading(1, 'idle', 'rpm', 700)], repairs })
     expect(isProved(f)).toBe(false)
