@@ -138,8 +138,11 @@ class Visit {
       gauge: this.vehicle.metering === 'maf',
     })
     const seen = new Set<Slot>()
-    const readings = findOperatingPoints(read.recording, this.vehicle).flatMap((p): ReadingRecord[] => {
-      const slot = slotOf(p)
+    const points = findOperatingPoints(read.recording, this.vehicle)
+    // what a coolant sensor tells as cold is typed as the idle that it is
+    const hasIdle = points.some((p) => p.kind === 'idle')
+    const readings = points.flatMap((p): ReadingRecord[] => {
+      const slot = p.kind === 'cold' && !hasIdle ? 'idle' : slotOf(p)
       if (!slot || seen.has(slot)) return []
       seen.add(slot)
       const means: OperatingPoint['means'] = { battery_v: 14.1, ...p.means }
@@ -170,14 +173,21 @@ class Visit {
     const again = title.endsWith(' again')
     const test = TESTS.find((t) => t.label === (again ? title.slice(0, -' again'.length) : title))
     if (!test) return false
-    const answers = this.left.map((c) =>
-      outcomeOf(test.id, { i: this.i, fault: c.fault, carried: { ...HEALTHY, ...c.set(SEVERITY, this.vehicle) } }),
-    )
-    const found =
-      answers.find((x) => x.outcome === 'fail') ?? answers[0] ?? outcomeOf(test.id, { i: this.i, fault: 'none' })
+    const answers = this.left.map((c) => ({
+      fault: c.fault,
+      found: outcomeOf(test.id, {
+        i: this.i,
+        fault: c.fault,
+        carried: { ...HEALTHY, ...c.set(SEVERITY, this.vehicle) },
+      }),
+    }))
+    const shown = answers.find((x) => x.found.outcome === 'fail')
+    const found = (shown ?? answers.at(0))?.found ?? outcomeOf(test.id, { i: this.i, fault: 'none' })
     const was = again ? this.file.findings.findLast((x) => x.test === test.id && x.outcome === 'fail') : undefined
     const bench = benchOf(this.vehicle, test.id)
-    const station = was?.station ?? (bench === 'places' ? placeOf(this.left.at(0)?.fault) : bench.station)
+    // smoke comes out where the hole is; a test of one part is of that part
+    const station =
+      was?.station ?? (bench === 'places' || (shown && !test.at) ? placeOf(shown?.fault) : bench.station)
     const id = `${test.id}:${station}:${this.repairs}`
     if (this.file.findings.some((x) => x.id === id)) return false
     const finding = {
