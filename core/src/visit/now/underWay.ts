@@ -1,4 +1,4 @@
-import { temperatureBeyond } from '../../diagnosis/index.js'
+import { SURE_ENOUGH, temperatureBeyond, type Diagnosis } from '../../diagnosis/index.js'
 import { stationInfo } from '../../engine/index.js'
 import { CLEAR_OUT } from '../../procedures/index.js'
 import { figureText } from '../../units/index.js'
@@ -70,9 +70,15 @@ function hidesItsIdle(f: VisitFile): string | undefined {
     : `The coolant sensor reads ${figureText(off, 0)} °C, so no stretch that was recorded counts as warm: with the engine run warm for a quarter of an hour, type what stands at idle.`
 }
 
+/** Whether a temperature sensor surely misleads the controller, and what it leaves to be read at idle was read. */
+const isLedAstray = (f: VisitFile, d: Diagnosis | undefined): boolean => {
+  const lead = d?.ranking.at(0)
+  return lead?.fault === 'temperature-sensor-implausible' && lead.probability > SURE_ENOUGH && isIdleRead(f, 0)
+}
+
 /** What is done has closed the round: nothing more can be read as it came. */
-const readIdle: Rule = ({ f, done }) =>
-  !isIdleMeasured(f, 0) && !done.length
+const readIdle: Rule = ({ f, d, done }) =>
+  !isIdleMeasured(f, 0) && !done.length && !isLedAstray(f, d)
     ? act(
         'read-idle',
         'arrive',
