@@ -32,7 +32,7 @@ function worked(vehicle: Vehicle, carried: readonly FaultClass[], i: number, t: 
   const names = carried.map((c) => `${c.fault} ${c.variant}`).join(' + ') || 'none'
   const isCarried = (x: FaultId): boolean => carried.some((c) => sameAnswer(x, c.fault, vehicle))
   // of several that are not told apart one is enough
-  const wrong = or.some(isCarried) ? [] : confirmed.filter((x) => !isCarried(x))
+  const wrong = confirmed.filter((x) => !isCarried(x) && !or[x]?.some(isCarried))
   if (wrong.length) {
     t.wrong++
     process.stderr.write(`${vehicle.name}, ${names}: confirmed ${wrong.join(', ')}. ${plain}\n`)

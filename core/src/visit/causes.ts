@@ -9,6 +9,7 @@ import {
   testInfo,
 } from '../diagnosis/index.js'
 import { unseenBelow, type Change } from '../proof/index.js'
+import { asItStood } from './asItStood.js'
 import { diagnoseVisit } from './evidence.js'
 import { livingPoints } from './living.js'
 import { vehicleAtPlace } from './place.js'
@@ -29,10 +30,10 @@ export interface VisitCauses {
   /** Answered by a remedy after which something told that it is gone. */
   readonly confirmed: readonly FaultId[]
   readonly told: Readonly<Partial<Record<FaultId, Teller>>>
-  /** What was confirmed by holding the car as it came against itself as it is now: how large it was by that. */
-  readonly against: Readonly<Partial<Record<FaultId, Ranked>>>
-  /** What it may have been instead of the confirmed: answered by work of the same time, or by the very same, so that the gain is of either. */
-  readonly or: readonly FaultId[]
+  /** How large a confirmed cause was, where something else than the baseline by itself tells it: what was read between two works, or the car held against itself. */
+  readonly sized: Readonly<Partial<Record<FaultId, Ranked>>>
+  /** What it may have been instead of each of the confirmed: answered by work of the same time, or by the very same, so that the gain is of either. */
+  readonly or: Readonly<Partial<Record<FaultId, readonly FaultId[]>>>
   /** Leads by the newest readings that count, and nothing has confirmed it. */
   readonly suspected?: Ranked
   /** Whether it was named before the work too, or shows only since. */
@@ -183,13 +184,15 @@ const TELLS = 0.5
 /** Causes that tests found and do not find any more since something was done that answers them. */
 function goneByTest(
   f: VisitFile,
-  d: Diagnosis,
+  knownBefore: (r: Remedy) => Diagnosis,
 ): {
   readonly fault: FaultId
   readonly or: readonly FaultId[]
   /** Answered by the same work, and found by the same test: of them one at most was there. */
   readonly alike: readonly FaultId[]
   readonly by: readonly Remedy[]
+  /** What was known before that work. */
+  readonly d: Diagnosis
 }[] {
   const done = remediesOf(f)
   return retestsOf(f).flatMap(({ before, after }) => {
@@ -198,7 +201,9 @@ function goneByTest(
     const spoken = spokenBy(before)
     const place = placeOfFind(after)
     const by = done.filter((r) => !place || r.station === place)
+    if (!by.length) return []
     const answered = new Set(by.flatMap((r) => r.answers))
+    const d = knownBefore(by.find((r) => r.at > before.at) ?? by[by.length - 1])
     const [found, ...others] = d.ranking.filter(
       (r) =>
         answered.has(r.fault) && r.fault in spoken && (finds[r.fault] ?? 0) >= TELLS && r.probability >= HAD_A_CHANCE,
@@ -206,7 +211,7 @@ function goneByTest(
     if (!found) return []
     // the same test finds them alike
     const or = others.filter((r) => r.probability >= MAY_HAVE_BEEN * found.probability).map((r) => r.fault)
-    return [{ fault: found.fault, or, alike: [found, ...others].map((r) => r.fault), by }]
+    return [{ fault: found.fault, or, alike: [found, ...others].map((r) => r.fault), by, d }]
   })
 }
 
@@ -217,13 +222,24 @@ function goneByTest(
  */
 export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCauses {
   const told = new Map<FaultId, Teller>()
-  const or = new Set<FaultId>()
+  const or: Partial<Record<FaultId, Set<FaultId>>> = {}
+  const sized: Partial<Record<FaultId, Ranked>> = {}
+  const proofs = proofsOf(f)
+  const seen = new Map<number, Diagnosis>()
+  /** What was known before some work: where other work came first, what was read between the two. */
+  const beforeWork = (p: Proof): Diagnosis => {
+    const by = p.before > 0 ? (seen.get(p.before) ?? diagnoseVisit(asItStood(f, p), p.before)) : d
+    seen.set(p.before, by)
+    return by
+  }
   // of air that is let in there is often more; of what sits at one place what still leads was not answered
   const stillLeads = (fault: FaultId): boolean =>
     !LETS_AIR_IN.includes(fault) && (now.ranking.find((r) => r.fault === fault)?.probability ?? 0) > STILL_LEADS
   const confirm = (fault: FaultId, together: readonly Remedy[], how: Teller, by = d): void => {
     if (told.has(fault)) return
     told.set(fault, how)
+    const instead = (or[fault] = new Set<FaultId>())
+    if (by !== d) sized[fault] = by.ranking.find((r) => r.fault === fault)
     // what else could have gone would have opened it further, or not moved it
     if (how === 'opening') return
     const other = together.filter((r) => !r.answers.includes(fault)).flatMap((r) => r.answers)
@@ -235,30 +251,34 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
       const isOneToo = ONE_TO_A_CUSTOMER.some((l) => l.includes(x) && l.includes(fault))
       const byTheSame =
         alike.includes(x) && !isOneToo && probability >= (isAny ? ANSWERED_BEYOND : ANSWERED_ALIKE) * own
-      if (x !== fault && (byOther || byTheSame) && !stillLeads(x)) or.add(x)
+      if (x !== fault && (byOther || byTheSame) && !stillLeads(x)) instead.add(x)
     }
   }
-  const shows = (fault: FaultId): boolean => !d.unmarked.includes(fault)
+  const shows = (fault: FaultId, by = d): boolean => !by.unmarked.includes(fault)
   // where air is shut out it idles on more opening, never on less
   const mayBe = (p: Proof, fault: FaultId): boolean => !(LETS_AIR_IN.includes(fault) && opensLess(p))
-  for (const p of proofsOf(f)) {
+  for (const p of proofs) {
     if (p.proof?.verdict !== 'better') continue
     const answers = new Set(p.remedies.flatMap((r) => r.answers))
-    const cause = d.ranking.find(
-      (r) =>
-        r.fault !== 'none' &&
-        answers.has(r.fault) &&
-        r.probability >= HAD_A_CHANCE &&
-        shows(r.fault) &&
-        mayBe(p, r.fault) &&
-        !stillLeads(r.fault),
-    )
-    if (cause) confirm(cause.fault, p.remedies, 'readings')
+    for (const by of new Set([beforeWork(p), d])) {
+      const cause = by.ranking.find(
+        (r) =>
+          r.fault !== 'none' &&
+          answers.has(r.fault) &&
+          r.probability >= HAD_A_CHANCE &&
+          shows(r.fault, by) &&
+          mayBe(p, r.fault) &&
+          !stillLeads(r.fault),
+      )
+      if (!cause) continue
+      confirm(cause.fault, p.remedies, 'readings', by)
+      break
+    }
   }
   // some changes are neither better nor worse by themselves: then it counts that nothing is left of what led before, and that
   // something was seen to change
   const before = d.ranking[0]
-  const answer = proofsOf(f).find((p) => p.remedies.some((r) => before && r.answers.includes(before.fault)))
+  const answer = proofs.find((p) => p.remedies.some((r) => before && r.answers.includes(before.fault)))
   const moved =
     (answer?.proof?.changes.some((c) => unseenBelow(c) === undefined) ?? false) ||
     // a temperature is no row of the proof
@@ -274,7 +294,7 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
     shows(before.fault) &&
     (isByPull || isOfReadings(d, before.fault))
   if (isTold && (leavesNothing(now) || isGone(before, now))) confirm(before.fault, answer.remedies, 'readings')
-  const freed = told.size ? undefined : proofsOf(f).find(opensLess)
+  const freed = told.size ? undefined : proofs.find(opensLess)
   if (freed) {
     const valve = freed.remedies.some((r) => r.station === 'idle-valve' && r.answers.includes('idle-valve-stuck'))
     const of = (x: FaultId): number => d.ranking.find((r) => r.fault === x)?.probability ?? 0
@@ -282,26 +302,28 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
     const named = valve && of('idle-valve-stuck') > of('throttle-deposits') ? 'idle-valve-stuck' : 'throttle-deposits'
     confirm(named, freed.remedies, 'opening')
   }
-  const against: Partial<Record<FaultId, Ranked>> = {}
-  const last = proofsOf(f).at(-1)
+  const last = proofs.at(-1)
   if (!told.size && isProved(f) && last?.proof && now.ranking[0]?.fault === 'none') {
     const itself = againstItself(f, last)
     if (itself) {
       const { found, by } = itself
-      against[found.fault] = found
       confirm(found.fault, last.remedies, 'itself', by)
     }
   }
-  for (const x of goneByTest(f, d)) {
+  const workOf = (r: Remedy): Diagnosis => {
+    const p = proofs.find((x) => x.remedies.some((y) => y.ids[0] === r.ids[0]))
+    return p ? beforeWork(p) : d
+  }
+  for (const x of goneByTest(f, workOf)) {
     // what readings can show is theirs to say: a hole that is gone need not be the one that they showed
-    const isShown = isMoreOfReadings(d, x.fault) || (isOfReadings(d, x.fault) && now.ranking[0]?.fault !== 'none')
-    if (x.alike.some((fault) => told.has(fault)) || (shows(x.fault) && isShown)) continue
+    const isShown = isMoreOfReadings(x.d, x.fault) || (isOfReadings(x.d, x.fault) && now.ranking[0]?.fault !== 'none')
+    if (x.alike.some((fault) => told.has(fault)) || (shows(x.fault, x.d) && isShown)) continue
     // a valve that its own test found was not its passage besides, where one work answers both
     for (const fault of VALVE_OR_PASSAGE.includes(x.fault) ? VALVE_OR_PASSAGE : [])
       if (remediesOf(f).every((r) => !r.answers.includes(fault) || x.by.some((y) => y.ids[0] === r.ids[0])))
         told.delete(fault)
-    confirm(x.fault, x.by, 'test')
-    for (const fault of x.or) or.add(fault)
+    confirm(x.fault, x.by, 'test', x.d)
+    for (const fault of x.or) or[x.fault]?.add(fault)
   }
   // measured again after the work: what the baseline said is overtaken by what the last round says
   const isReadAgain = !remediesOf(f).length && lastRound(f) > 0 && isIdleMeasured(f, lastRound(f))
@@ -313,8 +335,8 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
   return {
     confirmed: [...told.keys()],
     told: Object.fromEntries(told),
-    against,
-    or: [...or].filter((x) => !told.has(x)),
+    sized,
+    or: Object.fromEntries([...told.keys()].map((x) => [x, [...(or[x] ?? [])].filter((y) => !told.has(y))])),
     ...(isGoneByItself ? { gone: before } : {}),
     ...(leads && !told.has(lead.fault)
       ? {

@@ -84,5 +84,5 @@ export function confirmedOutcome(f: VisitFile): FaultId | undefined {
   const last = lastRound(f)
   if (last === 0 || !isIdleMeasured(f, 0) || !isIdleMeasured(f, last)) return undefined
   const causes = causesOf(f, diagnoseVisit(f, 0), diagnoseVisit(f, last))
-  return causes.or.length ? undefined : causes.confirmed.at(0)
+  return causes.confirmed.find((x) => !causes.or[x]?.length)
 }

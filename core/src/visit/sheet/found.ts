@@ -84,7 +84,7 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
     .filter((x) => x.test === 'note' && x.note)
     .map((x) => line(`${stationInfo(x.station).label}: ${x.note}`))
   const confirmed = causes.confirmed.map((fault) => {
-    const ranked = causes.against[fault] ?? d.ranking.find((r) => r.fault === fault)
+    const ranked = causes.sized[fault] ?? d.ranking.find((r) => r.fault === fault)
     // whether a valve that sticks passed too much or too little, what it passes since tells, and not the readings before
     const isTold = fault === 'idle-valve-stuck' && causes.told[fault] === 'opening'
     const size = ranked && !isUnsized(ranked) && !isTold ? ` Before: ${lower(ranked.sentence)}` : ''
@@ -96,8 +96,9 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
       itself: 'what was read before, held against what is read now, shows it',
     }[causes.told[fault] ?? 'readings']
     // no size either: it would be of the one or of the other
-    if (causes.or.length)
-      return `${[fault, ...causes.or].map((x, i) => (i ? lower(faultOf(x).label) : faultOf(x).label)).join(', or ')}. What was done may answer ${causes.or.length > 1 ? 'any of them' : 'either'}, and ${how}: which it was is not told apart.`
+    const or = causes.or[fault] ?? []
+    if (or.length)
+      return `${[fault, ...or].map((x, i) => (i ? lower(faultOf(x).label) : faultOf(x).label)).join(', or ')}. What was done may answer ${or.length > 1 ? 'any of them' : 'either'}, and ${how}: which it was is not told apart.`
     return `${line(faultOf(fault).label)} Confirmed: what answers it was done, and ${how}.${size}`
   })
   const own = causes.suspected && !isUnsized(causes.suspected) ? ` ${supposed(causes.suspected)}` : ''

@@ -95,7 +95,7 @@ export function plainLine(
     ? ' It is a repair for the time being: please come back on the day we noted.'
     : ''
   // where either of two may have been it, the customer is told what was done
-  const cause = causes.or.length ? '' : causes.confirmed.map((c) => `${CAUSES[c].plain}.`).join(' ')
+  const cause = causes.confirmed.flatMap((c) => (causes.or[c]?.length ? [] : [`${CAUSES[c].plain}.`])).join(' ')
   const told = [cause, work, triedAgain(f)].filter(Boolean).join(' ')
   if (!isProved(f))
     return `${told} The engine has ${lackingSince(f) ? 'been measured again only in part' : 'not been measured again since'}.${temporary}`
