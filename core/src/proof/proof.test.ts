@@ -332,6 +332,17 @@ describe('pulls that were not taken to the same speed', () => {
     ).toBe('airflow'))
 })
 
+it('what moved at one point has changed, though the other points of its kind hardly did', () => {
+  const run = (vacuum: readonly number[]): OperatingPoint[] =>
+    (['idle', 'hold', 'cruise'] as const).map((kind, i) =>
+      point(kind, [715, 2500, 1880][i], { maf_gs: 2.4 + i, gauge_vacuum_kpa: vacuum[i], trim1_pct: -2 }),
+    )
+  // late valves put right: idle feels it most
+  const proof = proofVerdict(compareRuns(run([53, 61.1, 49.9]), run([57.8, 62, 51.6])))
+  expect(proof.verdict).toBe('changed')
+  expect(provedSaid(proof, [])).toEqual(['Gauge vacuum, idle: 4.8 ± 2.3 kPa higher than before.'])
+})
+
 describe('a trim at its stop', () => {
   const at = (kind: 'idle' | 'hold', rpm: number, stft: number, ltft: number, other?: number): OperatingPoint =>
     point(kind, rpm, {

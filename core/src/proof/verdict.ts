@@ -33,6 +33,8 @@ export interface ProofVerdict {
  */
 const ALPHA = 0.05
 const SHARE = { allTrims: 0.6, idleTrim: 0.25, others: 0.15 } as const
+/** Chance of a false "changed" of one visit as a share of that, which all figures at their points have between them [–]: points that hardly moved make none blind. */
+const ALONE = 0.7
 /**
  * Share of the between-run variance that all points of a run have in common: same tank, same day, same car. The rest is of
  * each point by itself (purge at that moment, a consumer, where the hold stood), so more points tell more.
@@ -72,7 +74,8 @@ export function proofVerdict(changes: readonly Change[]): ProofVerdict {
       verdict,
     }
   })
-  const rows = changes.map((c) => asAllowed(c, tests, pooled))
+  const alone = (ALONE * ALPHA) / 2 / changes.length
+  const rows = changes.map((c) => asAllowed(c, tests, pooled, alone))
   const has = (v: Verdict): boolean => pooled.some((p) => p.verdict === v)
   const hasRow = (v: Verdict): boolean => rows.some((r) => r.verdict === v)
   const verdict =
@@ -86,14 +89,14 @@ export function proofVerdict(changes: readonly Change[]): ProofVerdict {
 /**
  * One row as the whole allows it. A row that all points together do not bear out is not said to be better or worse; it has changed
  * where it alone exceeds its part of the chance, and else what could not have been seen is said by that part.
+ * @param alone - its part of the chance of a false "changed" of one visit, which all rows share alike [–]
  */
-function asAllowed(c: Change, tests: readonly Test[], pooled: readonly Pooled[]): Change {
+function asAllowed(c: Change, tests: readonly Test[], pooled: readonly Pooled[], alone: number): Change {
   const mine = tests.flatMap((t, i) => (t.rows.includes(c) ? [{ test: t, verdict: pooled[i].verdict }] : []))
   if (c.verdict === 'no change seen' || c.verdict === 'at its stop' || mine.some((m) => m.verdict === c.verdict))
     return c
   if (mine.some((m) => m.verdict === 'changed')) return { ...c, verdict: 'changed' }
-  const part = Math.max(...mine.map(({ test }) => test.alpha / test.rows.length / 2))
-  const leastSeen = Math.max(c.leastSeen, (upperNormal(part) * c.uncertainty) / 1.645)
+  const leastSeen = Math.max(c.leastSeen, (upperNormal(alone) * c.uncertainty) / 1.645)
   const moved = Math.abs(c.difference) >= leastSeen && (!c.belongs || isShiftWorth(c))
   return moved
     ? { ...c, verdict: 'changed' }
