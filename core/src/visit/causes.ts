@@ -59,6 +59,8 @@ const STILL_LEADS = 0.5
 /** From this probability the leading cause is named though nothing confirms it [–]. */
 const WORTH_NAMING = 0.3
 
+/** Beyond this a cause is likelier than all others together [–]. */
+export const MORE_THAN_ALL_ELSE = 0.5
 /** From this probability of nothing being wrong the last round is that of a sound engine [–]. */
 export const SOUND = 0.5
 
@@ -76,13 +78,14 @@ function isGone(before: Ranked, now: Diagnosis): boolean {
 
 /**
  * Whether the account of unmetered air may be told as air: something was done that stops air and none is left, or what is left is rather
- * air than nothing; else what leads lets air in, or nothing leads and nothing was done. Beside a dirty sensor the same trims are its error, and once it is clean no air has gone.
+ * air than nothing and no other cause is likelier than all else; else what leads lets air in, or nothing leads and nothing was done. Beside a dirty sensor the same trims are its error, and once it is clean no air has gone.
  * @param d - diagnosis of the last round
  */
 export function isAccountOfAir(f: VisitFile, d: Diagnosis | undefined): boolean {
   const remedies = remediesOf(f)
-  if (stopsAir(remedies)) return !d || isRatherAir(d) || (visitLedger(f)?.accounted ?? false)
   const lead = d?.ranking[0]
+  const isElse = lead && !LETS_AIR_IN.includes(lead.fault) && lead.probability > MORE_THAN_ALL_ELSE
+  if (stopsAir(remedies)) return !d || (isRatherAir(d) && !isElse) || (visitLedger(f)?.accounted ?? false)
   const leads = lead !== undefined && lead.fault !== 'none' && lead.probability > WORTH_NAMING
   return leads ? LETS_AIR_IN.includes(lead.fault) : remedies.length === 0
 }

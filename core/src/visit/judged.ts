@@ -106,8 +106,10 @@ function trimsOutside(f: VisitFile, round: number | undefined): Judged[] {
     )
 }
 
-/** Figures of a round, of the newest measured idle's when left out, that do not stand where they belong; trims beyond idle where those at idle do: out at both they tell the same. */
+/** Figures of a round, of the newest measured idle's when left out, that do not stand where they belong; trims beyond idle where those at idle do: out at both they tell the same. The farthest out first. */
 export function outsideOf(f: VisitFile, round = newestMeasured(f)): Judged[] {
   const idle = judgedIdle(f, round).filter((j) => !j.inside)
-  return idle.some((j) => j.channel.startsWith('trim')) ? idle : [...idle, ...trimsOutside(f, round)]
+  const all = idle.some((j) => j.channel.startsWith('trim')) ? idle : [...idle, ...trimsOutside(f, round)]
+  const farOut = (j: Judged): number => Math.max(j.low - j.value, j.value - j.high) / (j.high - j.low)
+  return all.sort((x, y) => farOut(y) - farOut(x))
 }

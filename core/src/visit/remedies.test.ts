@@ -313,9 +313,16 @@ describe('the account of unmetered air', () => {
     expect(d.ranking[0].fault).toBe('none')
     expect(isAccountOfAir(cleaned, d)).toBe(false)
   })
-  it('stays one of air where a hose was refitted', () => {
+  it('stays one of air where a hose was refitted, unless another cause is likelier than all else', () => {
     const refitted = visitOf({ readings: DIRTY, repairs: [repairAt('booster', 0)] })
-    expect(isAccountOfAir(refitted, diagnoseVisit(refitted, 0))).toBe(true)
+    const d = diagnoseVisit(refitted, 0)
+    const air = d.ranking.map((r) => (r.fault === 'unmetered-air' ? { ...r, probability: 0.45 } : r))
+    const lead = (probability: number): Diagnosis => ({
+      ...d,
+      ranking: air.map((r) => (r.fault === 'maf-under-reads' ? { ...r, probability } : r)),
+    })
+    expect(isAccountOfAir(refitted, lead(0.48))).toBe(true)
+    expect(isAccountOfAir(refitted, lead(0.8))).toBe(false)
   })
   it('is none where what is left is rather nothing than air', () => {
     const dirty = visitOf({ readings: DIRTY, repairs: [repairAt('idle-valve', 0)] })

@@ -108,9 +108,6 @@ export const nextTestAct = (
     : undefined
 }
 
-/** Beyond this a cause is likelier than all others together [–]. */
-export const MORE_THAN_ALL_ELSE = 0.5
-
 export const minutesSaid = (minutes: number): string => `${minutes} minute${minutes === 1 ? '' : 's'}.`
 
 /** The tests that come then, each by what the ones before it leave open: two of one valve say hardly more than one. */

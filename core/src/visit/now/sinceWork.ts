@@ -10,13 +10,13 @@ import {
 import { stationInfo, type StationId } from '../../engine/index.js'
 import { afterWorkOf } from '../afterWork.js'
 import { benchOfCause } from '../benches.js'
-import { isRatherAir, isSurelyAir, SOUND, spokenForBy, stopsAir } from '../causes.js'
+import { isAccountOfAir, isSurelyAir, MORE_THAN_ALL_ELSE, SOUND, spokenForBy, stopsAir } from '../causes.js'
 import { openCodes, overtakenCodes } from '../codes.js'
 import { outsideOf } from '../judged.js'
 import { lastRound } from '../points.js'
 import { isTemperatureBack, proofBetween, worseSince } from '../proofs.js'
 import { live, type VisitFile } from '../records.js'
-import { isUnsaid, LETS_AIR_IN } from '../remedies.js'
+import { isUnsaid } from '../remedies.js'
 import { retestsOf, retestsOwed } from '../retests.js'
 import { visitLedger } from '../unmetered.js'
 import { andList, line, share } from '../words.js'
@@ -24,7 +24,6 @@ import {
   act,
   likely,
   minutesSaid,
-  MORE_THAN_ALL_ELSE,
   nextTestAct,
   nextTitles,
   withShare,
@@ -93,14 +92,7 @@ const worse: Rule = ({ f, d }) => {
 
 const lookForTheRest: Rule = ({ f, d, done }) => {
   const account = visitLedger(f)
-  const lead = d?.ranking.at(0)
-  const isElse =
-    lead !== undefined &&
-    lead.fault !== 'none' &&
-    lead.probability > MORE_THAN_ALL_ELSE &&
-    !LETS_AIR_IN.includes(lead.fault)
-  const isOfAir = stopsAir(done) && (!d || isRatherAir(d))
-  if (!account || account.accounted || !isOfAir || isElse) return undefined
+  if (!account || account.accounted || !stopsAir(done) || !isAccountOfAir(f, d)) return undefined
   const { gramsPerS, atLeast } = account.now
   return act(
     'look-for-the-rest',

@@ -238,6 +238,7 @@ function ChangeRow({ change: c }: { change: Change }) {
         <span className="scale-pointer" style={{ left: at(c.after) }} />
       </span>
       <span className="fig text-figure text-left">
+        <span className="hidden narrow:inline text-soft">→ </span>
         {show(c.after)} <small className="text-label text-soft">{c.unit}</small>
       </span>
       <span className="narrow:col-span-full text-small">
