@@ -186,8 +186,7 @@ class Visit {
     const was = again ? this.file.findings.findLast((x) => x.test === test.id && x.outcome === 'fail') : undefined
     const bench = benchOf(this.vehicle, test.id)
     // smoke comes out where the hole is; a test of one part is of that part
-    const station =
-      was?.station ?? (bench === 'places' || (shown && !test.at) ? placeOf(shown?.fault) : bench.station)
+    const station = was?.station ?? (bench === 'places' || (shown && !test.at) ? placeOf(shown?.fault) : bench.station)
     const id = `${test.id}:${station}:${this.repairs}`
     if (this.file.findings.some((x) => x.id === id)) return false
     const finding = {
