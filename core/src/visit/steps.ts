@@ -100,7 +100,9 @@ const fits = (s: StepWork): string =>
 
 /** What was cleaned with what, and how; a surface that several parts have is told by its part. */
 export function stepWords(s: StepWork): string {
-  const surface = surfaceInfo(s.surface).label
+  const { label } = surfaceInfo(s.surface)
+  // what an engine has twice is told by which of the two
+  const surface = kindOfStation(s.station) === s.station ? label : `${label} (${stationInfo(s.station).label})`
   const what = s.surface === 'sooted-metal' ? `${stationInfo(s.station).label} freed of soot` : `${surface} cleaned`
   const with_ = productsOf(s)
     .map((id) => productInfo(id).label)
