@@ -49,6 +49,15 @@ describe('the idle on a sheet', () => {
     expect(label(['idle-high'])).toBe('idle speed')
     expect(label([])).not.toBe('idle speed')
   })
+  it('a trim at its stop before and after is no picture: two bounds show no difference', () => {
+    const stopped = (round: number, rpm: number): ReturnType<typeof reading>[] => [
+      ...idleOf(round, { rpm, trim: 25 }).filter((r) => r.channel !== 'stft1_pct'),
+      reading(round, 'idle', 'stft1_pct', 25),
+    ]
+    const came = stopped(0, 680)
+    expect(pictureOf(visitOf({ readings: [...came, ...idleOf(1)], repairs }))?.label).toBe('fuel correction at idle')
+    expect(pictureOf(visitOf({ readings: [...came, ...stopped(1, 690)], repairs }))).toBeUndefined()
+  })
   it('an idle that stood high by what is confirmed and stands where it belongs is not said to stand high', () => {
     const idle = (round: number, rpm: number, kpa: number, pct: number): ReturnType<typeof reading>[] => [
       reading(round, 'key-on', 'throttle_pct', 1),

@@ -85,12 +85,14 @@ export function pictureOf(f: VisitFile): Picture | undefined {
   const last = lastRound(f)
   if (!remediesOf(f).length || last < 1 || ['between', 'before'].includes(idleSince(f))) return undefined
   const { changes } = proofBetween(f, 0, last)
-  const isSeen = (j: Judged): boolean =>
-    changes.some((c) => c.kind === 'idle' && c.quantity === j.channel && c.verdict !== 'no change seen')
+  const verdictOf = (j: Judged): string | undefined =>
+    changes.find((c) => c.kind === 'idle' && c.quantity === j.channel)?.verdict
+  const isSeen = (j: Judged): boolean => ![undefined, 'no change seen'].includes(verdictOf(j))
   const after = judgedIdle(f, last)
   const both = judgedIdle(f, 0).flatMap((b) => {
     const a = after.find((x) => x.channel === b.channel)
-    return a && b.channel !== 'battery_v' ? [{ b, a }] : []
+    // two bounds show no difference
+    return a && b.channel !== 'battery_v' && verdictOf(b) !== 'at its stop' ? [{ b, a }] : []
   })
   const out = both.filter(({ b, a }) => !b.inside || !a.inside)
   const worst = both.find(({ b }) => askedFor(f, b)) ?? [...out].sort((x, y) => outside(y.b) - outside(x.b)).at(0)
