@@ -111,7 +111,9 @@ export function Place({
           </>
         )}
         {(sites.length > 0 || !seats.length) && (
-          <h2 className="text-soft text-small">where it may come in{ofAir ? '' : ', were it air'}; tap to test there</h2>
+          <h2 className="text-soft text-small">
+            where it may come in{ofAir ? '' : ', were it air'}; tap to test there
+          </h2>
         )}
         <ol className="sites">
           {sites.map((s) => (
