@@ -48,6 +48,21 @@ describe('what a cleaned surface went against', () => {
     expect(rules(plate, { ...vehicle, throttle: 'cable' })).toEqual(['no-command'])
     expect(rules(work({ method: 'plate-commanded' }))).toEqual(['no-command'])
   })
+  it('ports are cleaned in the head, and a manifold never there', () => {
+    const ports = work({ station: 'runners-1', surface: 'intake-valves', product: 'carburettor-solvent' })
+    expect(rules(ports)).toEqual(['way-on-surface'])
+    expect(checkStep(ports, vehicle)[0].message).toBe(
+      'intake ports and valves: not cleaned so. Use in the head, manifold off.',
+    )
+    expect(rules({ ...ports, method: 'ports-open' })).toEqual([])
+    expect(rules(work({ method: 'ports-open' }))).toEqual(['way-on-surface'])
+  })
+  it('of two airflow sensors the second is told as that', () => {
+    const element = { surface: 'airflow-element', product: 'airflow-cleaner' } as const
+    expect(stepWords(work({ ...element, station: 'airflow-sensor-2' }))).toBe(
+      'airflow sensor element (airflow sensor 2) cleaned with airflow sensor cleaner, off the car',
+    )
+  })
   it('what is fed goes onto no surface by hand, and is told what does', () => {
     const [r] = checkStep(work({ product: 'intake-cleaner' }), vehicle)
     expect(r.rule).toBe('fed-product')

@@ -8,6 +8,7 @@ import {
   surfaceInfo,
   washOf,
   wayOn,
+  waysByHand,
   type ProductId,
   type StageDone,
   type WashStage,
@@ -66,6 +67,14 @@ export function checkStep(s: StepWork, v: Vehicle): Refusal[] {
       {
         rule: 'no-command',
         message: 'Nothing here is opened by command: a cable throttle is moved by hand, its prop counted.',
+      },
+    ]
+  const ways = waysByHand(s.surface, v.throttle === 'electronic')
+  if (!ways.some((m) => m.id === s.method))
+    return [
+      {
+        rule: 'way-on-surface',
+        message: `${surfaceInfo(s.surface).label}: not cleaned so. Use ${ways.map((m) => wayOn(m.id, s.surface)).join(' or ')}.`,
       },
     ]
   const wrong = productsOf(s)
