@@ -67,10 +67,12 @@ function changeSaid(c: Change): string {
   return `${c.label.charAt(0).toUpperCase()}${c.label.slice(1)}${place && `, ${place}`}: ${amount} ${c.difference > 0 ? 'higher' : 'lower'} than before.`
 }
 
-/** What became worse, shortly; empty where nothing was seen to. */
+/** What became worse, shortly: trims once, where all of them say it together; empty where nothing was seen to. */
 export const worseSaid = (proof: ProofVerdict): string[] =>
   proof.pooled
-    .filter((p) => p.verdict === 'worse')
+    .filter(
+      (p, _, all) => p.verdict === 'worse' && !(all[0].verdict === 'worse' && p.what.startsWith(`${all[0].what},`)),
+    )
     .map(
       (p) =>
         `${p.what} by ${p.atLeast ? 'at least ' : ''}${figure(p.gain, p.unit)} ± ${figure(p.uncertainty, p.unit)} ${p.unit}`,

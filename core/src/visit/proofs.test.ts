@@ -1,4 +1,5 @@
 import { describe, expect, it } from '@jest/globals'
+import type { FaultId } from '../diagnosis/index.js'
 import { diagnoseVisit, nowAct, proofBetween, proofsOf, sheetOf, worseSince } from './index.js'
 import type { BalanceRecord } from './balanceRecords.js'
 import { at, idleOf, repairAt, stepAt, visitOf } from './remedies.fixture.js'
@@ -71,6 +72,30 @@ describe('a work that is read more than once after it', () => {
     expect(
       worseSince({ ...spoilt, readings: [...idleOf(0, { trim: 24 }), ...idleOf(1), ...idleOf(2)] }),
     ).toBeUndefined()
+  })
+  it('what the last work can have hidden is next where it is as good as sure, and is not laid to that work', () => {
+    const spoilt = visitOf({
+      readings: [...idleOf(0, { trim: 24 }), ...idleOf(1), ...idleOf(2, { trim: 14 })],
+      repairs: [repairAt('booster', 0)],
+      steps: [stepAt({ afterRound: 1 }, 35)],
+    })
+    const d = diagnoseVisit(spoilt, 2)
+    const led = (fault: FaultId, probability: number): ReturnType<typeof nowAct> =>
+      nowAct(spoilt, { ...d, ranking: [{ ...d.ranking.find((r) => r.fault === fault)!, probability }] })
+    expect(led('fuel-delivery-low', 0.95)).toMatchObject({
+      id: 'still-there',
+      why: expect.stringMatching(/^Too little fuel delivered, 95 % by .* Worse since .* can have hidden it\.$/),
+    })
+    // not as good as sure; air, which a hose left off lets in; and what the work itself can have spoilt
+    for (const [fault, p] of [
+      ['fuel-delivery-low', 0.7],
+      ['unmetered-air', 0.95],
+      ['maf-under-reads', 0.95],
+    ] as const)
+      expect(led(fault, p)).toMatchObject({
+        id: 'worse-since',
+        why: expect.stringMatching(/By what is read now: .*%\.$/),
+      })
   })
   it('an owed reading stays owed', () => {
     expect(proofsOf({ ...f, repairs: [repairAt('duct', 2)] }).map((p) => p.after)).toEqual([2, undefined])

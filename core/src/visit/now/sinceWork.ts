@@ -16,7 +16,7 @@ import { outsideOf } from '../judged.js'
 import { lastRound } from '../points.js'
 import { isTemperatureBack, proofBetween, worseSince } from '../proofs.js'
 import { live, type VisitFile } from '../records.js'
-import { isUnsaid } from '../remedies.js'
+import { isUnsaid, LETS_AIR_IN } from '../remedies.js'
 import { retestsOf, retestsOwed } from '../retests.js'
 import { visitLedger } from '../unmetered.js'
 import { andList, line, share } from '../words.js'
@@ -83,11 +83,25 @@ const settle: Rule = ({ f, d }) => {
     : undefined
 }
 
-const worse: Rule = ({ f, d }) => {
-  const words = worseSince(f)
-  return words
-    ? act('worse-since', 'prove', 'Check what was done last', words, ['Print the sheet', ...nextTitles(d)])
-    : undefined
+/** Whether the last of the work can have brought about what is read since: a hose left off lets air in, a part it put in may be wrong. */
+function mayBeOfTheWork(fault: FaultId, { done }: Situation): boolean {
+  const last = Math.max(...done.map((r) => r.afterRound))
+  return LETS_AIR_IN.includes(fault) || done.some((r) => r.afterRound === last && r.answers.includes(fault))
+}
+
+/** What became worse is the work's own, unless another cause is as good as sure: then what was mended had hidden it. */
+const worse: Rule = (s) => {
+  const words = worseSince(s.f)
+  if (!words) return undefined
+  const lead = s.d?.ranking.at(0)
+  const isNamed = lead !== undefined && lead.fault !== 'none'
+  const hidden = isNamed && !mayBeOfTheWork(lead.fault, s) ? stillThere(SURE_ENOUGH)(s) : undefined
+  if (hidden) return { ...hidden, why: `${hidden.why} ${words} What was mended can have hidden it.` }
+  const now = isNamed && lead.probability > MORE_THAN_ALL_ELSE ? ` By what is read now: ${withShare(lead)}.` : ''
+  return act('worse-since', 'prove', 'Check what was done last', `${words}${now}`, [
+    'Print the sheet',
+    ...nextTitles(s.d),
+  ])
 }
 
 const lookForTheRest: Rule = ({ f, d, done }) => {
