@@ -126,7 +126,7 @@ const outOfBand: Rule = (s) => {
   return (
     (isWorthATest(s) ? nextTestAct(s, `${line(said)} ${testMinutes(s)}`) : undefined) ??
     stillThere(MORE_THAN_ALL_ELSE)(s) ??
-    act('not-in-band', 'trace', 'Not in its band yet', `${said}. Trace on, or hand over and say so.`, [
+    act('not-in-band', 'trace', 'Not in its band yet', `${line(said)} Trace on, or hand over and say so.`, [
       'Print the sheet',
       ...nextTitles(s.d),
     ])
