@@ -52,7 +52,6 @@ export function pooledSaid(p: Pooled): string {
     case 'changed':
       return `${words}: ${amount} ${p.gain > 0 ? 'higher' : 'lower'} than before.`
     case 'no change seen':
-    case 'at its stop':
       return `${words}: no change seen; one below ${figure(p.leastSeen, p.unit)} ${p.unit} could not have been seen.`
   }
 }

@@ -16,7 +16,7 @@ export interface Pooled {
   /** A smaller gain could not have been seen. */
   readonly leastSeen: number
   readonly points: number
-  readonly verdict: Verdict
+  readonly verdict: Exclude<Verdict, 'at its stop'>
 }
 
 /** What two runs say of the work between them. */
@@ -55,7 +55,7 @@ export function proofVerdict(changes: readonly Change[]): ProofVerdict {
     const shift = banded && !told && isShiftWorth(t.rows[0]) ? shiftOf(t) : undefined
     if (shift) return { ...words, ...shift, verdict: 'changed' }
     const isLeast = t.rows.some((c) => c.atStop) && told
-    const verdict: Verdict = t.directed
+    const verdict = t.directed
       ? seen.better.has(t)
         ? 'better'
         : seen.worse.has(t)

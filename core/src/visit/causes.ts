@@ -263,20 +263,17 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
   for (const p of proofs) {
     if (p.proof?.verdict !== 'better') continue
     const answers = new Set(p.remedies.flatMap((r) => r.answers))
-    for (const by of new Set([beforeWork(p), d])) {
-      const cause = by.ranking.find(
-        (r) =>
-          r.fault !== 'none' &&
-          answers.has(r.fault) &&
-          r.probability >= HAD_A_CHANCE &&
-          shows(r.fault, by) &&
-          mayBe(p, r.fault) &&
-          !stillLeads(r.fault),
-      )
-      if (!cause) continue
-      confirm(cause.fault, p.remedies, 'readings', by)
-      break
-    }
+    const by = beforeWork(p)
+    const cause = by.ranking.find(
+      (r) =>
+        r.fault !== 'none' &&
+        answers.has(r.fault) &&
+        r.probability >= HAD_A_CHANCE &&
+        shows(r.fault, by) &&
+        mayBe(p, r.fault) &&
+        !stillLeads(r.fault),
+    )
+    if (cause) confirm(cause.fault, p.remedies, 'readings', by)
   }
   // some changes are neither better nor worse by themselves: then it counts that nothing is left of what led before, and that
   // something was seen to change

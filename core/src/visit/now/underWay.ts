@@ -61,19 +61,23 @@ const signs: Rule = ({ f }) =>
       ])
     : undefined
 
-/** Why a recording holds no warm idle whose coolant sensor reads what no engine shows; empty for any other. */
+/** What the coolant sensor read of the car as it came, where no engine shows that [°C]. */
+const coolantBeyond = (f: VisitFile): number | undefined =>
+  pointsOfRound(f, 0).find((p) => temperatureBeyond(p)?.channel === 'ect_c')?.means.ect_c
+
+/** Why what was recorded holds no warm idle, where the coolant sensor hides it. */
 function hidesItsIdle(f: VisitFile): string | undefined {
-  const points = isIdleRead(f, 0) ? [] : pointsOfRound(f, 0)
-  const off = points.find((p) => temperatureBeyond(p)?.channel === 'ect_c')?.means.ect_c
+  const off = coolantBeyond(f)
   return off === undefined
     ? undefined
     : `The coolant sensor reads ${figureText(off, 0)} °C, so no stretch that was recorded counts as warm: with the engine run warm for a quarter of an hour, type what stands at idle.`
 }
 
-/** Whether a temperature sensor surely misleads the controller, and what it leaves to be read at idle was read. */
+/** Whether the coolant sensor surely misleads the controller, and what that leaves to be read at idle was read. */
 const isLedAstray = (f: VisitFile, d: Diagnosis | undefined): boolean => {
   const lead = d?.ranking.at(0)
-  return lead?.fault === 'temperature-sensor-implausible' && lead.probability > SURE_ENOUGH && isIdleRead(f, 0)
+  const isSure = lead?.fault === 'temperature-sensor-implausible' && lead.probability > SURE_ENOUGH
+  return isSure && isIdleRead(f, 0) && coolantBeyond(f) !== undefined
 }
 
 /** What is done has closed the round: nothing more can be read as it came. */
