@@ -5,7 +5,7 @@ import { asItStood } from './asItStood.js'
 import { proofsOf } from './proofs.js'
 import { foundAt, reading, repairAt, visitOf } from './remedies.fixture.js'
 
-const V8 = ENGINE_PATTERNS.find((p) => p.id === 'v8-maf')!.vehicle
+const V8 = { ...ENGINE_PATTERNS.find((p) => p.id === 'v8-maf')!.vehicle, name: 'eight', altitudeM: 1180 }
 const CHANNELS = [
   'rpm',
   'maf_gs',
