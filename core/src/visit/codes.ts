@@ -56,6 +56,10 @@ export const batteryWasOff = (f: VisitFile): boolean =>
 export const keptCodes = (f: VisitFile): CodeRecord[] =>
   live(f.codes).filter((c) => c.when === 'before' && !c.cleared && c.state !== 'pending')
 
+/** Whether it came with a code that was noted and not confirmed, which nobody has cleared. */
+export const hasPending = (f: VisitFile): boolean =>
+  live(f.codes).some((c) => c.when === 'before' && !c.cleared && c.state === 'pending')
+
 /** Whose a code is that was read: what it came with, what this work can have set, else a finding. */
 export type Whose = { readonly whose: 'came' | 'finding' } | { readonly whose: 'ours'; readonly label: string }
 

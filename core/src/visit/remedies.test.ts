@@ -365,6 +365,20 @@ describe('a relearn alone', () => {
     const odd = visitOf({ readings: idleOf(0, { rpm: 1240 }) })
     expect(sheet(odd).found.join()).not.toMatch(/stands in its band/)
   })
+  it('nor of a car whose control unit has noted something, confirmed or not', () => {
+    const plain = (state?: 'stored' | 'pending'): string =>
+      sheet(
+        visitOf({
+          readings: [...idleOf(0), ...holdOf(0, 0, 9)],
+          codes: state ? [{ ...meta('c', 2), visitId: 'v', code: 'P0299', state, when: 'before', cleared: false }] : [],
+        }),
+      ).plain
+    expect(plain()).toMatch(/that alone does not rule out every cause\.$/)
+    expect(plain('stored')).toMatch(/what set the fault code that it came with has not been found\.$/)
+    expect(plain('pending')).toMatch(
+      /what its control unit has noted without lighting its lamp yet has not been found\.$/,
+    )
+  })
 })
 
 describe('a trim that stands at its stop before and after', () => {

@@ -3,7 +3,7 @@ import { stationInfo } from '../../engine/index.js'
 import { batterySaid } from '../battery.js'
 import { leavesNothing, type VisitCauses } from '../causes.js'
 import { type Judged, outsideOf } from '../judged.js'
-import { keptCodes, openCodes } from '../codes.js'
+import { hasPending, keptCodes, openCodes } from '../codes.js'
 import { findsDirt, placeOfFind } from '../findPlace.js'
 import { isIdleMeasured, lastRound, pointsOfRound } from '../points.js'
 import { isTemperatureBack, proofBetween } from '../proofs.js'
@@ -86,6 +86,8 @@ export function plainLine(
     const kept = keptCodes(f).length
     if (kept)
       return `We measured your engine ${whereMeasured(f)}. Nothing stands out there; what set the fault code${kept > 1 ? 's' : ''} that it came with has not been found.`
+    if (hasPending(f))
+      return `We measured your engine ${whereMeasured(f)}. Nothing stands out there; what its control unit has noted without lighting its lamp yet has not been found.`
     return leavesNothing(now)
       ? `We measured your engine ${whereMeasured(f)} and found nothing wrong with the way it breathes there.`
       : `We measured your engine ${whereMeasured(f)}. Nothing stands out there; that alone does not rule out every cause.`
