@@ -30,8 +30,8 @@ export interface VisitCauses {
   /** Answered by a remedy after which something told that it is gone. */
   readonly confirmed: readonly FaultId[]
   readonly told: Readonly<Partial<Record<FaultId, Teller>>>
-  /** How large a confirmed cause was, where something else than the baseline by itself tells it: what was read between two works, or the car held against itself. */
-  readonly sized: Readonly<Partial<Record<FaultId, Ranked>>>
+  /** How large a confirmed cause was, where something else than the baseline by itself tells it: what was read between two works, or the car held against itself; undefined where nobody can tell. */
+  readonly sized: Readonly<Partial<Record<FaultId, Ranked | undefined>>>
   /** What it may have been instead of each of the confirmed: answered by work of the same time, or by the very same, so that the gain is of either. */
   readonly or: Readonly<Partial<Record<FaultId, readonly FaultId[]>>>
   /** Leads by the newest readings that count, and nothing has confirmed it. */
@@ -153,16 +153,13 @@ function opensLess({ remedies, proof }: Proof): boolean {
 /** From this share among none and what was worked on a cause is confirmed by the car's own readings since [–]. */
 const BY_ITSELF = 0.8
 
-/** How the car read before some work where it reads soundly after it: what differs is what was done, since its own ways fall out. */
-function againstItself(
-  f: VisitFile,
-  { before, after, remedies, proof }: Proof,
-): { readonly found: Ranked; readonly by: Diagnosis } | undefined {
-  const isMoved = proof?.changes.some((c) => unseenBelow(c) === undefined) ?? false
+/** The car before some work held against itself after it: what differs is what was done, since its own ways, and what it still carries, fall out. */
+function heldAgainst(f: VisitFile, p: Proof): Diagnosis | undefined {
+  const { before, after, remedies } = p
   // another throttle has another zero: the openings of the two do not compare
   const isSame = !remedies.some((r) => r.repair === 'replace' && r.answers.includes('throttle-deposits'))
-  if (after === undefined || !isMoved || !isSame) return undefined
-  const d = diagnoseVisit(f, before, {
+  if (after === undefined || !isSame) return undefined
+  return diagnoseVisit(asItStood(f, p), before, {
     sound: [
       {
         of: 'same-car',
@@ -172,7 +169,14 @@ function againstItself(
       },
     ],
   })
-  const answered = new Set<FaultId>(remedies.flatMap((r) => r.answers))
+}
+
+/** What was worked on, where the car reads soundly after it and only the difference shows what it was. */
+function againstItself(f: VisitFile, p: Proof): { readonly found: Ranked; readonly by: Diagnosis } | undefined {
+  const isMoved = p.proof?.changes.some((c) => unseenBelow(c) === undefined) ?? false
+  const d = isMoved ? heldAgainst(f, p) : undefined
+  if (!d) return undefined
+  const answered = new Set<FaultId>(p.remedies.flatMap((r) => r.answers))
   const found = d.ranking.find((r) => answered.has(r.fault) && !d.unmarked.includes(r.fault))
   if (!found || !isOfReadings(d, found.fault)) return undefined
   const none = d.ranking.find((r) => r.fault === 'none')?.probability ?? 0
@@ -180,6 +184,9 @@ function againstItself(
   // where the readings are far more another cause's, something else was done than is entered
   return isIt && found.probability >= MAY_HAVE_BEEN * d.ranking[0].probability ? { found, by: d } : undefined
 }
+
+/** From this probability by what fell away with the work a cause has its size from that [–]. */
+const SIZED_FROM = 0.5
 
 /** From this chance that a test finds a cause the test made again tells of it [–]. */
 const TELLS = 0.5
@@ -226,7 +233,8 @@ function goneByTest(
 export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCauses {
   const told = new Map<FaultId, Teller>()
   const or: Partial<Record<FaultId, Set<FaultId>>> = {}
-  const sized: Partial<Record<FaultId, Ranked>> = {}
+  const sized: Partial<Record<FaultId, Ranked | undefined>> = {}
+  const answeredBy = new Map<FaultId, Proof>()
   const proofs = proofsOf(f)
   const seen = new Map<number, Diagnosis>()
   /** What was known before some work: where other work came first, what was read between the two. */
@@ -273,7 +281,9 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
         mayBe(p, r.fault) &&
         !stillLeads(r.fault),
     )
-    if (cause) confirm(cause.fault, p.remedies, 'readings', by)
+    if (!cause) continue
+    confirm(cause.fault, p.remedies, 'readings', by)
+    answeredBy.set(cause.fault, p)
   }
   // some changes are neither better nor worse by themselves: then it counts that nothing is left of what led before, and that
   // something was seen to change
@@ -293,7 +303,10 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
     mayBe(answer, before.fault) &&
     shows(before.fault) &&
     (isByPull || isOfReadings(d, before.fault))
-  if (isTold && (leavesNothing(now) || isGone(before, now))) confirm(before.fault, answer.remedies, 'readings')
+  if (isTold && !told.has(before.fault) && (leavesNothing(now) || isGone(before, now))) {
+    confirm(before.fault, answer.remedies, 'readings')
+    answeredBy.set(before.fault, answer)
+  }
   const freed = told.size ? undefined : proofs.find(opensLess)
   if (freed) {
     const valve = freed.remedies.some((r) => r.station === 'idle-valve' && r.answers.includes('idle-valve-stuck'))
@@ -324,6 +337,14 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
         told.delete(fault)
     confirm(x.fault, x.by, 'test', x.d)
     for (const fault of x.or) or[x.fault]?.add(fault)
+  }
+  // the readings before it were of what was mended later too: how large it was what fell away with it tells
+  for (const [fault, p] of answeredBy) {
+    if (![...answeredBy.values()].some((x) => x.before > p.before)) continue
+    // what fell away beyond a trim's stop nobody has read
+    const isRead = !p.proof?.changes.some((c) => c.atStop)
+    const own = isRead ? heldAgainst(f, p)?.ranking.find((r) => r.fault === fault) : undefined
+    if (!isRead || (own && own.probability >= SIZED_FROM)) sized[fault] = own
   }
   // measured again after the work: what the baseline said is overtaken by what the last round says
   const isReadAgain = !remediesOf(f).length && lastRound(f) > 0 && isIdleMeasured(f, lastRound(f))

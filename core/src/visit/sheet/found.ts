@@ -84,7 +84,7 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
     .filter((x) => x.test === 'note' && x.note)
     .map((x) => line(`${stationInfo(x.station).label}: ${x.note}`))
   const confirmed = causes.confirmed.map((fault) => {
-    const ranked = causes.sized[fault] ?? d.ranking.find((r) => r.fault === fault)
+    const ranked = fault in causes.sized ? causes.sized[fault] : d.ranking.find((r) => r.fault === fault)
     // whether a valve that sticks passed too much or too little, what it passes since tells, and not the readings before
     const isTold = fault === 'idle-valve-stuck' && causes.told[fault] === 'opening'
     const size = ranked && !isUnsized(ranked) && !isTold ? ` Before: ${lower(ranked.sentence)}` : ''
