@@ -226,6 +226,23 @@ function goneByTest(
 }
 
 /**
+ * Sizes of causes that were mended before another: the readings before that work were of both, and what fell away with it tells
+ * how large each was. Undefined where nobody can tell; left out where the readings before it have the word.
+ * @param answeredBy - the work that answered each of the causes that readings confirm
+ */
+function sizesByWork(f: VisitFile, answeredBy: ReadonlyMap<FaultId, Proof>): Map<FaultId, Ranked | undefined> {
+  const sizes = new Map<FaultId, Ranked | undefined>()
+  for (const [fault, p] of answeredBy) {
+    if (![...answeredBy.values()].some((x) => x.before > p.before)) continue
+    // what fell away beyond a trim's stop nobody has read
+    const isRead = !p.proof?.changes.some((c) => c.atStop)
+    const own = isRead ? heldAgainst(f, p)?.ranking.find((r) => r.fault === fault) : undefined
+    if (!isRead || (own && own.probability >= SIZED_FROM)) sizes.set(fault, own)
+  }
+  return sizes
+}
+
+/**
  * What readings confirm is what they can show: a cause that leaves no mark in them is confirmed by its own test, made again.
  * @param d - diagnosis of the baseline
  * @param now - diagnosis of the last round
@@ -281,7 +298,7 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
         mayBe(p, r.fault) &&
         !stillLeads(r.fault),
     )
-    if (!cause) continue
+    if (!cause || told.has(cause.fault)) continue
     confirm(cause.fault, p.remedies, 'readings', by)
     answeredBy.set(cause.fault, p)
   }
@@ -338,14 +355,7 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
     confirm(x.fault, x.by, 'test', x.d)
     for (const fault of x.or) or[x.fault]?.add(fault)
   }
-  // the readings before it were of what was mended later too: how large it was what fell away with it tells
-  for (const [fault, p] of answeredBy) {
-    if (![...answeredBy.values()].some((x) => x.before > p.before)) continue
-    // what fell away beyond a trim's stop nobody has read
-    const isRead = !p.proof?.changes.some((c) => c.atStop)
-    const own = isRead ? heldAgainst(f, p)?.ranking.find((r) => r.fault === fault) : undefined
-    if (!isRead || (own && own.probability >= SIZED_FROM)) sized[fault] = own
-  }
+  for (const [fault, own] of sizesByWork(f, answeredBy)) sized[fault] = own
   // measured again after the work: what the baseline said is overtaken by what the last round says
   const isReadAgain = !remediesOf(f).length && lastRound(f) > 0 && isIdleMeasured(f, lastRound(f))
   const newest = isProved(f) || isReadAgain ? now : d
