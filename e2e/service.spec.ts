@@ -20,12 +20,23 @@ async function spaceAfter(page: Page, seconds: number): Promise<void> {
 const attempt = async (shop: Shop, n: number): Promise<File['runs'][number]> =>
   (await shop.get<File>('/api/visits/visit-warden')).runs.find((r) => r.attempt === n)!
 
-/** Taps the space bar so many seconds after the last event that the server holds: the page's own delays do not add up. */
-async function spaceAfterLast(page: Page, shop: Shop, n: number, events: number, seconds: number): Promise<void> {
+/**
+ * Taps the space bar so many seconds after the last event that the server holds: the page's own delays do not add up.
+ * @param taps - sent one behind the other, without a word from the page between them that a busy computer would keep back
+ */
+async function spaceAfterLast(
+  page: Page,
+  shop: Shop,
+  n: number,
+  events: number,
+  seconds: number,
+  taps = 1,
+): Promise<void> {
   await expect.poll(async () => (await attempt(shop, n)).events.length).toBe(events)
   const last = (await attempt(shop, n)).events.at(-1)!.atMs
   await page.waitForTimeout(Math.max(0, last + seconds * 1000 - Date.now() - 30))
-  await page.keyboard.press('Space')
+  const { keyboard } = page
+  await Promise.all(Array.from({ length: taps }, () => [keyboard.down('Space'), keyboard.up('Space')]).flat())
 }
 
 /** Ticks the preconditions, arms the next attempt and begins it. */
@@ -107,8 +118,7 @@ test('a wet glove’s second tap is one tap, and the time is the key’s own', a
       true,
     ),
   )
-  await spaceAfterLast(page, shop, 2, 1, 3)
-  await page.keyboard.press('Space')
+  await spaceAfterLast(page, shop, 2, 1, 3, 2)
   await expect(page.locator('.hands')).toHaveAttribute('data-step', '1')
   await expect(page.locator('.hands-figure')).toContainText('0 of 5')
   await expect.poll(async () => (await attempt(shop, 2)).events.length).toBe(3)
