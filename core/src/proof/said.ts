@@ -99,7 +99,7 @@ const WHEN: Readonly<Record<AtStop, string>> = { both: 'before and after', befor
 /** Trims at their stop that tell of no change, in sentences: those that stood there at the same time as one, and both banks together. */
 function stopsSaid(changes: readonly Change[]): string[] {
   const trims = changes.filter((c) => c.quantity === 'trim1_pct' || c.quantity === 'trim2_pct')
-  const stopped = trims.filter((c) => c.verdict === 'at its stop' && c.atStop)
+  const stopped = trims.flatMap((c) => (c.verdict === 'at its stop' && c.atStop ? [{ ...c, atStop: c.atStop }] : []))
   const hasTwo = new Set(trims.map((c) => c.quantity)).size === 2
   const banksAt = (c: Change): string =>
     stopped.filter((s) => s.kind === c.kind && s.rpm === c.rpm && s.atStop === c.atStop).length === 2 || !hasTwo
@@ -107,7 +107,7 @@ function stopsSaid(changes: readonly Change[]): string[] {
       : c.label
   const groups = new Map<string, { readonly what: string; readonly when: string; readonly places: Set<string> }>()
   for (const c of stopped) {
-    const [what, when] = [banksAt(c), WHEN[c.atStop!]]
+    const [what, when] = [banksAt(c), WHEN[c.atStop]]
     const group = groups.get(what + when) ?? { what, when, places: new Set() }
     group.places.add(pointWords(c))
     groups.set(what + when, group)

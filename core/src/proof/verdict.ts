@@ -92,10 +92,9 @@ export function proofVerdict(changes: readonly Change[]): ProofVerdict {
  * @param alone - its part of the chance of a false "changed" of one visit, which all rows share alike [–]
  */
 function asAllowed(c: Change, tests: readonly Test[], pooled: readonly Pooled[], alone: number): Change {
-  const mine = tests.flatMap((t, i) => (t.rows.includes(c) ? [{ test: t, verdict: pooled[i].verdict }] : []))
-  if (c.verdict === 'no change seen' || c.verdict === 'at its stop' || mine.some((m) => m.verdict === c.verdict))
-    return c
-  if (mine.some((m) => m.verdict === 'changed')) return { ...c, verdict: 'changed' }
+  const whole: Verdict[] = tests.flatMap((t, i) => (t.rows.includes(c) ? [pooled[i].verdict] : []))
+  if (c.verdict === 'no change seen' || c.verdict === 'at its stop' || whole.includes(c.verdict)) return c
+  if (whole.includes('changed')) return { ...c, verdict: 'changed' }
   const leastSeen = Math.max(c.leastSeen, (upperNormal(alone) * c.uncertainty) / 1.645)
   const moved = Math.abs(c.difference) >= leastSeen && (!c.belongs || isShiftWorth(c))
   return moved

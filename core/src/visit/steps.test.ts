@@ -52,7 +52,7 @@ describe('what a cleaned surface went against', () => {
     const ports = work({ station: 'runners-1', surface: 'intake-valves', product: 'carburettor-solvent' })
     expect(rules(ports)).toEqual(['way-on-surface'])
     expect(checkStep(ports, vehicle)[0].message).toBe(
-      'intake ports and valves: not cleaned so. Use in the head, manifold off.',
+      'intake ports and valves: not cleaned so. Clean it in the head, manifold off.',
     )
     expect(rules({ ...ports, method: 'ports-open' })).toEqual([])
     expect(rules(work({ method: 'ports-open' }))).toEqual(['way-on-surface'])

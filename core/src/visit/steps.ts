@@ -74,7 +74,7 @@ export function checkStep(s: StepWork, v: Vehicle): Refusal[] {
     return [
       {
         rule: 'way-on-surface',
-        message: `${surfaceInfo(s.surface).label}: not cleaned so. Use ${ways.map((m) => wayOn(m.id, s.surface)).join(' or ')}.`,
+        message: `${surfaceInfo(s.surface).label}: not cleaned so. Clean it ${ways.map((m) => wayOn(m.id, s.surface)).join(' or ')}.`,
       },
     ]
   const wrong = productsOf(s)

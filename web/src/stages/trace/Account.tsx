@@ -85,7 +85,7 @@ export function Account({
           : now.round > 0
             ? ofAir
               ? 'What is left is more than a sound engine shows: there is another place.'
-              : 'What is left is more than a sound engine shows, and by the readings no air.'
+              : 'What is left is more than a sound engine shows, and by the readings it need not be air.'
             : `Without a place: ${before.atLeast ? 'at least ' : ''}${ledger.remaining.median.toFixed(1)} mm² (${ledger.remaining.low.toFixed(1)} to ${ledger.remaining.high.toFixed(1)}).`}
       </p>
     </figure>
