@@ -161,7 +161,9 @@ test('cars of the demo shop: each has its cause, its size and its next test', as
     await open(page, `${shop.url}/visit/visit-library/trace`, 'which cause')
     await expect(lead(page)).toHaveAttribute('data-fault', 'maf-under-reads')
     await expect(lead(page).locator('.hang')).toContainText('trim grows')
-    await expect(page.locator('.size-sentence')).toContainText(/reads \d+ % low at idle and \d+ % low at high flow/)
+    await expect(page.locator('.size-sentence')).toContainText(
+      /reads about \d+ \(\d+ to \d+\) % low at idle and \d+ \(\d+ to \d+\) % low at high flow/,
+    )
     await page.getByRole('tab', { name: 'what to test' }).click()
     await expect(page.locator('.fork-verdict')).toHaveText('Sure enough to act.')
   })

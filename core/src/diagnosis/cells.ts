@@ -70,9 +70,13 @@ const UNTOLD = 0.06
 /** An idle stands high in its band from here on: on its way down, or one that late spark holds [share of the band]. */
 const HIGH_IN_BAND = 0.75
 
-/** Whether an engine asks for more at idle than its trims can give or take. */
-const isAtStop = ({ observations, points }: ObservationSet): boolean =>
-  observations.some((o) => o.group === 'trims' && o.bound !== undefined && points[o.point].kind === 'idle')
+/** Whether an engine asks for more at idle, or where none was read at any speed, than its trims can give or take. */
+const isAtStop = ({ observations, points }: ObservationSet): boolean => {
+  const isWithout = !points.some((p) => p.kind === 'idle')
+  return observations.some(
+    (o) => o.group === 'trims' && o.bound !== undefined && (isWithout || points[o.point].kind === 'idle'),
+  )
+}
 
 /** A fault as it may be in this car; undefined where it cannot be: an idle that is not high was learnt to no opening that has gone. */
 function inCar(f: Fault, set: ObservationSet, v: Vehicle, worked: boolean | undefined): Fault | undefined {

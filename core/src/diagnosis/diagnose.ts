@@ -121,10 +121,10 @@ export function diagnose(entered: Vehicle, given: Evidence): Diagnosis {
     nextTests: next,
     plan: testPlan(p, next),
     stop: stopRule(p, next, !evidence.points.length ? 'no' : tellsOfAir(p, set) ? 'yes' : 'tells nothing', v, evidence),
-    warnings: warningsOf(p, set, v, dead, engineOffDoubts(read, v, given.trustedPressure), height),
+    warnings: warningsOf(p, set, v, dead, engineOffDoubts(read, v, given.trustedPressure), height, evidence.dies),
     ambiguous: ambiguous(p, v),
     unexplained: p.unexplained,
-    basis: basisOf(set, given, v, missingReading(points, set, p, car, sensor)),
+    basis: basisOf(set, given, v, missingReading(points, set, p, car, sensor, evidence.dies)),
     unmarked,
     reasons: explain(leaders, prepared, evidence),
   }

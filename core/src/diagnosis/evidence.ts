@@ -45,6 +45,8 @@ export interface WorkDone {
 /** Everything known of a car, whatever it came from. */
 export interface Evidence {
   readonly intent: Intent
+  /** Whether the engine was seen to die as soon as it idles, or whatever the pedal does; left out where it does not, or nobody says so. */
+  readonly dies?: 'at-idle' | 'always'
   /** From recordings and typed readings alike. */
   readonly points: readonly OperatingPoint[]
   readonly signs: readonly string[]

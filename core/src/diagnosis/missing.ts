@@ -3,6 +3,7 @@ import { hasController, hasMaf, hasMap, hasSteadyVacuum, hasTrims, type Vehicle 
 import { standardPressurePa } from '../air/index.js'
 import type { ChannelId, OperatingPoint } from '../signals/index.js'
 import { basicsOf } from './basics.js'
+import type { Evidence } from './evidence.js'
 import { NO_EFFECT, faultOf, type FaultId } from './faults.js'
 import { covarianceOf } from './healthy.js'
 import { observe, type Observation, type ObservationSet } from './observations.js'
@@ -135,6 +136,14 @@ const CANDIDATES: readonly Candidate[] = [
   { id: 'trims', label: 'the fuel trims', add: channel('ltft1_pct', () => 0, hasTrims) },
 ]
 
+/** Those of an engine that stands, and those that its idle gives. */
+const AT_REST: readonly string[] = ['key-on']
+const AT_IDLE: readonly string[] = ['idle', 'idle-load']
+
+/** Whether an engine that dies gives a reading. */
+const isHad = (id: string, dies: Evidence['dies']): boolean =>
+  dies === undefined || (dies === 'always' ? AT_REST.includes(id) : !AT_IDLE.includes(id))
+
 /** Leading single causes that a missing reading is asked to part. */
 const PARTED = 4
 /** Information below which another reading is not worth naming [bits]. */
@@ -159,12 +168,13 @@ export function missingReading(
   p: Posterior,
   v: Vehicle,
   sensor: PlateSensor,
+  dies?: Evidence['dies'],
 ): MissingReading | undefined {
   const leaders = [...p.marginal].sort((a, b) => b[1] - a[1]).slice(0, PARTED)
   const total = leaders.reduce((s, [, x]) => s + x, 0)
   let best: { reading: MissingReading; worth: number } | undefined
   for (const { id, label, isAtHand, add } of CANDIDATES) {
-    const more = add(points, v)
+    const more = isHad(id, dies) ? add(points, v) : undefined
     if (!more) continue
     const bits = informationOf(observe(more, v, sensor), set, leaders, total, p)
     const worth = bits * (isAtHand ? SOONER : 1)

@@ -136,6 +136,10 @@ const ANSWERED: Readonly<Record<string, (e: Evidence) => boolean>> = {
 /** What a test asks: the same of two that try one part in two ways. */
 const questionOf = (t: TestInfo): string => t.asksAs ?? t.id
 
+/** Whether a test asks of an engine that dies what it does not do. */
+const isBeyondIt = ({ asks }: TestInfo, { dies }: Evidence): boolean =>
+  asks !== undefined && (dies === 'always' || (dies === 'at-idle' && asks === 'an idle'))
+
 /** Tests that this engine, the equipment at hand, and what is done or answered already leave. */
 function open(v: Vehicle, e: Evidence): readonly TestInfo[] {
   const { findings: done, equipment } = e
@@ -146,6 +150,7 @@ function open(v: Vehicle, e: Evidence): readonly TestInfo[] {
       t.admissible(v) &&
       !asked.has(questionOf(t)) &&
       !ANSWERED[t.id]?.(e) &&
+      !isBeyondIt(t, e) &&
       !looked(e, LOOKS_ALIKE[t.id]) &&
       (!t.needs || !equipment || equipment.includes(t.needs)),
   )
@@ -225,8 +230,10 @@ export function stopRule(
   next: readonly NextTest[],
   measured: 'no' | 'tells nothing' | 'yes',
   v: Vehicle,
-  e: Pick<Evidence, 'findings' | 'intent'>,
+  e: Pick<Evidence, 'findings' | 'intent' | 'dies'>,
 ): Stop {
+  if (measured === 'no' && e.dies === 'always' && next.length)
+    return { verdict: 'test', because: 'It does not keep running: what is tried on it at rest tells.' }
   if (measured === 'no') return { verdict: 'measure', because: 'Nothing is measured yet: idle and 2500 rpm first.' }
   if (p.unexplained > MISFIT)
     return {

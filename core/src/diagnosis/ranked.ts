@@ -65,7 +65,7 @@ const span = (i: Interval, decimals = 0): string => {
 
 /** Whether not even its direction is known. */
 const isEither = (i: Interval): boolean => i.low < 0 && i.high > 0
-const mostOf = (i: Interval): string => n(Math.max(-i.low, i.high), 1)
+const mostOf = (i: Interval, decimals = 1): string => n(Math.max(-i.low, i.high), decimals)
 
 /** A loss as a share that is told up to a bound [%]: beyond it no reading says how much. */
 const lossUpTo = (i: Interval, most: number): string => {
@@ -213,7 +213,11 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
       const word = fault === 'maf-under-reads' ? 'low' : 'high'
       return {
         mafErrorPct: { atIdle, atHighFlow },
-        sentence: `The airflow sensor reads ${n(atIdle.median)} % ${atIdle.median < 0 ? 'low' : 'high'} at idle and ${n(atHighFlow.median)} % ${word} at high flow.`,
+        sentence: `The airflow sensor ${
+          isEither(atIdle)
+            ? `is right at idle to within ${mostOf(atIdle, 0)} %, and reads about`
+            : `reads about ${span(atIdle)} % ${atIdle.median < 0 ? 'low' : 'high'} at idle and`
+        } ${span(atHighFlow)} % ${word} at high flow.`,
       }
     }
     case 'fuel-delivery-low':
@@ -241,7 +245,7 @@ function figures(fault: FaultId, p: Posterior, set: ObservationSet, v: Vehicle):
         fuelErrorPct: pct,
         ...(Math.abs(high.median - pct.median) > 1 ? { fuelErrorPctAtHighFlow: high } : {}),
         sentence: `About ${span(pct)} % too ${low ? 'little' : 'much'} fuel ${bank ? `on bank ${bank} ` : ''}at idle${
-          Math.abs(high.median - pct.median) > 2 && isFullFlowRead(set) ? `, ${n(high.median)} % at full flow` : ''
+          Math.abs(high.median - pct.median) > 2 && isFullFlowRead(set) ? `, ${span(high)} % at full flow` : ''
         }: fuel, and not air${bank ? '; pressure would make both banks rich, an injector that drips its own' : ''}.`,
       }
     }

@@ -32,6 +32,8 @@ export interface TestInfo {
   readonly at?: StationId
   /** Other stations where it may be made as well, where the engine has them. */
   readonly alsoAt?: readonly StationId[]
+  /** What the engine must do by itself for it: hold an idle, or run at all, with the foot on the pedal too; left out of a test at rest. */
+  readonly asks?: 'an idle' | 'running'
   /** What it finds is no place to be mended; what it means is the ranking's to say. */
   readonly placeless?: true
   /** What it finds is dirt on the valves: cleaned or fed off, and no part of the place it was seen from. */

@@ -1,3 +1,4 @@
+import type { Evidence } from './evidence.js'
 import { MISFIT, tellsOfAir } from './ranked.js'
 import { hasMaf, hasMap, type Vehicle, trimBanksOf } from '../engine/index.js'
 import type { DeadSensor } from './deadSensors.js'
@@ -68,6 +69,7 @@ export function warningsOf(
   dead: readonly DeadSensor[],
   off: readonly EngineOffDoubt[],
   height?: HeightDoubt,
+  dies?: Evidence['dies'],
 ): DiagnosisWarning[] {
   const out: DiagnosisWarning[] = [
     ...(height
@@ -109,13 +111,17 @@ export function warningsOf(
   if (any && v.fuel === 'gasoline' && !set.observations.some((o) => o.group === 'trims'))
     warn('no-trims', 'No fuel trims: air let in and fuel missing cannot be told apart.')
   if (any && v.metering === 'maf' && !read('gauge_vacuum_kpa') && !read('map_kpa'))
-    warn('no-map-or-gauge', 'No manifold pressure: a gauge reading at idle would narrow the expected airflow.')
+    warn('no-map-or-gauge', 'No manifold pressure: a gauge reading would narrow the expected airflow.')
   const running = new Set(set.points.filter((x) => x.kind !== 'key-on').map((x) => x.kind))
-  if (any && v.fuel === 'gasoline' && running.size === 1 && set.points.filter((x) => x.kind !== 'key-on').length === 1)
-    warn(
-      'one-point',
-      `Only one operating point. A hold at ${running.has('idle') ? '2500 rpm' : 'idle'} beside it tells faults apart that look alike here.`,
-    )
+  if (
+    any &&
+    v.fuel === 'gasoline' &&
+    running.size === 1 &&
+    set.points.filter((x) => x.kind !== 'key-on').length === 1
+  ) {
+    const another = running.has('idle') ? 'A hold at 2500 rpm' : dies ? 'Another speed' : 'A warm idle'
+    warn('one-point', `Only one operating point. ${another} beside it tells faults apart that look alike here.`)
+  }
   const byTrim = set.observations.filter((o) => o.group === 'trims')
   const bound = byTrim.filter((o) => o.bound !== undefined).length
   if (bound)

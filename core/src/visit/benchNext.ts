@@ -1,7 +1,8 @@
 import { tellsNothing, type Diagnosis } from '../diagnosis/index.js'
 import { lookItemsOf } from '../engine/index.js'
 import { isLampUnread } from './evidence.js'
-import { isIdleMeasured, pointsOfRound } from './points.js'
+import { diesIn, isReadAsItCame } from './noIdle.js'
+import { pointsOfRound } from './points.js'
 import { live, type VisitFile } from './records.js'
 import { isProved, remediesOf, roundToFill } from './remedies.js'
 import { stateOfRun, taughtRuns, teachAct } from './runs.js'
@@ -18,11 +19,9 @@ export function benchNext(f: VisitFile, stage: StageId, d?: Diagnosis, nowMs = 0
   const remedies = remediesOf(f)
   switch (stage) {
     case 'arrive':
-      return !isIdleMeasured(f, 0)
-        ? 'Read the warm idle, nothing touched.'
-        : isLampUnread(f)
-          ? 'The warm idle is read; its codes are not.'
-          : 'The warm idle is read.'
+      if (!isReadAsItCame(f))
+        return diesIn(f, 0) ? 'It holds no idle: read it held at 2500 rpm.' : 'Read the warm idle, nothing touched.'
+      return arrived(f)
     case 'look': {
       const judged = new Set(live(f.findings).map((x) => x.item))
       const left = lookItemsOf(f.vehicle.spec).filter((i) => !judged.has(i.id)).length
@@ -70,6 +69,14 @@ export function benchNext(f: VisitFile, stage: StageId, d?: Diagnosis, nowMs = 0
     case 'hand-over':
       return live(f.reports).length ? 'The sheet is issued.' : 'Read the sheet before it is issued.'
   }
+}
+
+/** What has been read of the car as it came. */
+function arrived(f: VisitFile): string {
+  const isUnread = isLampUnread(f)
+  const dies = diesIn(f, 0)
+  if (dies === 'no-run') return `It does not keep running.${isUnread ? ' Its codes are not read.' : ''}`
+  return `${dies ? 'A held speed' : 'The warm idle'} is read${isUnread ? '; its codes are not' : ''}.`
 }
 
 /** What more is to be measured: of throttles of each cylinder's own, and of a diesel, no speed held tells a cause from another. */

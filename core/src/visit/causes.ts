@@ -12,6 +12,7 @@ import { unseenBelow, type Change } from '../proof/index.js'
 import { asItStood } from './asItStood.js'
 import { diagnoseVisit } from './evidence.js'
 import { livingPoints } from './living.js'
+import { isIdleBack, isReadAsItCame } from './noIdle.js'
 import { vehicleAtPlace } from './place.js'
 import { closedThrottleOf, isIdleMeasured, lastRound } from './points.js'
 import { placeOfFind } from './findPlace.js'
@@ -308,7 +309,8 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
   const answer = proofs.find((p) => p.remedies.some((r) => before && r.answers.includes(before.fault)))
   const moved =
     (answer?.proof?.changes.some((c) => unseenBelow(c) === undefined) ?? false) ||
-    // a temperature is no row of the proof
+    // neither is a row of the proof
+    isIdleBack(f) ||
     (before?.fault === 'temperature-sensor-implausible' && isTemperatureBack(f))
   // what idle and trims cannot show a pull does, whatever of it was laid to something else before
   const pulled = (c: Change): boolean => c.kind === 'pull' && unseenBelow(c) === undefined
@@ -362,7 +364,7 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
   const lead = newest.ranking[0]
   const isGoneByItself =
     isReadAgain && before?.fault !== 'none' && before?.probability > WORTH_NAMING && lead?.fault === 'none'
-  const leads = lead !== undefined && lead.fault !== 'none' && lead.probability > WORTH_NAMING && isIdleMeasured(f, 0)
+  const leads = lead !== undefined && lead.fault !== 'none' && lead.probability > WORTH_NAMING && isReadAsItCame(f)
   return {
     confirmed: [...told.keys()],
     told: Object.fromEntries(told),

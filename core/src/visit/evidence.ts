@@ -11,6 +11,7 @@ import {
 import { hasController } from '../engine/index.js'
 import { kindAt } from '../expectation/index.js'
 import { vehicleAtPlace } from './place.js'
+import { diesIn, NO_IDLE } from './noIdle.js'
 import { closedThrottleOf, pointsOfRound } from './points.js'
 import { findsDirt, overtaken } from './findPlace.js'
 import { live, type FindingRecord, type VisitFile } from './records.js'
@@ -31,9 +32,11 @@ export function evidenceOf(f: VisitFile, round: number): Evidence {
   // what was tried on work that was done tells nothing of how the car came
   const isSpent = baseline ? (x: FindingRecord) => Boolean(x.afterWork) : spentSince(f)
   return {
-    intent: baseline ? f.visit.intent : 'not-stated',
+    // nobody's engine dies without a reason
+    intent: baseline ? (diesIn(f, 0) ? 'complaint' : f.visit.intent) : 'not-stated',
     points: baseline ? mergePoints([...pointsOfRound(f, round), ...freezeFrames(f)]) : pointsOfRound(f, round),
-    signs: baseline ? f.visit.signs : [],
+    signs: signsOf(f, round),
+    ...diesOf(f, round),
     ...(baseline ? { conditions: f.visit.conditions } : {}),
     findings: [
       ...live(f.findings)
@@ -53,6 +56,18 @@ export function evidenceOf(f: VisitFile, round: number): Evidence {
     ...(baseline ? {} : { done: workDone(f, round) }),
     ...(f.visit.baroKpa === undefined ? {} : { trustedPressure: true }),
   }
+}
+
+/** What the customer feels, of the car as it came; that it holds no idle, of any round in which it was seen. */
+function signsOf(f: VisitFile, round: number): string[] {
+  const felt = round === 0 ? f.visit.signs : []
+  return [...new Set([...felt, ...(diesIn(f, round) ? [NO_IDLE] : [])])]
+}
+
+/** How the engine dies, as it was seen in a round. */
+function diesOf(f: VisitFile, round: number): Pick<Evidence, 'dies'> {
+  const dies = diesIn(f, round)
+  return dies ? { dies: dies === NO_IDLE ? 'at-idle' : 'always' } : {}
 }
 
 /** Which findings say nothing of the engine as it is now: what was done has overtaken them. What was free of dirt stays so. */

@@ -3,6 +3,7 @@ import { coolantBleedRefusals } from './closing.js'
 import { closeDownRefusals } from './afterFeed.js'
 import { mayCloseUp, runningWaits } from './service.js'
 import { andList } from './words.js'
+import { diesNow } from './noIdle.js'
 import { isProved, lackingSince, plannedRepairs, remediesOf } from './remedies.js'
 import { beyondAgreed, mayWork } from './quote.js'
 import type { Gate, Refusal } from './gate.js'
@@ -69,12 +70,15 @@ export function mayIssueReport(f: VisitFile, nowMs: number): Gate {
   const refusals: Refusal[] = []
   const remedies = remediesOf(f)
   const lacking = lackingSince(f)
+  const dies = diesNow(f)
   if (remedies.length && !isProved(f) && !unprovedSaid(f))
     refusals.push({
       rule: 'prove-first',
-      message: lacking
-        ? `Measured again without ${andList(lacking)} since: ${remedies.at(-1)!.words}. Read that on the Prove bench, then the sheet can say whether it helped.`
-        : `Not measured again since: ${remedies.at(-1)!.words}. Take the same idle points on the Prove bench, then the sheet can say whether it helped.`,
+      message: dies
+        ? `It ${dies} since: ${remedies.at(-1)!.words}. Trace on, or say so on the sheet.`
+        : lacking
+          ? `Measured again without ${andList(lacking)} since: ${remedies.at(-1)!.words}. Read that on the Prove bench, then the sheet can say whether it helped.`
+          : `Not measured again since: ${remedies.at(-1)!.words}. Take the same idle points on the Prove bench, then the sheet can say whether it helped.`,
     })
   for (const r of plannedRepairs(f))
     refusals.push({

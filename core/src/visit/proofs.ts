@@ -13,6 +13,7 @@ import { temperatureBeyond } from '../diagnosis/index.js'
 import type { OperatingPoint } from '../signals/index.js'
 import { HOLDS_KPA_PER_MINUTE, pumpJudged, PUMP_PARTS } from '../vacuum/index.js'
 import { vehicleAtPlace } from './place.js'
+import { idleTurned, isReadThough } from './noIdle.js'
 import { lastRound, missingAgainstBaseline, pointsOfRound } from './points.js'
 import type { VisitFile } from './records.js'
 import { remediesOf, type Remedy } from './remedies.js'
@@ -37,7 +38,7 @@ export interface Proof {
  */
 export function proofsOf(f: VisitFile): Proof[] {
   const measured = Array.from({ length: lastRound(f) + 1 }, (_, r) => r).filter(
-    (r) => !missingAgainstBaseline(f, r).length,
+    (r) => !missingAgainstBaseline(f, r).length || isReadThough(f, r),
   )
   const groups = new Map<string, { remedies: Remedy[]; before: number; after: number | undefined }>()
   for (const remedy of remediesOf(f)) {
@@ -68,16 +69,25 @@ export function isTemperatureBack(f: VisitFile): boolean {
 export function worseSince(f: VisitFile): string | undefined {
   const last = proofsOf(f).at(-1)
   const worse = last?.proof ? worseSaid(last.proof) : []
-  if (!last || !worse.length) return undefined
-  return `Worse since ${andList(last.remedies.map((r) => r.words))}: ${andList(worse)}.`
+  const lost = last?.after !== undefined && idleTurned(f, last.before, last.after) === 'lost'
+  const all = [...(lost ? ['it holds no idle any more'] : []), ...worse]
+  if (!last || !all.length) return undefined
+  return `Worse since ${andList(last.remedies.map((r) => r.words))}: ${andList(all)}.`
 }
 
-/** What changed from one round to another at the same points, all judged together; idle speed by the band of this engine. */
-export const proofBetween = (f: VisitFile, before: number, after: number): ProofVerdict =>
-  proofVerdict([
+/**
+ * What changed from one round to another at the same points, all judged together; idle speed by the band of this engine. One that
+ * idles again is better whatever else was read, unless that is worse, and one that does not any more is worse.
+ */
+export function proofBetween(f: VisitFile, before: number, after: number): ProofVerdict {
+  const proof = proofVerdict([
     ...compareRuns(pointsOfRound(f, before), pointsOfRound(f, after), f.vehicle.spec.idleSpecRpm),
     ...pumpChanges(f, before, after),
   ])
+  const turned = idleTurned(f, before, after)
+  if (turned === 'lost') return { ...proof, verdict: 'worse' }
+  return turned === 'back' && proof.verdict !== 'worse' ? { ...proof, verdict: 'better' } : proof
+}
 
 /** Loss of each part that was tried with a hand pump in both rounds; one that opens by itself has none to compare. */
 function pumpChanges(f: VisitFile, before: number, after: number): Change[] {
@@ -109,9 +119,19 @@ function pumpChanges(f: VisitFile, before: number, after: number): Change[] {
   })
 }
 
+const TURNED = {
+  back: 'It held no idle before, and holds one now.',
+  lost: 'It held an idle before, and holds none now.',
+}
+
 /** What two rounds say of the work between them, in sentences. */
-export const provedLines = (f: VisitFile, proof: ProofVerdict, before: number, after: number): string[] =>
-  provedSaid(proof, besidesTheWork(f, before, after))
+export function provedLines(f: VisitFile, proof: ProofVerdict, before: number, after: number): string[] {
+  const turned = idleTurned(f, before, after)
+  return [
+    ...(turned ? [TURNED[turned]] : []),
+    ...(turned && !proof.changes.length ? [] : provedSaid(proof, besidesTheWork(f, before, after))),
+  ]
+}
 
 /** What was not the same in two rounds besides the work, named. */
 export const besidesTheWork = (f: VisitFile, before: number, after: number): string[] =>

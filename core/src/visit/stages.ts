@@ -1,5 +1,6 @@
 import { lookItemsOf } from '../engine/index.js'
-import { idleChannels, isIdleMeasured, lastRound, pointsOfRound } from './points.js'
+import { isReadAsItCame } from './noIdle.js'
+import { idleChannels, lastRound, pointsOfRound } from './points.js'
 import { isProved, remediesOf } from './remedies.js'
 import { live, type VisitFile } from './records.js'
 import { stateOfRun, taughtRuns } from './runs.js'
@@ -66,7 +67,7 @@ export function stageStatuses(f: VisitFile): StageStatus[] {
   const baseline = idleChannels(f.vehicle.spec).filter((id) =>
     live(f.readings).some((r) => r.round === 0 && r.slot === 'idle' && r.channel === id),
   ).length
-  const complete = isIdleMeasured(f, 0)
+  const complete = isReadAsItCame(f)
   const repairs = live(f.repairs)
   const done = remediesOf(f)
   const tests = live(f.findings).filter((x) => x.test !== 'look' && x.test !== 'note').length

@@ -242,8 +242,12 @@ class Visit {
 
   private mend(a: NowAct, now: Diagnosis): void {
     const lead = now.ranking.find((r) => r.fault !== 'none')?.fault
-    const station = a.id === 'mend' ? openFinds(this.file, true)[0].place : placeOf(lead)
-    const here = this.left.filter((c) => placeOf(c.fault) === station)
+    // the coolant's sensor sits in the block
+    const isCoolant = /coolant/.test(a.why)
+    const station = a.id === 'mend' ? openFinds(this.file, true)[0].place : isCoolant ? 'beyond' : placeOf(lead)
+    const here = isCoolant
+      ? this.left.filter((c) => c.variant === 'coolant')
+      : this.left.filter((c) => placeOf(c.fault) === station)
     // beyond the path only what leads, or what its test found, is mended
     const answered = a.id === 'mend' || station !== 'beyond' ? here[0] : here.find((c) => c.fault === lead)
     this.repair(station, answered)

@@ -2,7 +2,10 @@ import { useEffect, useRef, useState, type KeyboardEvent } from 'react'
 import {
   bandOf,
   channelProblem,
+  diesIn,
+  diesTick,
   formatIn,
+  isIdleRead,
   live,
   maybeChannel,
   narrowestBand,
@@ -14,11 +17,13 @@ import {
   vehicleAtPlace,
   type Band,
   type ChannelId,
+  type Dies,
   type ReadingRecord,
   type Slot,
   type VisitFile,
 } from '@uvula/core'
 import { Link } from 'react-router'
+import { Tick } from '../kit/Tick.js'
 import { draftOf, keepDraft } from '../store/drafts.js'
 import { useUnit } from '../store/settings.js'
 import { ownFields, useWriter } from '../store/visit.js'
@@ -27,7 +32,6 @@ import { Scale } from './Scale.js'
 import { Stop, stopSeen } from './Stop.js'
 import { StuckHere } from './Undelivered.js'
 
-/** Readings of one point, typed on their scales with one hand: Enter goes on, arrows move, a table may be pasted. */
 /** What is typed of a pull. */
 const PULL_HOW =
   'Plate wide open through the middle of the speeds, two seconds or more: all figures of one moment, its speed among them.'
@@ -35,6 +39,7 @@ const PULL_HOW =
 /** Points that are driven, not stood: what the road asks for comes before their figures. */
 export const DRIVEN: readonly Slot[] = ['cruise', 'pull']
 
+/** Readings of one point, typed on their scales with one hand: Enter goes on, arrows move, a table may be pasted. */
 export function Readings({
   file,
   slot,
@@ -95,6 +100,7 @@ export function Readings({
         <p className="mt-8 text-small text-soft">its figures stand here once this is seen to</p>
       </>
     )
+  const dies = slot === 'idle' && diesIn(file, round) !== undefined
   return (
     <>
       {closed && (
@@ -121,7 +127,7 @@ export function Readings({
       )}
       {slot === 'pull' && !closed && <p className="mb-8 text-small">{PULL_HOW}</p>}
       <ol ref={list}>
-        {channels.map((channel) => {
+        {(dies ? [] : channels).map((channel) => {
           const reading = mine.find((r) => r.channel === channel)
           return (
             <Reading
@@ -143,7 +149,39 @@ export function Readings({
           )
         })}
       </ol>
+      {slot === 'idle' && !closed && !isIdleRead(file, round) && <NoIdle file={file} round={round} />}
     </>
+  )
+}
+
+/** An engine that dies when the pedal is let go has no idle to be read, and one that dies anyway no speed: that is a reading too. */
+function NoIdle({ file, round }: { file: VisitFile; round: number }) {
+  const { write, remove } = useWriter(file)
+  const dies = diesIn(file, round)
+  const tick = (how: Dies, is: boolean): void => {
+    const caution = diesTick(how, round)
+    const id = `${file.visit.id}:${caution}`
+    if (is) write('ticks', id, { visitId: file.visit.id, caution })
+    else remove('ticks', id)
+  }
+  return (
+    <div className="mt-8 flex flex-wrap gap-8">
+      <Tick checked={dies !== undefined} onChange={(is) => tick('no-idle', is)}>
+        it does not hold an idle
+      </Tick>
+      {dies && (
+        <Tick checked={dies === 'no-run'} onChange={(is) => tick('no-run', is)}>
+          nor a held speed
+        </Tick>
+      )}
+      {dies && (
+        <p className="w-full text-small">
+          {dies === 'no-idle'
+            ? 'Then a held speed stands for it: 2500 rpm, warm, the same each time. Extraction on; briefly where the lamp flashes, since the catalyst overheats.'
+            : 'Then it is tested at rest. Few tries to start it: what does not burn goes into the catalyst.'}
+        </p>
+      )}
+    </div>
   )
 }
 

@@ -4,6 +4,7 @@ import { batterySaid } from '../battery.js'
 import { benchOfCause } from '../benches.js'
 import { placeOfFind } from '../findPlace.js'
 import { outsideOf } from '../judged.js'
+import { DIES, diesIn } from '../noIdle.js'
 import { live, type VisitFile } from '../records.js'
 import { isAnsweredAt } from '../remedies.js'
 import { cylinderUnlike, throttlesUnlike } from '../taken.js'
@@ -99,6 +100,8 @@ function codesUntold(f: VisitFile): string {
 /** Why nothing is to be mended, without claiming more than was measured. */
 function soundWhy(f: VisitFile): string {
   const out = outsideOf(f)
+  const dies = diesIn(f, 0)
+  if (dies) return `It ${DIES[dies].now}, and no cause of that has been made out.`
   return out.length
     ? `No cause fits the readings, though ${out[0].label} ${out[0].words}.`
     : `Everything measured stands in its band: nothing in it asks for work on the intake.${codesUntold(f)}`
@@ -106,7 +109,7 @@ function soundWhy(f: VisitFile): string {
 
 /** Somebody complains, or a figure stands outside its band: that is worth a test as long as the stop rule says so. */
 const nothingWrong: Rule = (s) => {
-  const isUnexplained = s.f.visit.intent === 'complaint' || outsideOf(s.f).length > 0
+  const isUnexplained = s.f.visit.intent === 'complaint' || outsideOf(s.f).length > 0 || diesIn(s.f, 0) !== undefined
   return isSound(s) && !(isWorthATest(s) && isUnexplained && s.d?.stop.verdict === 'test')
     ? act('sheet', 'hand-over', 'Print the sheet', soundWhy(s.f))
     : undefined
@@ -138,7 +141,7 @@ const test: Rule = (s) => {
   const takes = minutesSaid(minutes)
   const why = fitsNothing(d)
     ? `${d.stop.because} ${takes}`
-    : isSound(s) && outsideOf(f).length
+    : isSound(s) && (outsideOf(f).length || diesIn(f, 0))
       ? `${soundWhy(f)} ${takes}`
       : `${takes} ${how}`
   return nextTestAct(s, why, isSound(s) ? ['Print the sheet'] : [])

@@ -1,7 +1,8 @@
 import { findWords, testInfo, type Diagnosis } from '../../diagnosis/index.js'
 import { stationInfo } from '../../engine/index.js'
 import { dirtLeft, openFinds } from '../findPlace.js'
-import { isProved, lackingSince } from '../remedies.js'
+import { coolantBeyond, diesIn, isReadThough } from '../noIdle.js'
+import { isProved, lackingSince, roundToFill } from '../remedies.js'
 import { againSaid, retestsOwed } from '../retests.js'
 import type { VisitFile } from '../records.js'
 import { andList, line } from '../words.js'
@@ -11,20 +12,31 @@ import { act, nextTitles, type NowAct, type Rule } from './act.js'
 export const owedTitles = (f: VisitFile): string[] =>
   retestsOwed(f).map(({ test }) => `${testInfo(test).label} again, ${testInfo(test).minutes} min`)
 
+/** Whether what was done is still to be measured, and can be: of an engine that dies, or whose coolant no sensor reads, no more is had. */
+function isProofOwed(f: VisitFile): boolean {
+  const round = roundToFill(f)
+  return !isProved(f) && !isReadThough(f, round) && coolantBeyond(f, round) === undefined
+}
+
 /** A find that is to be mended: one found again after the work comes before its proof, any other after it. */
 const toMend = (f: VisitFile, worked: boolean) => {
   const finds = openFinds(f, true)
-  return finds.find((x) => x.find.afterWork) ?? (worked && !isProved(f) ? undefined : finds[0])
+  return finds.find((x) => x.find.afterWork) ?? (worked && isProofOwed(f) ? undefined : finds[0])
 }
 
 const measureAgain: Rule = ({ f, done }) => {
-  if (!done.length || isProved(f) || toMend(f, true)) return undefined
+  if (!done.length || !isProofOwed(f) || toMend(f, true)) return undefined
   const lacking = lackingSince(f)
+  const owed = diesIn(f, roundToFill(f))
+    ? 'It holds no idle: read it held at 2500 rpm.'
+    : lacking
+      ? `Still to be read: ${andList(lacking)}.`
+      : 'Idle, warm, with the same loads.'
   return act(
     'measure-again',
     'prove',
     'Measure the same points again',
-    `Done is not proved: ${done.at(-1)!.words}. ${lacking ? `Still to be read: ${andList(lacking)}.` : 'Idle, warm, with the same loads.'}`,
+    `Done is not proved: ${done.at(-1)!.words}. ${owed}`,
     [...owedTitles(f), 'Hand over'],
   )
 }

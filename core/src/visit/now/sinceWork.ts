@@ -13,10 +13,12 @@ import { benchOfCause } from '../benches.js'
 import { isAccountOfAir, isSurelyAir, MORE_THAN_ALL_ELSE, SOUND, spokenForBy, stopsAir } from '../causes.js'
 import { openCodes, overtakenCodes } from '../codes.js'
 import { outsideOf } from '../judged.js'
+import { coolantBeyond, diesNow, isIdleBack } from '../noIdle.js'
 import { lastRound } from '../points.js'
 import { isTemperatureBack, proofBetween, worseSince } from '../proofs.js'
+import { figureText } from '../../units/index.js'
 import { live, type VisitFile } from '../records.js'
-import { isUnsaid, LETS_AIR_IN } from '../remedies.js'
+import { isUnsaid, LETS_AIR_IN, roundToFill } from '../remedies.js'
 import { retestsOf, retestsOwed } from '../retests.js'
 import { visitLedger } from '../unmetered.js'
 import { andList, line, share } from '../words.js'
@@ -118,18 +120,37 @@ const lookForTheRest: Rule = ({ f, d, done }) => {
   )
 }
 
+/** A coolant temperature that no car shows leaves nothing at idle to prove the work by. */
+const coolantFirst: Rule = ({ f, d }) => {
+  const reads = coolantBeyond(f, roundToFill(f))
+  if (reads === undefined) return undefined
+  const still = coolantBeyond(f, 0) === undefined ? '' : 'still '
+  return act(
+    'still-there',
+    'trace',
+    actOfCause(f, 'temperature-sensor-implausible'),
+    `The coolant sensor ${still}reads ${figureText(reads, 0)} °C, which no engine shows: until it is right, the idle cannot be measured again.`,
+    ['Print the sheet', ...nextTitles(d)],
+    benchOfCause(f, 'temperature-sensor-implausible'),
+  )
+}
+
 /** As before the work: tests, as long as one is worth its time, and then what is likelier than all else. */
 const outOfBand: Rule = (s) => {
+  const dies = diesNow(s.f)
   const [out] = outsideOf(s.f)
-  if (!out) return undefined
-  const said = `${out.label} ${out.words}`
+  if (!out && !dies) return undefined
+  const said = dies ? `It ${dies}.` : line(`${out.label} ${out.words}`)
   return (
-    (isWorthATest(s) ? nextTestAct(s, `${line(said)} ${testMinutes(s)}`) : undefined) ??
+    (isWorthATest(s) ? nextTestAct(s, `${said} ${testMinutes(s)}`) : undefined) ??
     stillThere(MORE_THAN_ALL_ELSE)(s) ??
-    act('not-in-band', 'trace', 'Not in its band yet', `${line(said)} Trace on, or hand over and say so.`, [
-      'Print the sheet',
-      ...nextTitles(s.d),
-    ])
+    act(
+      'not-in-band',
+      'trace',
+      dies ? 'No idle yet' : 'Not in its band yet',
+      `${said} Trace on, or hand over and say so.`,
+      ['Print the sheet', ...nextTitles(s.d)],
+    )
   )
 }
 
@@ -139,7 +160,7 @@ function outcomeOf(f: VisitFile): { readonly verdict: string; readonly isInVain:
   const retests = retestsOf(f)
   return {
     verdict,
-    isInVain: verdict === 'no change seen' && changes.length > 0 && !isTemperatureBack(f),
+    isInVain: verdict === 'no change seen' && changes.length > 0 && !isTemperatureBack(f) && !isIdleBack(f),
     isGone: retests.length > 0 && retests.every((x) => x.after.outcome === 'pass'),
   }
 }
@@ -255,6 +276,7 @@ function printTheSheet({ f }: Situation): NowAct {
 /** Something was done, and measured again. */
 export const SINCE_WORK: readonly Rule[] = [
   ({ d }) => cannotBe(d),
+  coolantFirst,
   settle,
   worse,
   lookForTheRest,

@@ -1,10 +1,11 @@
-import { SURE_ENOUGH, temperatureBeyond, type Diagnosis } from '../../diagnosis/index.js'
+import { SURE_ENOUGH, type Diagnosis } from '../../diagnosis/index.js'
 import { stationInfo } from '../../engine/index.js'
 import { CLEAR_OUT } from '../../procedures/index.js'
 import { figureText } from '../../units/index.js'
 import { closeDownRefusals } from '../afterFeed.js'
 import { isLampUnread } from '../evidence.js'
-import { channelList, isIdleMeasured, isIdleRead, missingAtIdle, pointsOfRound } from '../points.js'
+import { coolantBeyond, diesIn, isReadAsItCame } from '../noIdle.js'
+import { channelList, isIdleRead, missingAtIdle } from '../points.js'
 import { live, type RepairKind, type VisitFile } from '../records.js'
 import { plannedRepairs } from '../remedies.js'
 import { procedureOfRun, runsGoingOn, stateOfRun, taughtRuns, teachAct } from '../runs.js'
@@ -61,13 +62,9 @@ const signs: Rule = ({ f }) =>
       ])
     : undefined
 
-/** What the coolant sensor read of the car as it came, where no engine shows that [°C]. */
-const coolantBeyond = (f: VisitFile): number | undefined =>
-  pointsOfRound(f, 0).find((p) => temperatureBeyond(p)?.channel === 'ect_c')?.means.ect_c
-
 /** Why what was recorded holds no warm idle, where the coolant sensor hides it. */
 function hidesItsIdle(f: VisitFile): string | undefined {
-  const off = coolantBeyond(f)
+  const off = coolantBeyond(f, 0)
   return off === undefined
     ? undefined
     : `The coolant sensor reads ${figureText(off, 0)} °C, so no stretch that was recorded counts as warm: with the engine run warm for a quarter of an hour, type what stands at idle.`
@@ -77,22 +74,25 @@ function hidesItsIdle(f: VisitFile): string | undefined {
 const isLedAstray = (f: VisitFile, d: Diagnosis | undefined): boolean => {
   const lead = d?.ranking.at(0)
   const isSure = lead?.fault === 'temperature-sensor-implausible' && lead.probability > SURE_ENOUGH
-  return isSure && isIdleRead(f, 0) && coolantBeyond(f) !== undefined
+  return isSure && isIdleRead(f, 0) && coolantBeyond(f, 0) !== undefined
 }
 
 /** What is done has closed the round: nothing more can be read as it came. */
-const readIdle: Rule = ({ f, d, done }) =>
-  !isIdleMeasured(f, 0) && !done.length && !isLedAstray(f, d)
-    ? act(
-        'read-idle',
-        'arrive',
-        'Read the warm idle',
-        isIdleRead(f, 0)
-          ? `Still to be read: ${channelList(missingAtIdle(f, 0))}. Later this is the "before".`
-          : (hidesItsIdle(f) ?? 'Nothing is touched before it is measured: later this is the "before".'),
-        ['Walk the pipe'],
-      )
-    : undefined
+const readIdle: Rule = ({ f, d, done }) => {
+  if (isReadAsItCame(f) || done.length || isLedAstray(f, d)) return undefined
+  const dies = diesIn(f, 0)
+  return act(
+    'read-idle',
+    'arrive',
+    dies ? 'Read it held at 2500 rpm' : 'Read the warm idle',
+    dies
+      ? 'It holds no idle: what it reads warm, held with the pedal, is the "before".'
+      : isIdleRead(f, 0)
+        ? `Still to be read: ${channelList(missingAtIdle(f, 0))}. Later this is the "before".`
+        : (hidesItsIdle(f) ?? 'Nothing is touched before it is measured: later this is the "before".'),
+    ['Walk the pipe'],
+  )
+}
 
 const readCodes: Rule = ({ f, done }) =>
   !done.length && isLampUnread(f) && !openThings(f).length

@@ -19,6 +19,7 @@ import { visitDeposits } from '../deposits.js'
 import { overtaken, placeOfFind } from '../findPlace.js'
 import { type Judged, judgedIdle, outsideOf } from '../judged.js'
 import { vehicleAtPlace } from '../place.js'
+import { DIES, diesIn, diesNow, isIdleBack } from '../noIdle.js'
 import { channelList, isIdleRead, missingAtIdle } from '../points.js'
 import { type FindingRecord, type VisitFile, live } from '../records.js'
 import { LETS_AIR_IN, isProved, remediesOf, roundToFill } from '../remedies.js'
@@ -56,13 +57,15 @@ function sinceSaid(f: VisitFile, fault: FaultId): string {
     p.proof && p.remedies.some((r) => r.answers.includes(fault)) ? [p.proof.verdict] : [],
   )
   const isGone = retestsOf(f).some((x) => x.after.outcome === 'pass' && spokenBy(x.before)[fault])
+  const owed = retestsOwed(f).find((x) => spokenBy(x)[fault])
+  const byTest = owed ? `; “${lower(testInfo(owed.test).label)}”, made again, would tell whether it was that` : ''
+  if (isIdleBack(f)) return `It holds an idle since${byTest || ', which does not tell whether it was that'}.`
   const how = verdicts.includes('better') ? 'are better' : verdicts.includes('changed') ? 'have changed' : undefined
   if (!how)
     return isGone
       ? 'The test that found it finds nothing any more; what was read since does not show a difference.'
       : 'What was read since does not confirm it.'
-  const owed = retestsOwed(f).find((x) => spokenBy(x)[fault])
-  return `The readings ${how} since${owed ? `; “${lower(testInfo(owed.test).label)}”, made again, would tell whether it was that` : ', and do not tell whether it was that'}.`
+  return `The readings ${how} since${byTest || ', and do not tell whether it was that'}.`
 }
 
 /** From this probability a cause that nothing has confirmed is named [–]. */
@@ -88,7 +91,8 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
     // whether a valve that sticks passed too much or too little, what it passes since tells, and not the readings before
     const isTold = fault === 'idle-valve-stuck' && causes.told[fault] === 'opening'
     const size = ranked && !isUnsized(ranked) && !isTold ? ` Before: ${lower(ranked.sentence)}` : ''
-    const came = judged.every((j) => j.inside) ? 'came back' : 'are better, though not all where they belong'
+    const came =
+      judged.every((j) => j.inside) && !diesNow(f) ? 'came back' : 'are better, though not all where they belong'
     const how = {
       readings: `the readings ${came}`,
       test: 'the test that found it finds nothing any more',
@@ -126,8 +130,10 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
   const answered = causes.confirmed.includes('idle-learnt-past') || (causes.confirmed.length > 0 && back)
   const taughtWrong = answered || bringsAir(causes) ? undefined : learntPast(f)
   const battery = batterySaid(f).found
+  const died = diesIn(f, 0)
   const lines = [
     ...new Set([
+      ...(died ? [`It ${DIES[died].then} when it came.`] : []),
       ...deadSaid(d),
       ...(battery ? [battery] : []),
       ...confirmed,

@@ -8,6 +8,7 @@ import { piecesOf } from '../items.js'
 import { outsideOf } from '../judged.js'
 import { reachedLines } from '../reached.js'
 import { ARRIVALS, type ItemRecord } from '../itemRecords.js'
+import { diesNow } from '../noIdle.js'
 import { lastRound, pointsOfRound } from '../points.js'
 import { worseSince } from '../proofs.js'
 import { type VisitFile, live } from '../records.js'
@@ -122,8 +123,10 @@ export function leftLines(f: VisitFile, unaccounted?: 'is' | 'may be'): string[]
   const came = live(f.items).flatMap(cameLines)
   const remedies = remediesOf(f)
   const lacking = lackingSince(f)
-  const unproved =
-    remedies.length && !isProved(f)
+  const dies = diesNow(f)
+  const unproved = dies
+    ? [`It ${dies}.`]
+    : remedies.length && !isProved(f)
       ? [
           line(
             `${lacking ? `measured again without ${andList(lacking)}` : 'not measured again'} since: ${remedies.at(-1)!.words}${unprovedSaid(f) ? '; whether it helped is not known' : ''}`,

@@ -5,7 +5,8 @@ import { leavesNothing, type VisitCauses } from '../causes.js'
 import { type Judged, outsideOf } from '../judged.js'
 import { hasPending, keptCodes, openCodes } from '../codes.js'
 import { findsDirt, placeOfFind } from '../findPlace.js'
-import { isIdleMeasured, lastRound, pointsOfRound } from '../points.js'
+import { DIES, diesIn, diesNow, isIdleBack, isReadAsItCame } from '../noIdle.js'
+import { lastRound, pointsOfRound } from '../points.js'
 import { isTemperatureBack, proofBetween } from '../proofs.js'
 import { type VisitFile, live } from '../records.js'
 import { type Remedy, isProved, lackingSince, repairWords } from '../remedies.js'
@@ -59,9 +60,10 @@ export function plainLine(
   now: Diagnosis,
 ): string {
   if (!remedies.length) {
-    if (pointsOfRound(f, 0).length && !isIdleMeasured(f, 0))
+    const dies = diesIn(f, 0)
+    if (pointsOfRound(f, 0).length && !isReadAsItCame(f))
       return 'We have begun to measure your engine; not everything has been read yet.'
-    if (!isIdleMeasured(f, 0))
+    if (!isReadAsItCame(f))
       return live(f.findings).length
         ? 'We looked at your car; the engine has not been measured yet.'
         : 'Your car is here; it has not been looked at or measured yet.'
@@ -75,7 +77,8 @@ export function plainLine(
       batterySaid(f).found ||
       live(f.findings).some((x) => x.outcome === 'fail' && x.test !== 'note')
     )
-      return 'We measured your engine and found where to look; nothing has been mended yet.'
+      return `${dies ? `Your engine ${DIES[dies].now}. We` : 'We measured your engine and'} found where to look; nothing has been mended yet.`
+    if (dies) return `Your engine ${DIES[dies].now}; what makes it die has not been found yet.`
     if (causes.gone && !outsideOf(f).length)
       return 'We measured your engine more than once. What the first reading showed the last one does not, and nothing has been mended between them.'
     if (outsideOf(f).length)
@@ -99,14 +102,21 @@ export function plainLine(
   // where either of two may have been it, the customer is told what was done
   const cause = causes.confirmed.flatMap((c) => (causes.or[c]?.length ? [] : [`${CAUSES[c].plain}.`])).join(' ')
   const told = [cause, work, triedAgain(f)].filter(Boolean).join(' ')
+  const dies = diesNow(f)
+  if (dies) return `${told} It ${dies}.${temporary}`
   if (!isProved(f))
     return `${told} The engine has ${lackingSince(f) ? 'been measured again only in part' : 'not been measured again since'}.${temporary}`
   // as it came against as it leaves: what stood in between is past
   const { verdict, changes } = proofBetween(f, 0, lastRound(f))
   const speed = judged.find((j) => j.channel === 'rpm')
   const out = outsideOf(f)
-  const idle = speed?.inside ? ` It idles at ${speed.value.toFixed(0)} rpm, where it should.` : ''
-  if (!changes.length)
+  const back = isIdleBack(f)
+  const idle = speed?.inside
+    ? ` It ${back ? 'holds an idle again, at' : 'idles at'} ${speed.value.toFixed(0)} rpm, where it should.`
+    : back
+      ? ' It holds an idle again.'
+      : ''
+  if (!changes.length && !back)
     return `${told} Nothing was read before the work that what was read since could be compared with.${temporary}`
   const isConfirmedByThem = causes.confirmed.some((x) => ['readings', 'itself'].includes(causes.told[x] ?? ''))
   const isStillThere = (causes.suspected?.probability ?? 0) >= SURE_ENOUGH
@@ -123,6 +133,7 @@ export function plainLine(
     return `${told} As it stands it idles too fast: its control must still be taught the idle anew.${temporary}`
   if (verdict === 'worse')
     return `${told} Some readings are worse than before, and we want to see the car again.${temporary}`
+  if (back) return `${told}${idle}${open}${temporary}`
   if (verdict === 'better') return `${told} The readings are better than before.${idle}${open}${temporary}`
   if (verdict === 'changed')
     return `${told} The readings have changed${isConfirmedByThem ? ' to those of a sound engine' : ''}.${idle}${open}${temporary}`

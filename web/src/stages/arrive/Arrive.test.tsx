@@ -46,6 +46,30 @@ describe('arrival', () => {
     fireEvent.click(screen.getByRole('button', { name: 'hiss' }))
     expect(await written(server, 'visits')).toMatchObject([{ signs: ['hiss'] }])
   })
+  it('an engine that holds no idle is read at a held speed, and one that holds none either at rest', async () => {
+    draw()
+    expect(screen.queryByText(/2500 held, nothing touched yet/)).toBeNull()
+    fireEvent.click(screen.getByRole('checkbox', { name: 'it does not hold an idle' }))
+    expect(await written(server, 'ticks')).toMatchObject([{ caution: 'no-idle-0' }])
+    expect(await screen.findByText(/2500 held, nothing touched yet/)).toBeTruthy()
+    expect(screen.getAllByLabelText('speed')).toHaveLength(1)
+    fireEvent.click(screen.getByRole('checkbox', { name: 'nor a held speed' }))
+    await waitFor(() => expect(screen.queryByText(/2500 held, nothing touched yet/)).toBeNull())
+    expect(screen.getByText(/tested at rest/)).toBeTruthy()
+  })
+  it('one whose idle was read is not asked whether it holds one', () => {
+    const idle = {
+      ...meta,
+      id: 'r',
+      round: 0,
+      slot: 'idle' as const,
+      channel: 'rpm' as const,
+      value: 700,
+      typed: '700',
+    }
+    draw({ readings: [idle] })
+    expect(screen.queryByRole('checkbox', { name: 'it does not hold an idle' })).toBeNull()
+  })
   it('after a remedy the baseline is shown and locked until a correction is asked for', async () => {
     const done: RepairRecord = {
       ...meta,

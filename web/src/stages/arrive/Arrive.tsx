@@ -3,10 +3,13 @@ import { Link, useSearchParams } from 'react-router'
 import {
   CONDITIONS,
   hasController,
+  diesIn,
   idleChannels,
   live,
   NO_CODES,
   SIGNS,
+  slotChannels,
+  SLOTS,
   type Vehicle,
   type VisitFile,
 } from '@uvula/core'
@@ -107,6 +110,12 @@ function ArriveBench({ file }: { file: VisitFile }) {
       <section className="narrow:order-1">
         <h2 className="text-soft text-small">warm idle, nothing touched yet</h2>
         <Readings file={file} slot="idle" round={0} channels={idleChannels(vehicle.spec)} />
+        {diesIn(file, 0) === 'no-idle' && (
+          <>
+            <h2 className="mt-14 text-soft text-small">{SLOTS['hold-2500'].label}, nothing touched yet</h2>
+            <Readings file={file} slot="hold-2500" round={0} channels={slotChannels('hold-2500', vehicle.spec)} />
+          </>
+        )}
       </section>
     </div>
   )

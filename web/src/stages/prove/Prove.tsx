@@ -89,7 +89,7 @@ export function Prove({
         {(!DRIVEN.includes(slot) || stopSeen(file, 'road-test')) && <RoadTest file={file} />}
       </section>
       <section className={isProved(file) && changes.length > 0 ? 'narrow:order-first' : undefined}>
-        {proof && changes.length > 0 && (
+        {proof && (changes.length > 0 || proof.verdict === 'better') && (
           <>
             <Verdict proof={proof} file={file} diagnosis={diagnosis} />
             <ul className="mb-8 text-small">
@@ -106,7 +106,7 @@ export function Prove({
             <ChangeRow key={`${c.kind}${c.rpm}${c.label}`} change={c} />
           ))}
         </ol>
-        {!changes.length && (
+        {!changes.length && proof?.verdict !== 'better' && (
           <p className="max-w-340 border-l-6 border-l-line py-8 pl-12">
             Measure the idle again, warm, with the same loads: each figure then stands beside its first one.
           </p>
@@ -285,5 +285,6 @@ function slotsMeasured(file: VisitFile): readonly Slot[] {
     const { kind, rpm } = SLOTS[s]
     return points.some((p) => p.kind === kind && (rpm === undefined || Math.abs(p.rpm - rpm) <= SAME_SPEED * rpm))
   })
-  return found.length ? found : ['idle']
+  // an engine that held no idle is to show one
+  return found.includes('idle') ? found : ['idle', ...found]
 }

@@ -8,7 +8,7 @@ import {
   live,
   nextPlaces,
   placesToMend,
-  seatsOf,
+  seatsHere,
   siteShares,
   stationInfo,
   stationStates,
@@ -63,7 +63,7 @@ export function Place({
   const ofAir = isAccountOfAir(file, diagnosis)
   const failed = placesToMend(file, diagnosis)
   const lead = diagnosis?.ranking.at(0)
-  const seats = lead && lead.probability >= WORTH_SHOWING ? seatsOf(file.vehicle.spec, lead.fault) : []
+  const seats = lead && lead.probability >= WORTH_SHOWING ? seatsHere(file, lead.fault) : []
   const most = sites[0]?.probability ?? 1
   // what was found and is not mended comes before the search for more
   const isUnmended = failed.some((station) => states.get(station) !== 'mended')
