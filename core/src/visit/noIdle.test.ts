@@ -37,7 +37,11 @@ describe('an engine that holds no idle', () => {
     expect(benchNext(dying(), 'arrive')).toMatch(/^A held speed is read/)
   })
   it('is asked for its idle all the same where nobody says so, and once one was typed', () => {
-    expect(now(visitOf({ readings: heldOf(0, 24) })).title).toBe('Read the warm idle')
+    const unsaid = now(visitOf({ readings: heldOf(0, 24) }))
+    expect(unsaid).toMatchObject({ title: 'Read the warm idle', why: expect.not.stringContaining('holds none') })
+    const felt = visitOf()
+    const said = now({ ...felt, visit: { ...felt.visit, signs: ['no-idle'] } })
+    expect(said.why).toMatch(/If it holds none, tick that there\.$/)
     const idles = dying({ readings: [...heldOf(0, 24), ...idleOf(0)] })
     expect(sheet(idles).left.join()).not.toMatch(/no idle/)
   })

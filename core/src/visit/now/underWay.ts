@@ -4,7 +4,7 @@ import { CLEAR_OUT } from '../../procedures/index.js'
 import { figureText } from '../../units/index.js'
 import { closeDownRefusals } from '../afterFeed.js'
 import { isLampUnread } from '../evidence.js'
-import { coolantBeyond, diesIn, isReadAsItCame } from '../noIdle.js'
+import { coolantBeyond, diesIn, isReadAsItCame, NO_IDLE } from '../noIdle.js'
 import { channelList, isIdleRead, missingAtIdle } from '../points.js'
 import { live, type RepairKind, type VisitFile } from '../records.js'
 import { plannedRepairs } from '../remedies.js'
@@ -77,6 +77,12 @@ const isLedAstray = (f: VisitFile, d: Diagnosis | undefined): boolean => {
   return isSure && isIdleRead(f, 0) && coolantBeyond(f, 0) !== undefined
 }
 
+/** Where the customer says that it does not idle, or what was recorded holds none: how that is entered. */
+const ifNone = (f: VisitFile): string =>
+  f.visit.signs.includes(NO_IDLE) || live(f.recordings).some((r) => r.round === 0)
+    ? ' If it holds none, tick that there.'
+    : ''
+
 /** What is done has closed the round: nothing more can be read as it came. */
 const readIdle: Rule = ({ f, d, done }) => {
   if (isReadAsItCame(f) || done.length || isLedAstray(f, d)) return undefined
@@ -89,7 +95,7 @@ const readIdle: Rule = ({ f, d, done }) => {
       ? 'It holds no idle: what it reads warm, held with the pedal, is the "before".'
       : isIdleRead(f, 0)
         ? `Still to be read: ${channelList(missingAtIdle(f, 0))}. Later this is the "before".`
-        : (hidesItsIdle(f) ?? 'Nothing is touched before it is measured: later this is the "before".'),
+        : (hidesItsIdle(f) ?? `Nothing is touched before it is measured: later this is the "before".${ifNone(f)}`),
     ['Walk the pipe'],
   )
 }
