@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals'
 import type { FaultId } from '../diagnosis/index.js'
 import { diagnoseVisit, nowAct, proofBetween, proofsOf, sheetOf, worseSince } from './index.js'
 import type { BalanceRecord } from './balanceRecords.js'
-import { at, idleOf, repairAt, stepAt, visitOf } from './remedies.fixture.js'
+import { at, idleOf, repairAt, stepAt, tried, visitOf } from './remedies.fixture.js'
 
 /** A hand pump on the valve: from 50 kPa down by so much in a minute. */
 const pumped = (round: number, loss: number, part: 'egr' | 'purge' = 'egr'): BalanceRecord => ({
@@ -96,6 +96,19 @@ describe('a work that is read more than once after it', () => {
         id: 'worse-since',
         why: expect.stringMatching(/By what is read now: .*%\.$/),
       })
+  })
+  it('what became worse is checked where it was done, and then traced as any other', () => {
+    const spoilt = visitOf({
+      readings: [...idleOf(0, { trim: 12 }), ...idleOf(1, { trim: 24 })],
+      repairs: [repairAt('booster', 0)],
+    })
+    expect(nowAct(spoilt, diagnoseVisit(spoilt, 1))).toMatchObject({ id: 'worse-since', where: { station: 'booster' } })
+    const note = tried('note', 'booster', 'pass', undefined, { note: 'sits as it should', at: at(60) })
+    const checked = { ...spoilt, findings: [note] }
+    expect(nowAct(checked, diagnoseVisit(checked, 1))).toMatchObject({ id: 'test', why: expect.stringMatching(/24/) })
+    // what was noted before it was read again is no check of that
+    const early = { ...spoilt, findings: [{ ...note, at: at(1) }] }
+    expect(nowAct(early, diagnoseVisit(early, 1)).id).toBe('worse-since')
   })
   it('an owed reading stays owed', () => {
     expect(proofsOf({ ...f, repairs: [repairAt('duct', 2)] }).map((p) => p.after)).toEqual([2, undefined])

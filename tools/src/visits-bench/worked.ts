@@ -253,6 +253,21 @@ class Visit {
     this.repair(station, answered)
   }
 
+  /** What was done last sits as it should; false where that was checked before. */
+  private check({ where }: NowAct): boolean {
+    const id = `check:${this.repairs}`
+    if (!where || where === 'places' || this.file.findings.some((x) => x.id === id)) return false
+    const checked = {
+      ...this.meta(id),
+      visitId: 'v',
+      test: 'note',
+      outcome: 'pass' as const,
+      note: 'sits as it should',
+    }
+    this.put({ findings: [...this.file.findings, { ...checked, station: where.station }] })
+    return true
+  }
+
   private codes({ title }: NowAct): void {
     if (title.startsWith('Drive'))
       this.put({
@@ -279,6 +294,8 @@ class Visit {
       case 'measure-again':
         this.measured()
         return true
+      case 'worse-since':
+        return this.check(a)
       case 'clear-codes':
         this.codes(a)
         return true

@@ -14,7 +14,7 @@ import { isAccountOfAir, isSurelyAir, MORE_THAN_ALL_ELSE, SOUND, spokenForBy, st
 import { openCodes, overtakenCodes } from '../codes.js'
 import { outsideOf } from '../judged.js'
 import { coolantBeyond, diesNow, isIdleBack } from '../noIdle.js'
-import { lastRound } from '../points.js'
+import { lastRound, readingsOf } from '../points.js'
 import { isTemperatureBack, proofBetween, worseSince } from '../proofs.js'
 import { figureText } from '../../units/index.js'
 import { live, type VisitFile } from '../records.js'
@@ -91,19 +91,31 @@ function mayBeOfTheWork(fault: FaultId, { done }: Situation): boolean {
   return LETS_AIR_IN.includes(fault) || done.some((r) => r.afterRound === last && r.answers.includes(fault))
 }
 
-/** What became worse is the work's own, unless another cause is as good as sure: then what was mended had hidden it. */
+/** Whether anything was looked at, tried or noted since the last readings: what was done last has been checked. */
+function isChecked(f: VisitFile): boolean {
+  const round = lastRound(f)
+  const read = [...readingsOf(f), ...live(f.recordings)].flatMap((r) => (r.round === round ? [r.at] : []))
+  return live(f.findings).some((x) => read.every((at) => x.at > at))
+}
+
+/** What became worse is the work's own, unless another cause is as good as sure: then what was mended had hidden it. Checked, it is traced as any other. */
 const worse: Rule = (s) => {
   const words = worseSince(s.f)
-  if (!words) return undefined
+  if (!words || isChecked(s.f)) return undefined
   const lead = s.d?.ranking.at(0)
   const isNamed = lead !== undefined && lead.fault !== 'none'
   const hidden = isNamed && !mayBeOfTheWork(lead.fault, s) ? stillThere(SURE_ENOUGH)(s) : undefined
   if (hidden) return { ...hidden, why: `${hidden.why} ${words} What was mended can have hidden it.` }
   const now = isNamed && lead.probability > MORE_THAN_ALL_ELSE ? ` By what is read now: ${withShare(lead)}.` : ''
-  return act('worse-since', 'prove', 'Check what was done last', `${words}${now}`, [
-    'Print the sheet',
-    ...nextTitles(s.d),
-  ])
+  const station = s.done.at(-1)?.station
+  return act(
+    'worse-since',
+    station ? 'trace' : 'prove',
+    'Check what was done last',
+    `${words}${now}`,
+    ['Print the sheet', ...nextTitles(s.d)],
+    station && { station },
+  )
 }
 
 const lookForTheRest: Rule = ({ f, d, done }) => {
@@ -262,13 +274,16 @@ function printTheSheet({ f }: Situation): NowAct {
   const unchanged = isGone
     ? 'Tested again, what was found is gone; the readings stand in their bands, as they did'
     : `${IN_VAIN} It stands in its bands, as it did`
+  const worse = worseSince(f)
   const codes = standingCodes(f)
   const traced = codes.length ? `; code${codes.length > 1 ? 's' : ''} ${andList(codes)} still to be traced` : ''
   return act(
     'sheet',
     'hand-over',
     'Print the sheet',
-    `${isInVain ? unchanged : 'Done, measured again, inside its bands'}${traced}.`,
+    worse
+      ? `${worse} Looked into since; no cause of it has been made out.`
+      : `${isInVain ? unchanged : 'Done, measured again, inside its bands'}${traced}.`,
     owedTitles(f),
   )
 }
