@@ -16,15 +16,15 @@ import { isIdleBack, isReadAsItCame } from './noIdle.js'
 import { vehicleAtPlace } from './place.js'
 import { closedThrottleOf, isIdleMeasured, lastRound } from './points.js'
 import { placeOfFind } from './findPlace.js'
-import { isTemperatureBack, proofsOf, type Proof } from './proofs.js'
+import { bringsIdleBack, isTemperatureBack, proofsOf, type Proof } from './proofs.js'
 import type { VisitFile } from './records.js'
 import { AT_FULL_LOAD, isProved, isUnsaid, LETS_AIR_IN, remediesOf, type Remedy } from './remedies.js'
 import { retestsOf } from './retests.js'
 import { visitLedger } from './unmetered.js'
 import { andList } from './words.js'
 
-/** What told that a cause is gone: readings, its own test made again, an idle on less opening for the same air, or the car held against itself. */
-type Teller = 'readings' | 'test' | 'opening' | 'itself'
+/** What told that a cause is gone: readings, its own test made again, an idle on less opening for the same air, the car held against itself, or an idle where there was none. */
+type Teller = 'readings' | 'test' | 'opening' | 'itself' | 'idle'
 
 /** What a visit may say of causes: nothing that what was done since has overtaken. */
 export interface VisitCauses {
@@ -290,17 +290,19 @@ export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCause
     if (p.proof?.verdict !== 'better') continue
     const answers = new Set(p.remedies.flatMap((r) => r.answers))
     const by = beforeWork(p)
+    // no reading shows what an engine died of that was never read, and that it runs does
+    const isBack = bringsIdleBack(f, p)
     const cause = by.ranking.find(
       (r) =>
         r.fault !== 'none' &&
         answers.has(r.fault) &&
         r.probability >= HAD_A_CHANCE &&
-        shows(r.fault, by) &&
+        (isBack || shows(r.fault, by)) &&
         mayBe(p, r.fault) &&
         !stillLeads(r.fault),
     )
     if (!cause || told.has(cause.fault)) continue
-    confirm(cause.fault, p.remedies, 'readings', by)
+    confirm(cause.fault, p.remedies, shows(cause.fault, by) ? 'readings' : 'idle', by)
     answeredBy.set(cause.fault, p)
   }
   // some changes are neither better nor worse by themselves: then it counts that nothing is left of what led before, and that

@@ -7,13 +7,14 @@ import {
   nowAct,
   placesToMend,
   proofsOf,
+  roundToFill,
   seatsHere,
   sheetOf,
   worseSince,
 } from './index.js'
-import { diesTick, type Dies } from './noIdle.js'
-import type { ReadingRecord, TickRecord, VisitFile } from './records.js'
-import { holdOf, idleOf, meta, reading, repairAt, tried, visitOf } from './remedies.fixture.js'
+import { diesTick, type Dies } from './dies.js'
+import type { FindingRecord, ReadingRecord, TickRecord, VisitFile } from './records.js'
+import { at, holdOf, idleOf, meta, reading, repairAt, tried, visitOf } from './remedies.fixture.js'
 
 const tick = (how: Dies, round: number): TickRecord => ({
   ...meta(diesTick(how, round), 2 + 30 * round),
@@ -109,6 +110,25 @@ describe('an engine that does not keep running', () => {
     expect(sheet(found).plain).toBe(
       'Your engine does not keep running. We found where to look; nothing has been mended yet.',
     )
+  })
+  it('died of what was mended last before it ran, and not of what was mended before that', () => {
+    const find = (id: string, station: 'purge' | 'egr', afterWork: number): FindingRecord =>
+      tried(id, station, 'fail', 0, { at: at(3 + 20 * afterWork) })
+    const two = {
+      ...f,
+      findings: [find('egr-passage-look', 'egr', 0), find('purge-hold', 'purge', 1)],
+      repairs: [repairAt('egr', 0), repairAt('purge', 1)],
+      ticks: [...f.ticks, tick('no-idle', 1), tick('no-run', 1)],
+    }
+    const runs = { ...visitOf({ ...two, readings: idleOf(2) }, { egr: 'valve' }) }
+    expect(proofsOf(runs).map((p) => p.proof?.verdict)).toEqual(['no change seen', 'better'])
+    const { plain, found } = sheet(runs)
+    expect(plain).toMatch(/^The fuel vapour valve of your engine was standing open\. Done: .* It holds an idle again/)
+    expect(found).toContain('Purge valve stuck open. Confirmed: what answers it was done, and it holds an idle since.')
+    expect(found.join()).not.toMatch(/EGR does not flow\. Confirmed/)
+    // and what is done next stands in a round of its own
+    expect(roundToFill({ ...two, repairs: [repairAt('egr', 0)] })).toBe(1)
+    expect(roundToFill(two)).toBe(2)
   })
   it('keeps running after all once a held speed is read', () => {
     expect(sheet({ ...f, readings: heldOf(0, 24) }).found[0]).toBe('It held no idle when it came.')

@@ -1,28 +1,17 @@
 import { temperatureBeyond } from '../diagnosis/index.js'
 import { isIdleMeasured, isIdleRead, lastRound, pointsOfRound } from './points.js'
-import { live, type VisitFile } from './records.js'
+import { DIES, diesTicked, type Dies } from './dies.js'
+import type { VisitFile } from './records.js'
 import { roundToFill } from './remedies.js'
 
 /** Sign of an engine that dies as soon as the pedal is let go; see `SIGNS`. */
 export const NO_IDLE = 'no-idle'
 
-/** What may be seen of an engine that dies: at idle only, or whatever the pedal does. */
-export type Dies = typeof NO_IDLE | 'no-run'
-
-/** How that is told, now and of a time that is past. */
-export const DIES: Readonly<Record<Dies, { readonly now: string; readonly then: string }>> = {
-  'no-idle': { now: 'holds no idle', then: 'held no idle' },
-  'no-run': { now: 'does not keep running', then: 'did not keep running' },
-}
-
-/** Tick that says so of a round of readings: what was seen, not what a customer feels. */
-export const diesTick = (how: Dies, round: number): string => `${how}-${round}`
-
 /** How the engine was seen to die in a round; undefined where nobody says so, and where an idle was read there, which says otherwise. */
 export function diesIn(f: VisitFile, round: number): Dies | undefined {
-  const seen = new Set(live(f.ticks).map((t) => t.caution))
-  if (!seen.has(diesTick(NO_IDLE, round)) || isIdleRead(f, round)) return undefined
-  return seen.has(diesTick('no-run', round)) && !isHeldRead(f, round) ? 'no-run' : NO_IDLE
+  const seen = new Set(diesTicked(f).flatMap((t) => (t.round === round ? [t.how] : [])))
+  if (!seen.has(NO_IDLE) || isIdleRead(f, round)) return undefined
+  return seen.has('no-run') && !isHeldRead(f, round) ? 'no-run' : NO_IDLE
 }
 
 /** Whether a round was read with the foot on the pedal: what stands for an idle that there is none of. */

@@ -10,6 +10,7 @@ import {
   type Vehicle,
 } from '../engine/index.js'
 import { maybeChannel, totalTrimPct, type ChannelId, type OperatingPoint, type PointKind } from '../signals/index.js'
+import { diesTicked } from './dies.js'
 import { live, SLOTS, type ReadingRecord, type Slot, type VisitFile } from './records.js'
 import { andList } from './words.js'
 
@@ -46,9 +47,10 @@ export function pointsOfRound(f: VisitFile, round: number): OperatingPoint[] {
 
 const idleRpm = (f: VisitFile): number => (f.vehicle.spec.idleSpecRpm.min + f.vehicle.spec.idleSpecRpm.max) / 2
 
-/** Latest round that holds anything. */
+/** Latest round that holds anything: readings, or that the engine died instead. */
 export function lastRound(f: VisitFile): number {
-  return Math.max(0, ...readingsOf(f).map((r) => r.round), ...live(f.recordings).map((r) => r.round))
+  const rounds = [...readingsOf(f), ...live(f.recordings), ...diesTicked(f)].map((r) => r.round)
+  return Math.max(0, ...rounds)
 }
 
 /** Where the throttle rests, as a recording of the round tells; undefined without one. */

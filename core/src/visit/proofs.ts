@@ -57,6 +57,10 @@ export function proofsOf(f: VisitFile): Proof[] {
   })
 }
 
+/** Whether an engine that died before some work idles after it. */
+export const bringsIdleBack = (f: VisitFile, p: Proof): boolean =>
+  p.after !== undefined && idleTurned(f, p.before, p.after) === 'back'
+
 /** Whether a temperature that no car shows was read when it came, and none in the last round that has any. */
 export function isTemperatureBack(f: VisitFile): boolean {
   const read = (round: number): readonly OperatingPoint[] =>

@@ -4,6 +4,7 @@ import {
   afterTick,
   benchOf,
   diagnoseVisit,
+  diesTick,
   emptyVisit,
   findOperatingPoints,
   HEALTHY,
@@ -17,6 +18,7 @@ import {
   TESTS,
   workOn,
   type Diagnosis,
+  type Dies,
   type FaultId,
   type NowAct,
   type OperatingPoint,
@@ -154,7 +156,15 @@ class Visit {
       })
     })
     this.put({ readings: [...this.file.readings, ...readings] })
+    if (!seen.has('idle'))
+      this.dies(round, seen.has('hold-2500') || seen.has('cruise') ? ['no-idle'] : ['no-idle', 'no-run'])
     return read
+  }
+
+  /** It was seen to die: at idle, or whatever the pedal does. */
+  private dies(round: number, how: readonly Dies[]): void {
+    const ticks = how.map((x) => ({ ...this.meta(diesTick(x, round)), visitId: 'v', caution: diesTick(x, round) }))
+    this.put({ ticks: [...this.file.ticks, ...ticks] })
   }
 
   private walk(): void {

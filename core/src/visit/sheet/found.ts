@@ -19,11 +19,12 @@ import { visitDeposits } from '../deposits.js'
 import { overtaken, placeOfFind } from '../findPlace.js'
 import { type Judged, judgedIdle, outsideOf } from '../judged.js'
 import { vehicleAtPlace } from '../place.js'
-import { DIES, diesIn, diesNow, isIdleBack } from '../noIdle.js'
+import { DIES } from '../dies.js'
+import { diesIn, diesNow, isIdleBack } from '../noIdle.js'
 import { channelList, isIdleRead, missingAtIdle } from '../points.js'
 import { type FindingRecord, type VisitFile, live } from '../records.js'
 import { LETS_AIR_IN, isProved, remediesOf, roundToFill } from '../remedies.js'
-import { proofsOf } from '../proofs.js'
+import { bringsIdleBack, proofsOf } from '../proofs.js'
 import { retestsOf, retestsOwed } from '../retests.js'
 import { dropsOf, takenOf } from '../taken.js'
 import { figuresSaid } from '../testForms.js'
@@ -53,13 +54,15 @@ function foundBy(f: VisitFile, x: FindingRecord): string {
 
 /** What was read since a cause was answered that nothing has confirmed: where it leaves no mark of its own better readings need not be its. */
 function sinceSaid(f: VisitFile, fault: FaultId): string {
-  const verdicts = proofsOf(f).flatMap((p) =>
-    p.proof && p.remedies.some((r) => r.answers.includes(fault)) ? [p.proof.verdict] : [],
-  )
+  const works = proofsOf(f).filter((p) => p.proof && p.remedies.some((r) => r.answers.includes(fault)))
+  const verdicts = works.map((p) => p.proof!.verdict)
   const isGone = retestsOf(f).some((x) => x.after.outcome === 'pass' && spokenBy(x.before)[fault])
   const owed = retestsOwed(f).find((x) => spokenBy(x)[fault])
-  const byTest = owed ? `; “${lower(testInfo(owed.test).label)}”, made again, would tell whether it was that` : ''
-  if (isIdleBack(f)) return `It holds an idle since${byTest || ', which does not tell whether it was that'}.`
+  const again = owed ? `“${lower(testInfo(owed.test).label)}”, made again, would tell whether` : ''
+  const byTest = owed ? `; ${again} it was that` : ''
+  // what is left to a cause that other work brought the idle back of
+  if (isIdleBack(f) && !works.some((p) => bringsIdleBack(f, p)))
+    return `What was done for it brought no idle back${owed ? `; ${again} it is gone` : ''}.`
   const how = verdicts.includes('better') ? 'are better' : verdicts.includes('changed') ? 'have changed' : undefined
   if (!how)
     return isGone
@@ -97,6 +100,7 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
       readings: `the readings ${came}`,
       test: 'the test that found it finds nothing any more',
       opening: 'it needs less opening for the same air',
+      idle: 'it holds an idle since',
       itself: 'what was read before, held against what is read now, shows it',
     }[causes.told[fault] ?? 'readings']
     // no size either: it would be of the one or of the other
