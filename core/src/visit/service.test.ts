@@ -69,6 +69,12 @@ const rules = (g: ReturnType<typeof mayBegin>): string[] => (g.ok ? [] : g.refus
 
 describe('a feed', () => {
   it('begins when planned and ticked', () => expect(mayBegin(file(), feed, T)).toEqual({ ok: true }))
+  it('does not into an engine that holds no idle', () => {
+    const ticks = [...file().ticks, { ...feed, events: [], id: 'dies', caution: 'no-idle-0' }]
+    expect(mayBegin({ ...file(), ticks }, feed, T)).toMatchObject({
+      refusals: [{ rule: 'holds-no-idle', message: expect.stringMatching(/^It holds no idle: let go, it stalls/) }],
+    })
+  })
   it('does not without its STOP ticks, without a plan, or while another runs', () => {
     expect(rules(mayBegin(file(), { ...feed, preconditions: [] }, T))).toEqual(['preconditions'])
     expect(rules(mayBegin(file(), { ...feed, feed: undefined }, T))).toEqual(['no-plan'])

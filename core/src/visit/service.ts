@@ -5,6 +5,7 @@ import { live, type RunRecord, type VisitFile } from './records.js'
 import { fedSoFar } from './fedSoFar.js'
 import { sootRefusal } from './feedRequest.js'
 import { closeDownRefusals } from './afterFeed.js'
+import { diesNow } from './noIdle.js'
 import { POOLS_LOOKED, POOLS_OF_BOTH } from './pools.js'
 import { mayWork } from './quote.js'
 import { fedMl } from './remedies.js'
@@ -90,6 +91,12 @@ export function mayBegin(f: VisitFile, r: RunRecord, nowMs: number): Gate {
   if (r.procedure === 'feed') {
     const work = mayWork(f)
     if (!work.ok) out.push(...work.refusals)
+    const dies = diesNow(f)
+    if (dies)
+      out.push({
+        rule: 'holds-no-idle',
+        message: `It ${dies}: let go, it stalls with liquid in the intake, and all of it may reach one cylinder. What makes it die comes first; the throttle is cleaned by hand.`,
+      })
     if (!r.feed) out.push({ rule: 'no-plan', message: 'A feed begins from its plan: make the plan first.' })
     else {
       // what went in already is told by the visit, whatever the request says
