@@ -237,3 +237,63 @@ test('a car that comes back: its plate opens it, with what was left', async ({ b
   await page.goto(shop.url)
   await expect(page.locator('.bay-row', { hasText: 'Hisses again since Tuesday' })).toContainText('VAL 12 L')
 })
+
+test('an engine that holds no idle: read held, mended, and idling again', async ({ bay: page, shop }) => {
+  const library = await shop.get<{ vehicle: object }>('/api/visits/visit-library')
+  const { spec } = library.vehicle as { spec: object }
+  await send(shop, 'vehicles', 'dies', { plate: 'DIE 1', customer: '', spec })
+  await send(shop, 'visits', 'dies', {
+    vehicleId: 'dies',
+    openedAt: new Date().toISOString(),
+    state: 'open',
+    intent: 'complaint',
+    complaint: 'Dies as soon as I let go',
+    signs: ['no-idle'],
+    conditions: [],
+    altitudeM: 0,
+    ambientC: 15,
+  })
+  const visit = `${shop.url}/visit/dies`
+  const type = async (values: Readonly<Record<string, string>>): Promise<void> => {
+    for (const [channel, value] of Object.entries(values)) {
+      await page.locator(`[data-channel=${channel}] input`).fill(value)
+      await page.locator(`[data-channel=${channel}] input`).press('Enter')
+    }
+    await delivered(page)
+  }
+  await test.step('it is read held, and nothing is asked of its idle', async () => {
+    await page.goto(`${visit}/arrive`)
+    await expect(page.getByTestId('now')).toContainText('If it holds none, tick that there.')
+    await page.getByRole('checkbox', { name: 'it does not hold an idle' }).click()
+    await expect(page.getByTestId('now')).toContainText('Read it held at 2500 rpm')
+    await type({ rpm: '2500', maf_gs: '5.6', stft1_pct: '20.3', ltft1_pct: '25' })
+    await expect(page.getByTestId('now')).toContainText('Walk the pipe')
+  })
+  await test.step('the sheet says so', async () => {
+    await page.goto(`${visit}/hand-over`)
+    await expect(page.getByRole('article', { name: 'sheet' })).toContainText(
+      'Your engine holds no idle. We found where to look; nothing has been mended yet.',
+    )
+  })
+  await test.step('mended, it is asked for its idle, which is the proof', async () => {
+    await send(shop, 'findings', 'dies:smoke', { visitId: 'dies', test: 'smoke', station: 'booster', outcome: 'fail' })
+    await send(shop, 'repairs', 'dies:hose', {
+      visitId: 'dies',
+      station: 'booster',
+      kind: 'replace',
+      state: 'done',
+      afterRound: 0,
+      temporary: false,
+      minutes: 10,
+      partsPrice: 9,
+      conditions: [],
+    })
+    await page.goto(`${visit}/prove`)
+    await expect(page.getByTestId('now')).toContainText('Measure the same points again')
+    await type({ rpm: '712', maf_gs: '2.9', stft1_pct: '0', ltft1_pct: '1', throttle_pct: '13.1' })
+    await expect(page.getByText('It held no idle before, and holds one now.')).toBeVisible()
+    await expect(page.locator('.verdict')).toContainText('It helped')
+    await page.goto(`${visit}/hand-over`)
+    await expect(page.getByRole('article', { name: 'sheet' })).toContainText('It holds an idle again, at 712 rpm')
+  })
+})
