@@ -105,8 +105,8 @@ export function diagnose(entered: Vehicle, given: Evidence): Diagnosis {
     return { of: s.of, observations: observe(record, there, then).observations }
   })
   const prepared = prepare(set, v, sound, evidence.worked)
-  const { intent, outcomes, done } = evidence
-  const p = posterior(prepared, { intent, outcomes, done, discrete, sizes: true })
+  const { intent, dies, outcomes, done } = evidence
+  const p = posterior(prepared, { intent, dies, outcomes, done, discrete, sizes: true })
   const unmarked = prepared.candidates.filter((c) => !leavesMark(c)).map((c) => c.fault.id)
   const ranking = rankingOf(p, set, v, unmarked)
   const next = nextTests(p, v, evidence)
@@ -121,10 +121,10 @@ export function diagnose(entered: Vehicle, given: Evidence): Diagnosis {
     nextTests: next,
     plan: testPlan(p, next),
     stop: stopRule(p, next, !evidence.points.length ? 'no' : tellsOfAir(p, set) ? 'yes' : 'tells nothing', v, evidence),
-    warnings: warningsOf(p, set, v, dead, engineOffDoubts(read, v, given.trustedPressure), height, evidence.dies),
+    warnings: warningsOf(p, set, v, dead, engineOffDoubts(read, v, given.trustedPressure), height, dies),
     ambiguous: ambiguous(p, v),
     unexplained: p.unexplained,
-    basis: basisOf(set, given, v, missingReading(points, set, p, car, sensor, evidence.dies)),
+    basis: basisOf(set, given, v, missingReading(points, set, p, car, sensor, dies)),
     unmarked,
     reasons: explain(leaders, prepared, evidence),
   }

@@ -47,8 +47,8 @@ export function explain(
   const { set } = prepared
   const every = set.observations.map((_, i) => i)
   const odds = (kept: readonly number[], ev: Evidence): Map<FaultId, number> => {
-    const { intent, outcomes, done } = ev
-    const p = posterior(prepared, { intent, outcomes, done, discrete: discreteEvidence(ev), kept, sizes: false })
+    const { intent, dies, outcomes, done } = ev
+    const p = posterior(prepared, { intent, dies, outcomes, done, discrete: discreteEvidence(ev), kept, sizes: false })
     return new Map(causes.map((c) => [c, logOdds(p.marginal.get(c) ?? 0)]))
   }
   const full = odds(every, e)

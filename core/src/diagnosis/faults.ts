@@ -51,6 +51,8 @@ export function confounded(v: Vehicle): readonly (readonly [FaultId, FaultId])[]
 /** Prior shares [–]: by how the car came. Source: ours, stated in docs/diagnosis.md. */
 export const PRIOR = {
   none: { complaint: 0.2, 'check-up': 0.7, 'not-stated': 0.38 },
+  /** The same of an engine that dies: nobody’s does without a reason. */
+  noneOfDying: 0.01,
   pairs: 0.1,
   /** Something this list does not hold. */
   unexplained: 0.03,

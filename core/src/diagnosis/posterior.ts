@@ -1,6 +1,6 @@
 import { logSumExp, weightedInterval, type Interval } from '../statistics/index.js'
 import { densitiesOf, type Prepared } from './densities.js'
-import type { Intent, WorkDone } from './evidence.js'
+import type { Evidence, Intent, WorkDone } from './evidence.js'
 import { PRIOR, type Fault, type FaultId } from './faults.js'
 import { pairsOf, type DiscreteLogLikelihood, type Scored } from './pairs.js'
 
@@ -36,6 +36,8 @@ export interface Posterior {
 /** What is asked of the prepared readings. */
 export interface Question {
   readonly intent: Intent
+  /** How the engine was seen to die, where it does. */
+  readonly dies?: Evidence['dies']
   readonly discrete: DiscreteLogLikelihood
   /** Confirmed outcomes of this shop, by cause. */
   readonly outcomes?: Readonly<Partial<Record<FaultId, number>>>
@@ -59,12 +61,13 @@ export function posterior(prepared: Prepared, q: Question): Posterior {
     all.map((c) => c.fault),
     q.outcomes,
   )
-  const singleMass = 1 - PRIOR.none[q.intent] - PRIOR.pairs - PRIOR.unexplained
+  const sound = q.dies ? PRIOR.noneOfDying : PRIOR.none[q.intent]
+  const singleMass = 1 - sound - PRIOR.pairs - PRIOR.unexplained
   const discretes = all.map((c) => q.discrete([c.fault.id]))
 
   const none: Scored = {
     members: [],
-    logMass: Math.log(PRIOR.none[q.intent]) + q.discrete([]) + densities.none,
+    logMass: Math.log(sound) + q.discrete([]) + densities.none,
     logWeights: new Float64Array(1),
     cellOf: () => 0,
   }

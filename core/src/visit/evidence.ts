@@ -32,8 +32,7 @@ export function evidenceOf(f: VisitFile, round: number): Evidence {
   // what was tried on work that was done tells nothing of how the car came
   const isSpent = baseline ? (x: FindingRecord) => Boolean(x.afterWork) : spentSince(f)
   return {
-    // nobody's engine dies without a reason
-    intent: baseline ? (diesIn(f, 0) ? 'complaint' : f.visit.intent) : 'not-stated',
+    intent: baseline ? f.visit.intent : 'not-stated',
     points: baseline ? mergePoints([...pointsOfRound(f, round), ...freezeFrames(f)]) : pointsOfRound(f, round),
     signs: signsOf(f, round),
     ...diesOf(f, round),

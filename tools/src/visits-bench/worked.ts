@@ -254,13 +254,15 @@ class Visit {
     const lead = now.ranking.find((r) => r.fault !== 'none')?.fault
     // the coolant's sensor sits in the block
     const isCoolant = /coolant/.test(a.why)
-    const station = a.id === 'mend' ? openFinds(this.file, true)[0].place : isCoolant ? 'beyond' : placeOf(lead)
+    const find = a.id === 'mend' ? openFinds(this.file, true)[0] : undefined
+    const station = find?.place ?? (isCoolant ? 'beyond' : placeOf(lead))
     const here = isCoolant
       ? this.left.filter((c) => c.variant === 'coolant')
       : this.left.filter((c) => placeOf(c.fault) === station)
-    // beyond the path only what leads, or what its test found, is mended
-    const answered = a.id === 'mend' || station !== 'beyond' ? here[0] : here.find((c) => c.fault === lead)
-    this.repair(station, answered)
+    // beyond the path only what leads, or what its test finds, is mended: a test that was wrong has nothing mended
+    const finds = find && TESTS.find((t) => t.id === find.find.test)?.finds
+    const isIt = (c: FaultClass): boolean => (finds ? (finds[c.fault] ?? 0) > 0 : c.fault === lead)
+    this.repair(station, station === 'beyond' ? here.find(isIt) : here[0])
   }
 
   /** What was done last sits as it should; false where that was checked before. */
