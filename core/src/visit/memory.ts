@@ -1,6 +1,7 @@
 import type { FaultId, SoundOf, SoundPoints } from '../diagnosis/index.js'
 import type { ConfirmedField, Vehicle } from '../engine/index.js'
-import { causesOf, leavesNothing } from './causes.js'
+import { causesOf } from './causes.js'
+import { leavesNothing } from './ofAir.js'
 import { diagnoseVisit } from './evidence.js'
 import { vehicleAtPlace } from './place.js'
 import { livingPoints } from './living.js'

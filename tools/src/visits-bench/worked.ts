@@ -253,7 +253,7 @@ class Visit {
   private mend(a: NowAct, now: Diagnosis): void {
     const lead = now.ranking.find((r) => r.fault !== 'none')?.fault
     // the coolant's sensor sits in the block
-    const isCoolant = /coolant/.test(a.why)
+    const isCoolant = /the coolant/i.test(a.why)
     const find = a.id === 'mend' ? openFinds(this.file, true)[0] : undefined
     const station = find?.place ?? (isCoolant ? 'beyond' : placeOf(lead))
     const here = isCoolant
