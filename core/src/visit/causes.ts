@@ -1,4 +1,5 @@
 import { type Diagnosis, type FaultId, type Ranked, spokenBy, SURE_ENOUGH, testInfo } from '../diagnosis/index.js'
+import { kindOfStation, type StationKind } from '../engine/index.js'
 import { unseenBelow, type Change } from '../proof/index.js'
 import { asItStood } from './asItStood.js'
 import { diagnoseVisit } from './evidence.js'
@@ -42,7 +43,8 @@ const ANSWERED_ALIKE = 0.5
 const ANSWERED_BEYOND = 0.1
 /** Told apart by nobody who mends one place: air by one opening of it or another, a valve that gums or the passage that it sits in. */
 const VALVE_OR_PASSAGE: readonly FaultId[] = ['idle-valve-stuck', 'throttle-deposits']
-const ONE_TO_A_CUSTOMER: readonly (readonly FaultId[])[] = [LETS_AIR_IN, VALVE_OR_PASSAGE]
+const areOneToACustomer = (x: FaultId, y: FaultId): boolean =>
+  [LETS_AIR_IN, VALVE_OR_PASSAGE].some((alike) => alike.includes(x) && alike.includes(y))
 /** Beyond this probability by the newest readings a cause has not gone [–]. */
 const STILL_LEADS = 0.5
 
@@ -72,6 +74,41 @@ function opensLess({ remedies, proof }: Proof): boolean {
   const isLess = idle.some((c) => OF_OPENING.test(c.quantity) && c.difference < 0 && isSeen(c))
   const air = idle.filter((c) => OF_AIR.test(c.quantity))
   return isLess && air.length > 0 && !air.some(isSeen)
+}
+
+/** What a valve fails by itself by, where work on it answers leaks about it too. */
+const OF_VALVES: Partial<Readonly<Record<StationKind, FaultId>>> = {
+  purge: 'purge-stuck-open',
+  pcv: 'pcv-stuck-open',
+  egr: 'egr-open-at-idle',
+  'idle-valve': 'idle-valve-stuck',
+}
+/** Of all places where air may come in one valve’s joint is this share, or less [–]; ours. */
+const AT_ONE_PLACE = 0.1
+
+/** Whether some work was on a valve itself, and not on a hose or a joint about it. */
+const isOnValve = ({ station, repair }: Remedy): boolean =>
+  station !== undefined &&
+  OF_VALVES[kindOfStation(station)] !== undefined &&
+  (repair === undefined || repair === 'replace' || repair === 'clean')
+
+/** How likely a cause is to be what some work answered: air that may come in anywhere seldom comes in about the one valve that was worked on. */
+function hereOf({ fault, probability }: Ranked, works: readonly Remedy[]): number {
+  const mine = works.filter((r) => r.answers.includes(fault))
+  const isElsewhere =
+    mine.length > 0 && mine.every((r) => isOnValve(r) && OF_VALVES[kindOfStation(r.station!)] !== fault)
+  return LETS_AIR_IN.includes(fault) && isElsewhere ? AT_ONE_PLACE * probability : probability
+}
+
+/** Of causes that nobody tells apart who mends one place the one that its work answered, where another of them leads. */
+function namedHere(by: Diagnosis, works: readonly Remedy[], lead: FaultId): FaultId {
+  const alike = by.ranking.filter(
+    (r) =>
+      r.fault === lead ||
+      (areOneToACustomer(r.fault, lead) && shows(by, r.fault) && works.some((w) => w.answers.includes(r.fault))),
+  )
+  const [most] = [...alike].sort((x, y) => hereOf(y, works) - hereOf(x, works))
+  return most?.fault ?? lead
 }
 
 /** Whether a work may have answered a cause: where air is shut out it idles on more opening, never on less. */
@@ -172,7 +209,7 @@ class Confirming {
     const own = probabilityOf(by, fault)
     for (const { fault: x, probability } of by.ranking) {
       const byOther = other.includes(x) && probability >= MAY_HAVE_BEEN * own
-      const isOneToo = ONE_TO_A_CUSTOMER.some((l) => l.includes(x) && l.includes(fault))
+      const isOneToo = areOneToACustomer(x, fault)
       const byTheSame =
         alike.includes(x) && !isOneToo && probability >= (isAny ? ANSWERED_BEYOND : ANSWERED_ALIKE) * own
       if (x !== fault && (byOther || byTheSame) && !this.stillLeads(x)) instead.add(x)
@@ -196,9 +233,10 @@ class Confirming {
           mayBe(p, r.fault) &&
           !this.stillLeads(r.fault),
       )
-      if (!cause || this.told.has(cause.fault)) continue
-      this.confirm(cause.fault, p.remedies, shows(by, cause.fault) ? 'readings' : 'idle', by)
-      this.answeredBy.set(cause.fault, p)
+      const named = cause && namedHere(by, p.remedies, cause.fault)
+      if (!named || this.told.has(named)) continue
+      this.confirm(named, p.remedies, shows(by, named) ? 'readings' : 'idle', by)
+      this.answeredBy.set(named, p)
     }
   }
 
@@ -208,6 +246,9 @@ class Confirming {
     const led = d.ranking.at(0)
     const answer = led && this.proofs.find((p) => p.remedies.some((r) => r.answers.includes(led.fault)))
     if (!answer || this.told.has(led.fault) || !isProved(f) || !mayBe(answer, led.fault) || !shows(d, led.fault)) return
+    // of what nobody tells apart who mends one place, readings have named one for this work
+    const isTold = [...this.answeredBy].some(([x, p]) => p === answer && areOneToACustomer(x, led.fault))
+    if (isTold) return
     const isSeen = (c: Change): boolean => unseenBelow(c) === undefined
     const changes = answer.proof?.changes ?? []
     // neither an idle that is back nor a temperature is a row of the proof
@@ -218,8 +259,9 @@ class Confirming {
     // what idle and trims cannot show a pull does, whatever of it was laid to something else before
     const isByPull = AT_FULL_LOAD.includes(led.fault) && changes.some((c) => c.kind === 'pull' && isSeen(c))
     if (!isMoved || !(isByPull || isOfReadings(d, led.fault)) || !(leavesNothing(now) || isGone(led, now))) return
-    this.confirm(led.fault, answer.remedies, 'readings')
-    this.answeredBy.set(led.fault, answer)
+    const named = namedHere(d, answer.remedies, led.fault)
+    this.confirm(named, answer.remedies, 'readings')
+    this.answeredBy.set(named, answer)
   }
 
   /** An idle on less opening for the same air. */
@@ -234,10 +276,13 @@ class Confirming {
 
   /** The car as it came against itself as it is now. */
   byItself(): void {
-    const last = this.proofs.at(-1)
-    if (this.told.size || !isProved(this.f) || !last?.proof || this.now.ranking[0]?.fault !== 'none') return
-    const itself = againstItself(this.f, last)
-    if (itself) this.confirm(itself.found.fault, last.remedies, 'itself', itself.by)
+    if (this.told.size || !isProved(this.f) || this.now.ranking[0]?.fault !== 'none') return
+    for (const p of this.proofs) {
+      const itself = againstItself(this.f, p)
+      if (!itself) continue
+      const { found, by } = itself
+      this.confirm(namedHere(by, p.remedies, found.fault), p.remedies, 'itself', by)
+    }
   }
 
   /** What was found by its test is not found any more. */

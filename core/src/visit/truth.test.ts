@@ -7,6 +7,8 @@ import { expectedAt } from '../expectation/index.js'
 import {
   causesOf,
   diagnoseVisit,
+  diesNow,
+  diesTick,
   isProved,
   lastRound,
   mayBegin,
@@ -24,13 +26,29 @@ import {
   unmeteredAir,
   vehicleAtPlace,
   visitLedger,
+  type Dies,
+  type RepairRecord,
   type VisitFile,
 } from './index.js'
-import { at, fed, foundAt, holdOf, idleOf, reading, repairAt, stepAt, taught, visitOf } from './remedies.fixture.js'
+import {
+  at,
+  fed,
+  foundAt,
+  holdOf,
+  idleOf,
+  meta,
+  reading,
+  repairAt,
+  stepAt,
+  taught,
+  visitOf,
+} from './remedies.fixture.js'
 
 /** What a hand may do next, in any order. */
 type Move =
   | { readonly kind: 'repair'; readonly station: 'duct' | 'pcv' | 'booster' | 'throttle' }
+  | { readonly kind: 'dies'; readonly how: Dies }
+  | { readonly kind: 'hold'; readonly trim: number }
   | { readonly kind: 'clean' }
   | { readonly kind: 'teach' }
   | { readonly kind: 'measure'; readonly trim: number; readonly rpm: number }
@@ -46,6 +64,8 @@ const move: fc.Arbitrary<Move> = fc.oneof(
     trim: fc.integer({ min: -4, max: 22 }),
     rpm: fc.integer({ min: 600, max: 1300 }),
   }),
+  fc.record({ kind: fc.constant('dies' as const), how: fc.constantFrom('no-idle', 'no-run') }),
+  fc.record({ kind: fc.constant('hold' as const), trim: fc.integer({ min: -4, max: 22 }) }),
   fc.record({ kind: fc.constant('retype' as const), value: fc.integer({ min: 600, max: 1300 }) }),
   fc.constantFrom<Move>({ kind: 'clean' }, { kind: 'teach' }, { kind: 'off' }, { kind: 'on' }, { kind: 'feed' }),
 )
@@ -58,6 +78,18 @@ function after(f: VisitFile, m: Move, n: number): VisitFile {
   switch (m.kind) {
     case 'repair':
       return { ...f, repairs: [...f.repairs, key(repairAt(m.station, lastRound(f), {}, minutes))] }
+    case 'dies': {
+      const ticks = (m.how === 'no-run' ? (['no-idle', 'no-run'] as const) : (['no-idle'] as const)).map((how) => ({
+        ...meta(diesTick(how, round), minutes),
+        visitId: 'v',
+        caution: diesTick(how, round),
+      }))
+      return { ...f, ticks: [...f.ticks.filter((t) => !ticks.some((x) => x.id === t.id)), ...ticks] }
+    }
+    case 'hold': {
+      const held = f.readings.filter((r) => r.round !== round || r.slot !== 'hold-2500')
+      return { ...f, readings: [...held, ...holdOf(round, m.trim, 8).map((r) => ({ ...r, at: at(minutes) }))] }
+    }
     case 'clean':
       return { ...f, steps: [...f.steps, key(stepAt({ afterRound: lastRound(f) }, minutes))] }
     case 'teach':
@@ -137,6 +169,13 @@ describe('one truth, whatever the order', () => {
         if (suspected && isProved(f)) expect(suspected).toBe(last.ranking[0])
         const s = sheetOf(f, d, 60, last)
         expect(s.labourMinutes).toBe(remediesOf(f).reduce((sum, r) => sum + r.minutes, 0))
+        const dies = diesNow(f)
+        if (dies) {
+          expect(isProved(f)).toBe(false)
+          expect(s.plain).toContain(dies)
+          expect(s.plain).not.toMatch(/nothing wrong|where it should|sound engine/)
+          expect(mayBegin(f, { ...fed(), events: [] }, now).ok).toBe(false)
+        }
         const account = visitLedger(f)
         if (account && account.ledger.locatedMm2 > 2 * account.before.areaMm2.high)
           expect(account.ledger.excess).toBe(true)
@@ -208,5 +247,22 @@ describe('what is looked at', () => {
   it('a test that a reading has answered is not proposed again', () => {
     const f = visitOf({ readings: [reading(0, 'key-on', 'map_kpa', 101), ...idleOf(0)] }, { metering: 'map' })
     expect(diagnoseVisit(f, 0).nextTests.map((t) => t.test)).not.toContain('map-key-on')
+  })
+})
+
+describe('a valve that air comes in by, and its hose', () => {
+  const mended = (repair: RepairRecord) => {
+    const f = visitOf({
+      readings: [...idleOf(0, { trim: 24 }), ...holdOf(0, 8, 7), ...idleOf(1), ...holdOf(1, 0, 7.6)],
+      repairs: [repair],
+    })
+    return causesOf(f, diagnoseVisit(f, 0), diagnoseVisit(f, 1)).confirmed
+  }
+  it('is the valve where that was renewed and the trims came back, though air anywhere had led', () => {
+    expect(mended(repairAt('purge', 0, { kind: 'replace' }))).toEqual(['purge-stuck-open'])
+  })
+  it('is the hose where that was seen to, or another', () => {
+    expect(mended(repairAt('purge', 0, { kind: 'refit' }))).toEqual(['unmetered-air'])
+    expect(mended(repairAt('booster', 0, { kind: 'replace' }))).toEqual(['unmetered-air'])
   })
 })
