@@ -76,39 +76,34 @@ function opensLess({ remedies, proof }: Proof): boolean {
   return isLess && air.length > 0 && !air.some(isSeen)
 }
 
-/** What a valve fails by itself by, where work on it answers leaks about it too. */
+/** What a valve that lets air in fails by itself by, where work on it answers leaks about it too. */
 const OF_VALVES: Partial<Readonly<Record<StationKind, FaultId>>> = {
   purge: 'purge-stuck-open',
   pcv: 'pcv-stuck-open',
-  egr: 'egr-open-at-idle',
-  'idle-valve': 'idle-valve-stuck',
+  separator: 'pcv-stuck-open',
 }
 /** Of all places where air may come in one valve’s joint is this share, or less [–]; ours. */
 const AT_ONE_PLACE = 0.1
 
-/** Whether some work was on a valve itself, and not on a hose or a joint about it. */
-const isOnValve = ({ station, repair }: Remedy): boolean =>
-  station !== undefined &&
-  OF_VALVES[kindOfStation(station)] !== undefined &&
-  (repair === undefined || repair === 'replace' || repair === 'clean')
+/** What fails by itself of a part that was worked on; undefined where the work was on a hose or a joint. */
+const ownFault = ({ station, repair }: Remedy): FaultId | undefined =>
+  station && (repair === undefined || repair === 'replace' || repair === 'clean')
+    ? OF_VALVES[kindOfStation(station)]
+    : undefined
 
 /** How likely a cause is to be what some work answered: air that may come in anywhere seldom comes in about the one valve that was worked on. */
 function hereOf({ fault, probability }: Ranked, works: readonly Remedy[]): number {
-  const mine = works.filter((r) => r.answers.includes(fault))
-  const isElsewhere =
-    mine.length > 0 && mine.every((r) => isOnValve(r) && OF_VALVES[kindOfStation(r.station!)] !== fault)
-  return LETS_AIR_IN.includes(fault) && isElsewhere ? AT_ONE_PLACE * probability : probability
+  const others = works.filter((r) => r.answers.includes(fault)).map(ownFault)
+  const isElsewhere = others.every((x) => x !== undefined && x !== fault)
+  return isElsewhere ? AT_ONE_PLACE * probability : probability
 }
 
-/** Of causes that nobody tells apart who mends one place the one that its work answered, where another of them leads. */
+/** Of causes that let air in, which nobody tells apart who mends one place, the one that some work answered where one of them leads. */
 function namedHere(by: Diagnosis, works: readonly Remedy[], lead: FaultId): FaultId {
-  const alike = by.ranking.filter(
-    (r) =>
-      r.fault === lead ||
-      (areOneToACustomer(r.fault, lead) && shows(by, r.fault) && works.some((w) => w.answers.includes(r.fault))),
-  )
-  const [most] = [...alike].sort((x, y) => hereOf(y, works) - hereOf(x, works))
-  return most?.fault ?? lead
+  if (!LETS_AIR_IN.includes(lead)) return lead
+  const answers = new Set(works.flatMap((r) => r.answers))
+  const alike = by.ranking.filter((r) => LETS_AIR_IN.includes(r.fault) && answers.has(r.fault) && shows(by, r.fault))
+  return [...alike].sort((x, y) => hereOf(y, works) - hereOf(x, works)).at(0)?.fault ?? lead
 }
 
 /** Whether a work may have answered a cause: where air is shut out it idles on more opening, never on less. */
