@@ -14,9 +14,12 @@ export const diesTick = (how: Dies, round: number): string => `${how}-${round}`
 
 const TICKED = /^(no-idle|no-run)-(\d+)$/
 
-/** What was ticked of an engine that dies, by round. */
-export const diesTicked = (f: Pick<VisitFile, 'ticks'>): readonly { readonly how: Dies; readonly round: number }[] =>
-  live(f.ticks).flatMap(({ caution }) => {
+/** What was ticked of an engine that dies, by round; of a round whose work was taken back nothing is left. */
+export function diesTicked(f: VisitFile): readonly { readonly how: Dies; readonly round: number }[] {
+  const works = [...live(f.repairs), ...live(f.steps), ...live(f.runs)].map((x) => x.afterRound ?? 0)
+  const opened = 1 + Math.max(-1, ...works, ...live(f.balances).map((b) => b.round))
+  return live(f.ticks).flatMap(({ caution }) => {
     const [, how, round] = TICKED.exec(caution) ?? []
-    return how ? [{ how: how as Dies, round: Number(round) }] : []
+    return how && Number(round) <= opened ? [{ how: how as Dies, round: Number(round) }] : []
   })
+}

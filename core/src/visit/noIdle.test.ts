@@ -82,6 +82,10 @@ describe('an engine that holds no idle', () => {
     const found = { ...still, findings: [tried('smoke', 'runners-1', 'fail', 0)] }
     expect(now(found)).toMatchObject({ id: 'mend', title: 'Mend the runners, bank 1' })
   })
+  it('is as it came again where the work is taken back', () => {
+    const done = dying({ repairs: [repairAt('booster', 0)], ticks: [tick('no-idle', 0), tick('no-idle', 1)] })
+    expect([lastRound(done), lastRound({ ...done, repairs: [] })]).toEqual([1, 0])
+  })
   it('and held one before the work is worse since', () => {
     const f = visitOf({
       ticks: [tick('no-idle', 1)],
