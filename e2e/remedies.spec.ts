@@ -291,7 +291,7 @@ test('an engine that holds no idle: read held, mended, and idling again', async 
     await page.goto(`${visit}/prove`)
     await expect(page.getByTestId('now')).toContainText('Measure the same points again')
     await type({ rpm: '712', maf_gs: '2.9', stft1_pct: '0', ltft1_pct: '1', throttle_pct: '13.1' })
-    await expect(page.getByText('It held no idle before, and holds one now.')).toBeVisible()
+    await expect(page.getByText('It held no idle before, and holds an idle now.')).toBeVisible()
     await expect(page.locator('.verdict')).toContainText('It helped')
     await page.goto(`${visit}/hand-over`)
     await expect(page.getByRole('article', { name: 'sheet' })).toContainText('It holds an idle again, at 712 rpm')

@@ -1,7 +1,7 @@
 import { tellsNothing, type Diagnosis } from '../diagnosis/index.js'
 import { lookItemsOf } from '../engine/index.js'
 import { isLampUnread } from './evidence.js'
-import { diesIn, isReadAsItCame } from './noIdle.js'
+import { diesIn, diesNow, isReadAsItCame } from './noIdle.js'
 import { pointsOfRound } from './points.js'
 import { live, type VisitFile } from './records.js'
 import { isProved, remediesOf, roundToFill } from './remedies.js'
@@ -65,6 +65,7 @@ export function benchNext(f: VisitFile, stage: StageId, d?: Diagnosis, nowMs = 0
           : 'Nothing to teach on this engine.'
     case 'prove':
       if (!remedies.length) return 'No work is entered yet.'
+      if (diesNow(f)) return `It ${diesNow(f)}.`
       return isProved(f) ? 'Measured again.' : `Measure round ${roundToFill(f)}: the same points, warm.`
     case 'hand-over':
       return live(f.reports).length ? 'The sheet is issued.' : 'Read the sheet before it is issued.'
@@ -85,7 +86,11 @@ function measureNext(f: VisitFile, d?: Diagnosis): string {
     return takenOf(f.balances, 'throttles').some((b) => b.round === roundToFill(f))
       ? 'The throttles are read.'
       : 'Read the vacuum of each throttle.'
-  if (pointsOfRound(f, roundToFill(f)).some((p) => p.kind === 'hold')) return 'Idle and a held speed are in.'
+  const isHeld = pointsOfRound(f, roundToFill(f)).some((p) => p.kind === 'hold')
+  const dies = diesIn(f, roundToFill(f))
+  if (dies === 'no-run') return 'It does not keep running: nothing is read of it but with the engine off.'
+  if (dies) return isHeld ? 'A held speed is in; another beside it tells more.' : 'It holds no idle: hold 2500 rpm.'
+  if (isHeld) return 'Idle and a held speed are in.'
   return d && tellsNothing(d)
     ? 'A held speed beside the idle is a "before" for the proof.'
     : 'A held speed beside the idle tells faults apart.'

@@ -15,11 +15,13 @@ export const diesTick = (how: Dies, round: number): string => `${how}-${round}`
 const TICKED = /^(no-idle|no-run)-(\d+)$/
 
 /** What was ticked of an engine that dies, by round; of a round whose work was taken back nothing is left. */
-export function diesTicked(f: VisitFile): readonly { readonly how: Dies; readonly round: number }[] {
+export function diesTicked(
+  f: VisitFile,
+): readonly { readonly how: Dies; readonly round: number; readonly at: string }[] {
   const works = [...live(f.repairs), ...live(f.steps), ...live(f.runs)].map((x) => x.afterRound ?? 0)
   const opened = 1 + Math.max(-1, ...works, ...live(f.balances).map((b) => b.round))
-  return live(f.ticks).flatMap(({ caution }) => {
+  return live(f.ticks).flatMap(({ caution, at }) => {
     const [, how, round] = TICKED.exec(caution) ?? []
-    return how && Number(round) <= opened ? [{ how: how as Dies, round: Number(round) }] : []
+    return how && Number(round) <= opened ? [{ how: how as Dies, round: Number(round), at }] : []
   })
 }

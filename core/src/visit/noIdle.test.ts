@@ -63,9 +63,9 @@ describe('an engine that holds no idle', () => {
     })
     expect(proofsOf(f)).toMatchObject([{ before: 0, after: 1, proof: { verdict: 'better' } }])
     expect(sheet(f).plain).toMatch(/ It holds an idle again, at \d+ rpm, where it should\./)
-    expect(sheet(f).proved![0]).toBe('It held no idle before, and holds one now.')
+    expect(sheet(f).proved![0]).toBe('It held no idle before, and holds an idle now.')
     const alone = { ...f, readings: [...heldOf(0, 0), ...idleOf(1)] }
-    expect(sheet(alone).proved).toEqual(['It held no idle before, and holds one now.'])
+    expect(sheet(alone).proved).toEqual(['It held no idle before, and holds an idle now.'])
   })
   it('that still holds none after the work is traced on, and the sheet says so', () => {
     const done = dying({ repairs: [repairAt('booster', 0)] })
@@ -74,6 +74,7 @@ describe('an engine that holds no idle', () => {
     expect(now(ticked)).toMatchObject({ id: 'measure-again', why: expect.stringContaining('held at 2500') })
     const still = { ...ticked, readings: [...heldOf(0, 24), ...heldOf(1, 12)] }
     expect(now(still).why).toMatch(/It still holds no idle/)
+    expect(benchNext(still, 'prove')).toBe('It still holds no idle.')
     expect(proofsOf(still)).toMatchObject([{ before: 0, after: 1, proof: { verdict: 'better' } }])
     expect(sheet(still).plain).toMatch(/ It still holds no idle\.$/)
     expect(sheet(still).left).toContain('It still holds no idle.')
@@ -81,6 +82,17 @@ describe('an engine that holds no idle', () => {
     expect(mayIssueReport(still, 0)).toMatchObject({ refusals: [{ rule: 'prove-first' }] })
     const found = { ...still, findings: [tried('smoke', 'runners-1', 'fail', 0)] }
     expect(now(found)).toMatchObject({ id: 'mend', title: 'Mend the runners, bank 1' })
+  })
+  it('and ran with the pedal before the work is worse since, too', () => {
+    const f = dying({
+      repairs: [repairAt('booster', 0)],
+      ticks: [tick('no-idle', 0), tick('no-idle', 1), tick('no-run', 1)],
+    })
+    expect(worseSince(f)).toMatch(/^Worse since .*: it does not keep running any more\.$/)
+    expect(now({ ...f, findings: [tried('smoke', 'booster', 'fail', 0)] }).id).toBe('worse-since')
+    expect(benchNext(f, 'measure')).toMatch(/^It does not keep running/)
+    expect(sheet(f).plain).toMatch(/It does not keep running any more\.$/)
+    expect(sheet(f).proved).toEqual(['It ran with the pedal before, and does not keep running now.'])
   })
   it('is as it came again where the work is taken back', () => {
     const done = dying({ repairs: [repairAt('booster', 0)], ticks: [tick('no-idle', 0), tick('no-idle', 1)] })

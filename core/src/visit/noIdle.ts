@@ -27,10 +27,18 @@ export function isReadThough(f: VisitFile, round: number): boolean {
 /** Whether the engine was measured as it came: its whole idle, or, where it holds none, as far as it can be. */
 export const isReadAsItCame = (f: VisitFile): boolean => isIdleMeasured(f, 0) || isReadThough(f, 0)
 
-/** What became of holding an idle from one round to another; undefined where nothing did, or nobody says. */
+/** How well the engine ran in a round: not at all by itself, with the pedal, or at idle; undefined where nobody says. */
+function ranIn(f: VisitFile, round: number): number | undefined {
+  const dies = diesIn(f, round)
+  return dies ? RAN[dies] : isIdleRead(f, round) ? RAN.idle : undefined
+}
+const RAN = { 'no-run': 0, 'no-idle': 1, idle: 2 } as const
+
+/** What became of the running of an engine that dies, or died, from one round to another: it idles again, or dies sooner; undefined where neither, or nobody says. */
 export function idleTurned(f: VisitFile, before: number, after: number): 'back' | 'lost' | undefined {
-  if (diesIn(f, before) && isIdleRead(f, after)) return 'back'
-  return diesIn(f, after) && isIdleRead(f, before) ? 'lost' : undefined
+  const [was, is] = [ranIn(f, before), ranIn(f, after)]
+  if (was === undefined || is === undefined) return undefined
+  return is < was ? 'lost' : is === RAN.idle && was < is ? 'back' : undefined
 }
 
 /** Whether it held no idle when it came, and an idle was read in the last round. */
@@ -42,7 +50,8 @@ export function diesNow(f: VisitFile): string | undefined {
   const dies = diesIn(f, round)
   if (!dies) return undefined
   const { now } = DIES[dies]
-  return round === 0 ? now : diesIn(f, 0) ? `still ${now}` : `${now} any more`
+  if (round === 0) return now
+  return idleTurned(f, 0, round) === 'lost' || !diesIn(f, 0) ? `${now} any more` : `still ${now}`
 }
 
 /** What the coolant sensor reads in a round where no engine shows that [°C]: then no idle there counts as warm. */

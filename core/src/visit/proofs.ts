@@ -13,7 +13,8 @@ import { temperatureBeyond } from '../diagnosis/index.js'
 import type { OperatingPoint } from '../signals/index.js'
 import { HOLDS_KPA_PER_MINUTE, pumpJudged, PUMP_PARTS } from '../vacuum/index.js'
 import { vehicleAtPlace } from './place.js'
-import { idleTurned, isReadThough } from './noIdle.js'
+import { DIES } from './dies.js'
+import { diesIn, idleTurned, isReadThough } from './noIdle.js'
 import { lastRound, missingAgainstBaseline, pointsOfRound } from './points.js'
 import type { VisitFile } from './records.js'
 import { remediesOf, type Remedy } from './remedies.js'
@@ -74,7 +75,8 @@ export function worseSince(f: VisitFile): string | undefined {
   const last = proofsOf(f).at(-1)
   const worse = last?.proof ? worseSaid(last.proof) : []
   const lost = last?.after !== undefined && idleTurned(f, last.before, last.after) === 'lost'
-  const all = [...(lost ? ['it holds no idle any more'] : []), ...worse]
+  const dies = lost ? diesIn(f, last.after!) : undefined
+  const all = [...(dies ? [`it ${DIES[dies].now} any more`] : []), ...worse]
   if (!last || !all.length) return undefined
   return `Worse since ${andList(last.remedies.map((r) => r.words))}: ${andList(all)}.`
 }
@@ -123,18 +125,24 @@ function pumpChanges(f: VisitFile, before: number, after: number): Change[] {
   })
 }
 
-const TURNED = {
-  back: 'It held no idle before, and holds one now.',
-  lost: 'It held an idle before, and holds none now.',
+/** What became of an engine's running, in a sentence. */
+function turnedSaid(f: VisitFile, before: number, after: number): string[] {
+  const [was, is] = [diesIn(f, before), diesIn(f, after)]
+  switch (idleTurned(f, before, after)) {
+    case 'back':
+      return [`It ${DIES[was!].then} before, and holds an idle now.`]
+    case 'lost':
+      return [`It ${was ? 'ran with the pedal' : 'held an idle'} before, and ${DIES[is!].now} now.`]
+    case undefined:
+      return []
+  }
 }
 
 /** What two rounds say of the work between them, in sentences. */
 export function provedLines(f: VisitFile, proof: ProofVerdict, before: number, after: number): string[] {
-  const turned = idleTurned(f, before, after)
-  return [
-    ...(turned ? [TURNED[turned]] : []),
-    ...(turned && !proof.changes.length ? [] : provedSaid(proof, besidesTheWork(f, before, after))),
-  ]
+  const turned = turnedSaid(f, before, after)
+  const read = turned.length && !proof.changes.length ? [] : provedSaid(proof, besidesTheWork(f, before, after))
+  return [...turned, ...read]
 }
 
 /** What was not the same in two rounds besides the work, named. */

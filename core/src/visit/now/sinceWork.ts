@@ -14,6 +14,7 @@ import { isAccountOfAir, isSurelyAir, MORE_THAN_ALL_ELSE, SOUND, stopsAir } from
 import { spokenForBy } from '../spokenFor.js'
 import { openCodes, overtakenCodes } from '../codes.js'
 import { outsideOf } from '../judged.js'
+import { diesTicked } from '../dies.js'
 import { coolantBeyond, diesNow, isIdleBack } from '../noIdle.js'
 import { lastRound, readingsOf } from '../points.js'
 import { isTemperatureBack, proofBetween, worseSince } from '../proofs.js'
@@ -95,7 +96,9 @@ function mayBeOfTheWork(fault: FaultId, { done }: Situation): boolean {
 /** Whether anything was looked at, tried or noted since the last readings: what was done last has been checked. */
 function isChecked(f: VisitFile): boolean {
   const round = lastRound(f)
-  const read = [...readingsOf(f), ...live(f.recordings)].flatMap((r) => (r.round === round ? [r.at] : []))
+  const read = [...readingsOf(f), ...live(f.recordings), ...diesTicked(f)].flatMap((r) =>
+    r.round === round ? [r.at] : [],
+  )
   return live(f.findings).some((x) => read.every((at) => x.at > at))
 }
 

@@ -1,5 +1,6 @@
 import { Link } from 'react-router'
 import {
+  diesNow,
   hasController,
   slotChannels,
   lastRound,
@@ -53,6 +54,8 @@ export function Prove({
   const last = lastRound(file)
   const proof = last > 0 ? proofBetween(file, 0, last) : undefined
   const changes = proof?.changes ?? []
+  const isTold = proof !== undefined && (changes.length > 0 || proof.verdict !== 'no change seen')
+  const dies = diesNow(file)
   if (!done.length)
     return (
       <p className="bench px-gap pt-40 pb-14 max-w-640 text-lead narrow:px-14 narrow:pb-10">
@@ -86,10 +89,10 @@ export function Prove({
           )}
         </div>
         <Readings key={slot} file={file} slot={slot} round={round} channels={slotChannels(slot, file.vehicle.spec)} />
-        {(!DRIVEN.includes(slot) || stopSeen(file, 'road-test')) && <RoadTest file={file} />}
+        {!dies && (!DRIVEN.includes(slot) || stopSeen(file, 'road-test')) && <RoadTest file={file} />}
       </section>
       <section className={isProved(file) && changes.length > 0 ? 'narrow:order-first' : undefined}>
-        {proof && (changes.length > 0 || proof.verdict === 'better') && (
+        {proof && isTold && (
           <>
             <Verdict proof={proof} file={file} diagnosis={diagnosis} />
             <ul className="mb-8 text-small">
@@ -106,9 +109,11 @@ export function Prove({
             <ChangeRow key={`${c.kind}${c.rpm}${c.label}`} change={c} />
           ))}
         </ol>
-        {!changes.length && proof?.verdict !== 'better' && (
+        {!isTold && (
           <p className="max-w-340 border-l-6 border-l-line py-8 pl-12">
-            Measure the idle again, warm, with the same loads: each figure then stands beside its first one.
+            {dies
+              ? `It ${dies}: nothing that was read before can be set beside it.`
+              : 'Measure the idle again, warm, with the same loads: each figure then stands beside its first one.'}
           </p>
         )}
         <TryAgain file={file} onOpen={onOpen} />
