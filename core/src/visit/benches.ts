@@ -9,7 +9,7 @@ import {
   type Zone,
 } from '../engine/index.js'
 import { evidenceOf } from './evidence.js'
-import { coolantBeyond } from './noIdle.js'
+import { isOfCoolant } from './noIdle.js'
 import { lastRound } from './points.js'
 import type { VisitFile } from './records.js'
 import { BEYOND_THE_PATH, LETS_AIR_IN, SOOTED } from './remedies.js'
@@ -42,11 +42,9 @@ export function seatsOf(v: Vehicle, fault: FaultId): readonly StationId[] {
   return [...kinds, ...sooted].flatMap((kind) => stations.filter((id) => kindOfStation(id) === kind))
 }
 
-/** The same of a car: what reads the coolant sits in the block, and not where the air comes in. */
+/** The same of a car: the coolant's sensor sits nowhere there. */
 export const seatsHere = (f: VisitFile, fault: FaultId): readonly StationId[] =>
-  fault === 'temperature-sensor-implausible' && coolantBeyond(f, lastRound(f)) !== undefined
-    ? []
-    : seatsOf(f.vehicle.spec, fault)
+  isOfCoolant(f, fault) ? [] : seatsOf(f.vehicle.spec, fault)
 
 /** Zones in which something always stands, whatever else an engine has, where what concerns the whole manifold is tested. */
 const MANIFOLD: readonly Zone[] = ['behind-plate', 'runner']
@@ -89,7 +87,7 @@ export function benchOfCause(f: VisitFile, fault: FaultId): ActPlace | undefined
   if (test && testInfo(test).admissible(v) && !answerOf(fault, evidenceOf(f, lastRound(f)).findings))
     return benchOf(v, test)
   if (LETS_AIR_IN.includes(fault)) return 'places'
-  const seat = seatsHere(f, fault).at(0)
-  const station = BEYOND_THE_PATH.includes(fault) || (!seat && seatsOf(v, fault).length) ? 'beyond' : seat
+  const isBeyond = BEYOND_THE_PATH.includes(fault) || isOfCoolant(f, fault)
+  const station = isBeyond ? 'beyond' : seatsOf(v, fault).at(0)
   return station && { station }
 }

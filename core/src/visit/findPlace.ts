@@ -1,7 +1,6 @@
 import { testInfo, type Diagnosis } from '../diagnosis/index.js'
 import type { StationId } from '../engine/index.js'
-import { coolantBeyond } from './noIdle.js'
-import { lastRound } from './points.js'
+import { isOfCoolant } from './noIdle.js'
 import { live, type FindingRecord, type VisitFile } from './records.js'
 import { BEYOND_THE_PATH, leavesDirt, leftStations, mendedStations, remediesOf, type Remedy } from './remedies.js'
 import { isOfDirt } from './repairOptions.js'
@@ -134,7 +133,7 @@ const LEADS = 0.5
 export function placesToMend(f: VisitFile, d: Diagnosis | undefined): readonly StationId[] {
   const lead = d?.ranking.at(0)
   const ofThem = (d?.ranking ?? []).reduce((s, r) => s + (BEYOND_THE_PATH.includes(r.fault) ? r.probability : 0), 0)
-  const isCoolant = lead?.fault === 'temperature-sensor-implausible' && coolantBeyond(f, lastRound(f)) !== undefined
+  const isCoolant = isOfCoolant(f, lead?.fault)
   const beyond =
     lead && (isCoolant ? lead.probability : ofThem) >= LEADS && (isCoolant || BEYOND_THE_PATH.includes(lead.fault))
   return [...new Set([...findsToMend(f).map((x) => x.place), ...(beyond ? (['beyond'] as const) : [])])]

@@ -1,4 +1,4 @@
-import { temperatureBeyond } from '../diagnosis/index.js'
+import { temperatureBeyond, type FaultId } from '../diagnosis/index.js'
 import { isIdleMeasured, isIdleRead, lastRound, pointsOfRound } from './points.js'
 import { DIES, diesTicked, type Dies } from './dies.js'
 import type { VisitFile } from './records.js'
@@ -57,3 +57,7 @@ export function diesNow(f: VisitFile): string | undefined {
 /** What the coolant sensor reads in a round where no engine shows that [°C]: then no idle there counts as warm. */
 export const coolantBeyond = (f: VisitFile, round: number): number | undefined =>
   pointsOfRound(f, round).find((p) => temperatureBeyond(p)?.channel === 'ect_c')?.means.ect_c
+
+/** Whether a cause is the coolant's sensor as a car stands: it sits in the block, and not where the air comes in. */
+export const isOfCoolant = (f: VisitFile, fault: FaultId | undefined): boolean =>
+  fault === 'temperature-sensor-implausible' && coolantBeyond(f, lastRound(f)) !== undefined

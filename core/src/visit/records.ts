@@ -154,7 +154,7 @@ export interface StepMore {
   readonly oilLabelG?: number
 }
 
-/** A STOP caution seen to. */
+/** A STOP caution seen to, or what was seen or done that has no record of its own: see who names its ids. */
 export interface TickRecord extends RecordMeta {
   readonly visitId: string
   readonly caution: string

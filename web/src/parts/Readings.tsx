@@ -161,8 +161,10 @@ function NoIdle({ file, round }: { file: VisitFile; round: number }) {
   const tick = (how: Dies, is: boolean): void => {
     const caution = diesTick(how, round)
     const id = `${file.visit.id}:${caution}`
-    if (is) write('ticks', id, { visitId: file.visit.id, caution })
-    else remove('ticks', id)
+    if (is) return write('ticks', id, { visitId: file.visit.id, caution })
+    remove('ticks', id)
+    // one that idles runs
+    if (how === 'no-idle' && dies === 'no-run') tick('no-run', false)
   }
   return (
     <div className="mt-8 flex flex-wrap gap-8">

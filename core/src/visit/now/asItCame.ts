@@ -4,8 +4,6 @@ import { batterySaid } from '../battery.js'
 import { benchOfCause } from '../benches.js'
 import { placeOfFind } from '../findPlace.js'
 import { outsideOf } from '../judged.js'
-import { DIES } from '../dies.js'
-import { diesIn } from '../noIdle.js'
 import { live, type VisitFile } from '../records.js'
 import { isAnsweredAt } from '../remedies.js'
 import { cylinderUnlike, throttlesUnlike } from '../taken.js'
@@ -101,8 +99,6 @@ function codesUntold(f: VisitFile): string {
 /** Why nothing is to be mended, without claiming more than was measured. */
 function soundWhy(f: VisitFile): string {
   const out = outsideOf(f)
-  const dies = diesIn(f, 0)
-  if (dies) return `It ${DIES[dies].now}, and no cause of that has been made out.`
   return out.length
     ? `No cause fits the readings, though ${out[0].label} ${out[0].words}.`
     : `Everything measured stands in its band: nothing in it asks for work on the intake.${codesUntold(f)}`
@@ -110,7 +106,7 @@ function soundWhy(f: VisitFile): string {
 
 /** Somebody complains, or a figure stands outside its band: that is worth a test as long as the stop rule says so. */
 const nothingWrong: Rule = (s) => {
-  const isUnexplained = s.f.visit.intent === 'complaint' || outsideOf(s.f).length > 0 || diesIn(s.f, 0) !== undefined
+  const isUnexplained = s.f.visit.intent === 'complaint' || outsideOf(s.f).length > 0
   return isSound(s) && !(isWorthATest(s) && isUnexplained && s.d?.stop.verdict === 'test')
     ? act('sheet', 'hand-over', 'Print the sheet', soundWhy(s.f))
     : undefined
@@ -142,7 +138,7 @@ const test: Rule = (s) => {
   const takes = minutesSaid(minutes)
   const why = fitsNothing(d)
     ? `${d.stop.because} ${takes}`
-    : isSound(s) && (outsideOf(f).length || diesIn(f, 0))
+    : isSound(s) && outsideOf(f).length
       ? `${soundWhy(f)} ${takes}`
       : `${takes} ${how}`
   return nextTestAct(s, why, isSound(s) ? ['Print the sheet'] : [])
