@@ -1,3 +1,4 @@
+import { testInfo } from '../diagnosis/index.js'
 import type { AirPath, StationId } from '../engine/index.js'
 import { isShutOff, TELLS, type SiteShare } from './site.js'
 
@@ -41,7 +42,13 @@ export function nextPlaces(
     if (named.has(s.station)) continue
     const info = path.stations.find((x) => x.info.id === s.station)?.info
     if (info?.pinchable && !done('pinch', s.station) && has('pinch'))
-      out.push({ test: 'pinch', station: s.station, chance: s.probability * shows('pinch'), minutes: MINUTES.pinch })
+      out.push({
+        test: 'pinch',
+        station: s.station,
+        chance: s.probability * shows('pinch'),
+        // a test of its own where nothing is to be looked for first
+        minutes: s.station === 'purge' ? testInfo('purge-pinch').minutes : MINUTES.pinch,
+      })
     if (s.station === 'duct' && !done('flex-duct') && has('flex-duct'))
       out.push({
         test: 'flex-duct',

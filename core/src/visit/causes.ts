@@ -196,8 +196,8 @@ class Confirming {
     this.told.set(fault, how)
     const instead = (this.or[fault] = new Set<FaultId>())
     if (by !== this.d) this.sized[fault] = by.ranking.find((r) => r.fault === fault)
-    // what else could have gone would have opened it further, or not moved it
-    if (how === 'opening') return
+    // what else could have gone would have opened it further, or not moved it; a temperature that no car shows is its sensor's
+    if (how === 'opening' || (fault === 'temperature-sensor-implausible' && isTemperatureBack(this.f))) return
     const other = together.filter((r) => !r.answers.includes(fault)).flatMap((r) => r.answers)
     const alike = together.filter((r) => r.answers.includes(fault)).flatMap((r) => r.answers)
     const isAny = together.some(isUnsaid)

@@ -19,14 +19,13 @@ export const leavesNothing = (d: Diagnosis): boolean => {
 
 /**
  * Whether the account of unmetered air may be told as air: something was done that stops air and none is left, or what is left is rather
- * air than nothing and no other cause is likelier than all else; else what leads lets air in, or nothing leads and nothing was done. Beside a dirty sensor the same trims are its error, and once it is clean no air has gone.
+ * air than nothing and than any other cause; else what leads lets air in, or nothing leads and nothing was done. Beside a dirty sensor the same trims are its error, and once it is clean no air has gone.
  * @param d - diagnosis of the last round
  */
 export function isAccountOfAir(f: VisitFile, d: Diagnosis | undefined): boolean {
   const remedies = remediesOf(f)
   const lead = d?.ranking[0]
-  const isElse = lead && !LETS_AIR_IN.includes(lead.fault) && lead.probability > MORE_THAN_ALL_ELSE
-  if (stopsAir(remedies)) return !d || (isRatherAir(d) && !isElse) || (visitLedger(f)?.accounted ?? false)
+  if (stopsAir(remedies)) return !d || isRatherAir(d) || (visitLedger(f)?.accounted ?? false)
   const leads = lead !== undefined && lead.fault !== 'none' && lead.probability > WORTH_NAMING
   return leads ? LETS_AIR_IN.includes(lead.fault) : remedies.length === 0
 }
@@ -38,9 +37,11 @@ export const stopsAir = (remedies: readonly Remedy[]): boolean =>
 /** Whether air is let in, one way or another, all but surely: only then is its account told without an "if". */
 export const isSurelyAir = (d: Diagnosis): boolean => shareOfAir(d) >= SURE_ENOUGH
 
-/** Whether it is likelier that air is let in than that nothing is wrong: a trim off the middle may be the car's own. */
-export const isRatherAir = (d: Diagnosis): boolean =>
-  shareOfAir(d) > (d.ranking.find((r) => r.fault === 'none')?.probability ?? 0)
+/** Whether it is likelier that air is let in than any other cause, or that nothing is wrong: a trim off the middle may be the car's own. */
+function isRatherAir(d: Diagnosis): boolean {
+  const air = shareOfAir(d)
+  return d.ranking.every((r) => LETS_AIR_IN.includes(r.fault) || r.probability < air)
+}
 
 const shareOfAir = (d: Diagnosis): number =>
   d.ranking.reduce((sum, r) => sum + (LETS_AIR_IN.includes(r.fault) ? r.probability : 0), 0)

@@ -42,14 +42,25 @@ export function trimMarks(points: readonly OperatingPoint[]): {
   return { against, marks }
 }
 
-/** Total trim over airflow: a leak fades with flow, a sensor or fuel fault does not. `curve` draws what one leak would do. */
-export function TrimChart({ points, curve }: { points: readonly OperatingPoint[]; curve?: (gs: number) => number }) {
+/**
+ * Total trim over airflow: a leak fades with flow, a sensor or fuel fault does not. `curve` draws what one leak would do;
+ * `where` says at which points trims are typed, as long as there are none.
+ */
+export function TrimChart({
+  points,
+  curve,
+  where = 'at idle and at 2500',
+}: {
+  points: readonly OperatingPoint[]
+  curve?: (gs: number) => number
+  where?: string
+}) {
   const { against, marks } = useMemo(() => trimMarks(points), [points])
   const option = useCallback((t: ChartTokens) => trimOption(t, marks, against, curve), [marks, against, curve])
   if (!marks.length)
     return (
       <p className="max-w-340 border-l-6 border-l-line py-8 pl-12">
-        No trims yet. Type short and long trim at idle and at 2500, or drop a recording.
+        No trims yet. Type short and long trim {where}, or drop a recording.
       </p>
     )
   return (

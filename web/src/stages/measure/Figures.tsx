@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import { Link } from 'react-router'
 import {
+  diesIn,
   hasController,
   hasTrims,
   live,
@@ -32,6 +33,7 @@ export function Figures({ file }: { file: VisitFile }) {
   const format = useFormat()
   const count = (s: Slot): number => live(file.readings).filter((r) => r.round === round && r.slot === s).length
   const points = pointsOfRound(file, round)
+  const dies = diesIn(file, round)
   const recordings = live(file.recordings)
   const idle = points.find((p) => p.kind === 'idle')
   const sound = useSoundRecords(file)
@@ -103,10 +105,10 @@ export function Figures({ file }: { file: VisitFile }) {
         <Readings key={slot} file={file} slot={slot} round={round} channels={slotChannels(slot, file.vehicle.spec)} />
       </section>
       <section>
-        {hasTrims(file.vehicle.spec) && (
+        {hasTrims(file.vehicle.spec) && dies !== 'no-run' && (
           <>
             <h2 className="text-soft text-small">total trim</h2>
-            <TrimChart points={points} />
+            <TrimChart points={points} where={dies && 'at 1500 and at 2500, held with the pedal'} />
           </>
         )}
         {expected && idle?.means.maf_gs !== undefined && (
