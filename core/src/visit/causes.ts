@@ -1,21 +1,20 @@
-import { type Diagnosis, type FaultId, type Ranked, spokenBy, SURE_ENOUGH, testInfo } from '../diagnosis/index.js'
-import { kindOfStation, type StationKind } from '../engine/index.js'
+import { type Diagnosis, type FaultId, type Ranked, SURE_ENOUGH } from '../diagnosis/index.js'
 import { unseenBelow, type Change } from '../proof/index.js'
 import { asItStood } from './asItStood.js'
 import { diagnoseVisit } from './evidence.js'
-import { placeOfFind } from './findPlace.js'
-import { againstItself, MAY_HAVE_BEEN, sizesByWork } from './heldAgainst.js'
+import { goneByTest } from './goneByTest.js'
+import { againstItself, HAD_A_CHANCE, MAY_HAVE_BEEN, sizesByWork } from './heldAgainst.js'
+import { namedHere } from './namedHere.js'
 import { isReadAsItCame } from './noIdle.js'
 import { leavesNothing, WORTH_NAMING } from './ofAir.js'
 import { isIdleMeasured, lastRound } from './points.js'
-import { bringsIdleBack, isTemperatureBack, proofsOf, type Proof } from './proofs.js'
+import { bringsIdleBack, bringsTemperatureBack, proofsOf, type Proof } from './proofs.js'
 import type { VisitFile } from './records.js'
 import { AT_FULL_LOAD, isProved, isUnsaid, LETS_AIR_IN, remediesOf, type Remedy } from './remedies.js'
-import { retestsOf } from './retests.js'
-import { isMoreOfReadings, isOfReadings, spokenForBy } from './spokenFor.js'
+import { isMoreOfReadings, isOfReadings, shows, spokenForBy } from './spokenFor.js'
 
-/** What told that a cause is gone: readings, its own test made again, an idle on less opening for the same air, the car held against itself, or an idle where there was none. */
-type Teller = 'readings' | 'test' | 'opening' | 'itself' | 'idle'
+/** What told that a cause is gone: readings, its own test made again, an idle on less opening for the same air, a temperature that cars show, the car held against itself, or an idle where there was none. */
+type Teller = 'readings' | 'test' | 'opening' | 'temperature' | 'itself' | 'idle'
 
 /** What a visit may say of causes: nothing that what was done since has overtaken. */
 export interface VisitCauses {
@@ -35,8 +34,6 @@ export interface VisitCauses {
   readonly gone?: Ranked
 }
 
-/** From this probability at the baseline a cause counts as the one that a remedy answered [–]. */
-const HAD_A_CHANCE = 0.08
 /** The same of a cause that the very same work answers: what was found there speaks for both [–]. */
 const ANSWERED_ALIKE = 0.5
 /** The same where nobody said which of what lies beyond the air path was mended: anything of it may have been. */
@@ -50,9 +47,6 @@ const STILL_LEADS = 0.5
 
 const probabilityOf = (d: Diagnosis, fault: FaultId): number =>
   d.ranking.find((r) => r.fault === fault)?.probability ?? 0
-
-/** Whether readings can show a cause at all. */
-const shows = (d: Diagnosis, fault: FaultId): boolean => !d.unmarked.includes(fault)
 
 /** Whether a cause that was all but sure has gone, and no other has taken its place: the rest need not be told apart for that. */
 const isGone = (before: Ranked, now: Diagnosis): boolean =>
@@ -76,75 +70,10 @@ function opensLess({ remedies, proof }: Proof): boolean {
   return isLess && air.length > 0 && !air.some(isSeen)
 }
 
-/** What a valve that lets air in fails by itself by, where work on it answers leaks about it too. */
-const OF_VALVES: Partial<Readonly<Record<StationKind, FaultId>>> = {
-  purge: 'purge-stuck-open',
-  pcv: 'pcv-stuck-open',
-  separator: 'pcv-stuck-open',
-}
-/** Of all places where air may come in one valve’s joint is this share, or less [–]; ours. */
-const AT_ONE_PLACE = 0.1
-
-/** What fails by itself of a part that was worked on; undefined where the work was on a hose or a joint. */
-const ownFault = ({ station, repair }: Remedy): FaultId | undefined =>
-  station && (repair === undefined || repair === 'replace' || repair === 'clean')
-    ? OF_VALVES[kindOfStation(station)]
-    : undefined
-
-/** How likely a cause is to be what some work answered: air that may come in anywhere seldom comes in about the one valve that was worked on. */
-function hereOf({ fault, probability }: Ranked, works: readonly Remedy[]): number {
-  const others = works.filter((r) => r.answers.includes(fault)).map(ownFault)
-  const isElsewhere = others.every((x) => x !== undefined && x !== fault)
-  return isElsewhere ? AT_ONE_PLACE * probability : probability
-}
-
-/** Of causes that let air in, which nobody tells apart who mends one place, the one that some work answered where one of them leads. */
-function namedHere(by: Diagnosis, works: readonly Remedy[], lead: FaultId): FaultId {
-  if (!LETS_AIR_IN.includes(lead)) return lead
-  const answers = new Set(works.flatMap((r) => r.answers))
-  const alike = by.ranking.filter((r) => LETS_AIR_IN.includes(r.fault) && answers.has(r.fault) && shows(by, r.fault))
-  return [...alike].sort((x, y) => hereOf(y, works) - hereOf(x, works)).at(0)?.fault ?? lead
-}
-
 /** Whether a work may have answered a cause: where air is shut out it idles on more opening, never on less. */
 const mayBe = (p: Proof, fault: FaultId): boolean => !(LETS_AIR_IN.includes(fault) && opensLess(p))
 
-/** From this chance that a test finds a cause the test made again tells of it [–]. */
-const TELLS = 0.5
-
-/** Causes that tests found and do not find any more since something was done that answers them. */
-function goneByTest(
-  f: VisitFile,
-  knownBefore: (r: Remedy) => Diagnosis,
-): {
-  readonly fault: FaultId
-  readonly or: readonly FaultId[]
-  /** Answered by the same work, and found by the same test: of them one at most was there. */
-  readonly alike: readonly FaultId[]
-  readonly by: readonly Remedy[]
-  /** What was known before that work. */
-  readonly d: Diagnosis
-}[] {
-  const done = remediesOf(f)
-  return retestsOf(f).flatMap(({ before, after }) => {
-    if (after.outcome !== 'pass') return []
-    const { finds } = testInfo(after.test)
-    const spoken = spokenBy(before)
-    const place = placeOfFind(after)
-    const by = done.filter((r) => !place || r.station === place)
-    if (!by.length) return []
-    const answered = new Set(by.flatMap((r) => r.answers))
-    const d = knownBefore(by.find((r) => r.at > before.at) ?? by[by.length - 1])
-    const [found, ...others] = d.ranking.filter(
-      (r) =>
-        answered.has(r.fault) && r.fault in spoken && (finds[r.fault] ?? 0) >= TELLS && r.probability >= HAD_A_CHANCE,
-    )
-    if (!found) return []
-    // the same test finds them alike
-    const or = others.filter((r) => r.probability >= MAY_HAVE_BEEN * found.probability).map((r) => r.fault)
-    return [{ fault: found.fault, or, alike: [found, ...others].map((r) => r.fault), by, d }]
-  })
-}
+const TEMPERATURE: FaultId = 'temperature-sensor-implausible'
 
 /** What confirms causes, one way of telling after the other; what was confirmed once stands. */
 class Confirming {
@@ -153,6 +82,8 @@ class Confirming {
   private readonly or: Partial<Record<FaultId, Set<FaultId>>> = {}
   /** The work that answered each of the causes that readings confirm. */
   private readonly answeredBy = new Map<FaultId, Proof>()
+  /** The work that answered a temperature. */
+  private temperatureBy?: Proof
   private readonly proofs: readonly Proof[]
   private readonly seen = new Map<number, Diagnosis>()
 
@@ -191,13 +122,22 @@ class Confirming {
     return !LETS_AIR_IN.includes(fault) && probabilityOf(this.now, fault) > STILL_LEADS
   }
 
+  /** Causes that some work may have answered: of what lies beyond the air path one part, and where that was a temperature’s sensor nothing else. */
+  private answersOf(p: Proof): ReadonlySet<FaultId> {
+    const isOfIt = p === this.temperatureBy
+    const ofIt = isOfIt ? p.remedies.filter((r) => r.answers.includes(TEMPERATURE)) : []
+    const spent = ofIt.length === 1 && isUnsaid(ofIt[0]) && ofIt[0].ids.length === 1 ? ofIt[0] : undefined
+    const left = p.remedies.flatMap((r) => (r === spent ? [] : r.answers))
+    return new Set(isOfIt ? left.filter((x) => x !== TEMPERATURE) : left)
+  }
+
   private confirm(fault: FaultId, together: readonly Remedy[], how: Teller, by = this.d): void {
     if (this.told.has(fault)) return
     this.told.set(fault, how)
     const instead = (this.or[fault] = new Set<FaultId>())
     if (by !== this.d) this.sized[fault] = by.ranking.find((r) => r.fault === fault)
-    // what else could have gone would have opened it further, or not moved it; a temperature that no car shows is its sensor's
-    if (how === 'opening' || (fault === 'temperature-sensor-implausible' && isTemperatureBack(this.f))) return
+    // what else could have gone would have opened it further, or not moved it, and left a temperature that no car shows
+    if (how === 'opening' || how === 'temperature') return
     const other = together.filter((r) => !r.answers.includes(fault)).flatMap((r) => r.answers)
     const alike = together.filter((r) => r.answers.includes(fault)).flatMap((r) => r.answers)
     const isAny = together.some(isUnsaid)
@@ -211,11 +151,21 @@ class Confirming {
     }
   }
 
+  /** A temperature that no car shows reads as it should: whatever else was mended, that was its sensor, or what the sensor hangs on. */
+  byTemperature(): void {
+    const answer = this.proofs.find(
+      (p) => bringsTemperatureBack(this.f, p) && p.remedies.some((r) => r.answers.includes(TEMPERATURE)),
+    )
+    if (!answer) return
+    this.confirm(TEMPERATURE, answer.remedies, 'temperature', this.before(answer))
+    this.temperatureBy = answer
+  }
+
   /** Work after which the readings are better. */
   byReadings(): void {
     for (const p of this.proofs) {
       if (p.proof?.verdict !== 'better') continue
-      const answers = new Set(p.remedies.flatMap((r) => r.answers))
+      const answers = this.answersOf(p)
       const by = this.before(p)
       // no reading shows what an engine died of that was never read, and that it runs does
       const isBack = bringsIdleBack(this.f, p)
@@ -239,18 +189,15 @@ class Confirming {
   byWhatLed(): void {
     const { f, d, now } = this
     const led = d.ranking.at(0)
-    const answer = led && this.proofs.find((p) => p.remedies.some((r) => r.answers.includes(led.fault)))
+    const answer = led && this.proofs.find((p) => this.answersOf(p).has(led.fault))
     if (!answer || this.told.has(led.fault) || !isProved(f) || !mayBe(answer, led.fault) || !shows(d, led.fault)) return
     // of what nobody tells apart who mends one place, readings have named one for this work
     const isTold = [...this.answeredBy].some(([x, p]) => p === answer && areOneToACustomer(x, led.fault))
     if (isTold) return
     const isSeen = (c: Change): boolean => unseenBelow(c) === undefined
     const changes = answer.proof?.changes ?? []
-    // neither an idle that is back nor a temperature is a row of the proof
-    const isMoved =
-      changes.some(isSeen) ||
-      bringsIdleBack(f, answer) ||
-      (led.fault === 'temperature-sensor-implausible' && isTemperatureBack(f))
+    // an idle that is back is no row of the proof
+    const isMoved = changes.some(isSeen) || bringsIdleBack(f, answer)
     // what idle and trims cannot show a pull does, whatever of it was laid to something else before
     const isByPull = AT_FULL_LOAD.includes(led.fault) && changes.some((c) => c.kind === 'pull' && isSeen(c))
     if (!isMoved || !(isByPull || isOfReadings(d, led.fault)) || !(leavesNothing(now) || isGone(led, now))) return
@@ -310,6 +257,7 @@ class Confirming {
  */
 export function causesOf(f: VisitFile, d: Diagnosis, now: Diagnosis): VisitCauses {
   const confirming = new Confirming(f, d, now)
+  confirming.byTemperature()
   confirming.byReadings()
   confirming.byWhatLed()
   confirming.byOpening()

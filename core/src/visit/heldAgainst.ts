@@ -9,6 +9,8 @@ import type { Proof } from './proofs.js'
 import type { VisitFile } from './records.js'
 import { isOfReadings } from './spokenFor.js'
 
+/** From this probability at the baseline a cause counts as the one that a remedy answered [–]. */
+export const HAD_A_CHANCE = 0.08
 /** From this share of its probability at the baseline a cause that other work of the same time answers may have been the one [–]. */
 export const MAY_HAVE_BEEN = 0.2
 

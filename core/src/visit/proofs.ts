@@ -62,13 +62,17 @@ export function proofsOf(f: VisitFile): Proof[] {
 export const bringsIdleBack = (f: VisitFile, p: Proof): boolean =>
   p.after !== undefined && idleTurned(f, p.before, p.after) === 'back'
 
-/** Whether a temperature that no car shows was read when it came, and none in the last round that has any. */
-export function isTemperatureBack(f: VisitFile): boolean {
+/** Whether a temperature that no car shows was read in one round, as when it came, and none in another that has any, as the last. */
+export function isTemperatureBack(f: VisitFile, before = 0, after = lastRound(f)): boolean {
   const read = (round: number): readonly OperatingPoint[] =>
     pointsOfRound(f, round).filter((p) => p.means.iat_c !== undefined || p.means.ect_c !== undefined)
-  const now = lastRound(f) > 0 ? read(lastRound(f)) : []
-  return now.length > 0 && read(0).some(temperatureBeyond) && !now.some(temperatureBeyond)
+  const now = after > before ? read(after) : []
+  return now.length > 0 && read(before).some(temperatureBeyond) && !now.some(temperatureBeyond)
 }
+
+/** Whether a temperature that no car showed before some work is read as it should be after it. */
+export const bringsTemperatureBack = (f: VisitFile, p: Proof): boolean =>
+  p.after !== undefined && isTemperatureBack(f, p.before, p.after)
 
 /** What the last work made worse, in a sentence: better than when the car came is not good enough for it. */
 export function worseSince(f: VisitFile): string | undefined {

@@ -220,24 +220,6 @@ describe('what confirms a cause', () => {
       told: { 'egr-open-at-idle': 'test' },
     })
   })
-  it('is a temperature that reads again as it should, of a sensor that was renewed', () => {
-    const coolant = (round: number, c: number): VisitFile['readings'] => [
-      ...idleOf(round, { trim: 1 }).filter((r) => r.channel !== 'ect_c'),
-      reading(round, 'idle', 'ect_c', c),
-    ]
-    const f = visitOf({
-      readings: [...coolant(0, -38), ...coolant(1, 90)],
-      repairs: [repairAt('beyond', 0, { kind: 'replace', note: 'the coolant sensor renewed' })],
-    })
-    const s = sheet(f, 1)
-    expect(s.plain).toMatch(/^A temperature sensor of your engine was reading wrong\. .* is read as it should be\./)
-    expect(s.found[0]).toMatch(
-      /^Intake or coolant temperature .* Confirmed: .* Before: the coolant temperature reads −38/,
-    )
-    // and no engine was colder than the other
-    expect(s.proved!.join(' ')).not.toMatch(/colder engine/)
-    expect(nowAct(f, diagnoseVisit(f, 1)).why).not.toMatch(/changed nothing/)
-  })
   it('what was found and is left, as agreed, is not looked for once more', () => {
     const seen = { ...SMOKE, note: 'cracked at the valve' }
     const walked = lookItemsOf(visitOf().vehicle.spec).map((x) => ({

@@ -16,6 +16,9 @@ export function spokenForBy(d: Diagnosis, fault: FaultId): string {
   return andList(['the readings', ...beside])
 }
 
+/** Whether readings can show a cause at all. */
+export const shows = (d: Diagnosis, fault: FaultId): boolean => !d.unmarked.includes(fault)
+
 /** Whether the readings spoke for a cause, and not its test alone: where they did not, nothing of them comes back. */
 export function isOfReadings(d: Diagnosis, fault: FaultId): boolean {
   const reasons = d.reasons[fault]?.filter(isReading)

@@ -31,6 +31,7 @@ import {
   type VisitFile,
 } from '@uvula/core'
 import { outcomeOf } from '../diagnosis-bench/tests.js'
+import { lookedAt } from './looks.js'
 import type { FaultClass } from '../diagnosis-bench/classes.js'
 
 /** Acts beyond which a visit is not worked to its end. */
@@ -171,10 +172,8 @@ class Visit {
     const looks = lookItemsOf(this.vehicle).map((x) => ({
       ...this.meta(`look:${x.id}`),
       visitId: 'v',
-      test: 'look',
       station: x.station,
-      item: x.id,
-      outcome: 'pass' as const,
+      ...lookedAt(x, this.left, this.i),
     }))
     this.put({ findings: [...this.file.findings, ...looks] })
   }
@@ -210,7 +209,7 @@ class Visit {
     return true
   }
 
-  private repair(station: StationId, answered: FaultClass | undefined): void {
+  private repair(station: StationId, answered: FaultClass | undefined, finding?: string): void {
     this.repairs++
     const afterRound = lastRound(this.file)
     if (answered?.fault === 'valve-deposits')
@@ -244,6 +243,7 @@ class Visit {
             minutes: 20,
             partsPrice: 10,
             conditions: [],
+            ...(finding ? { finding } : {}),
           },
         ],
       })
@@ -262,7 +262,11 @@ class Visit {
     // beyond the path only what leads, or what its test finds, is mended: a test that was wrong has nothing mended
     const finds = find && TESTS.find((t) => t.id === find.find.test)?.finds
     const isIt = (c: FaultClass): boolean => (finds ? (finds[c.fault] ?? 0) > 0 : c.fault === lead)
-    this.repair(station, station === 'beyond' ? here.find(isIt) : here[0])
+    this.repair(
+      station,
+      station === 'beyond' ? here.find(isIt) : here[0],
+      station === 'beyond' ? find?.find.id : undefined,
+    )
   }
 
   /** What was done last sits as it should; false where that was checked before. */

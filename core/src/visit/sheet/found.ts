@@ -101,6 +101,7 @@ export function foundLines(f: VisitFile, d: Diagnosis, causes: VisitCauses, judg
       readings: `the readings ${came}`,
       test: 'the test that found it finds nothing any more',
       opening: 'it needs less opening for the same air',
+      temperature: 'the temperature reads as it should',
       idle: 'it holds an idle since',
       itself: 'what was read before, held against what is read now, shows it',
     }[causes.told[fault] ?? 'readings']
