@@ -4,6 +4,7 @@ import {
   diagnoseVisit,
   ENGINE_PATTERNS,
   faultOf,
+  feltTick,
   HEALTHY,
   lastRound,
   NO_CODES,
@@ -135,14 +136,19 @@ describe.each(CASES.map((c) => [`${c.engine}, ${Object.keys(c.faults)[0]}`, c] a
     expect(said.all.join(' ')).not.toMatch(/ Confirmed: /)
   })
   it('mended where it is, only what was wrong is confirmed, and nothing is asked for any more', () => {
-    const said = saidOf(measured(came().mended(c.place, 'replace', {}), 1, {}).file())
+    const f = measured(came().mended(c.place, 'replace', {}), 1, {}).file()
+    const said = saidOf(f)
     whole(said)
     const confirmed = said.found.filter((s) => / Confirmed: /.test(s))
     const may = c.may.map((id) => faultOf(id).label)
     for (const s of confirmed) expect(may.some((label) => s.startsWith(label))).toBe(true)
     expect(said.plain).not.toMatch(/worse|still there/)
     if (confirmed.length) expect(said.plain).not.toMatch(/do not show a difference/)
-    expect(said.now).toBe('sheet')
+    // where no figure tells whether it helped, somebody says so
+    const tick = { ...f.readings[0], id: 'gone', visitId: 'v', caution: feltTick('idle-rough', 'gone', 1) }
+    const told = said.now === 'felt' ? saidOf({ ...f, ticks: [...f.ticks, tick] }) : said
+    whole(told)
+    expect(told.now).toBe('sheet')
   })
   it('mended elsewhere, nothing is confirmed, and what leads by far is not signed off', () => {
     const elsewhere = c.place === 'filter' ? 'purge' : 'filter'

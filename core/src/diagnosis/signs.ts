@@ -4,8 +4,8 @@ import type { FaultId } from './faults.js'
 export interface Sign {
   readonly id: string
   readonly label: string
-  /** Felt on the road only, or only with the foot down: standing in the shop nobody can say that it is gone. */
-  readonly felt?: 'driving' | 'pulling'
+  /** Heard or felt as it stands and idles; on the road only, or only with the foot down, where nobody in the shop can say that it is gone. */
+  readonly felt?: 'idle' | 'driving' | 'pulling'
   readonly favours: Readonly<Partial<Record<FaultId, number>>>
 }
 
@@ -14,6 +14,7 @@ export const SIGNS: readonly Sign[] = [
   {
     id: 'idle-hunts',
     label: 'idle hunts',
+    felt: 'idle',
     favours: {
       'unmetered-air': 1.8,
       'unmetered-air-bank': 1.5,
@@ -28,6 +29,7 @@ export const SIGNS: readonly Sign[] = [
   {
     id: 'idle-high',
     label: 'idle high',
+    felt: 'idle',
     favours: {
       'unmetered-air': 1.8,
       'unmetered-air-bank': 1.2,
@@ -39,11 +41,13 @@ export const SIGNS: readonly Sign[] = [
   {
     id: 'idle-low',
     label: 'idle low',
+    felt: 'idle',
     favours: { 'throttle-deposits': 1.8, 'idle-valve-stuck': 1.7, 'pcv-blocked': 1.3, 'egr-open-at-idle': 1.3 },
   },
   {
     id: 'idle-rough',
     label: 'idle rough',
+    felt: 'idle',
     favours: {
       'unmetered-air': 1.3,
       'unmetered-air-bank': 1.6,
@@ -149,6 +153,7 @@ export const SIGNS: readonly Sign[] = [
   {
     id: 'hiss',
     label: 'hiss',
+    felt: 'idle',
     favours: {
       'unmetered-air': 2,
       'unmetered-air-bank': 1.8,

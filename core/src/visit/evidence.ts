@@ -7,10 +7,12 @@ import {
   type Diagnosis,
   type Evidence,
   type Finding,
+  type Intent,
 } from '../diagnosis/index.js'
 import { hasController } from '../engine/index.js'
 import { kindAt } from '../expectation/index.js'
 import { vehicleAtPlace } from './place.js'
+import { feltIn } from './felt.js'
 import { diesIn, NO_IDLE } from './noIdle.js'
 import { closedThrottleOf, pointsOfRound } from './points.js'
 import { findsDirt, overtaken } from './findPlace.js'
@@ -18,13 +20,15 @@ import { live, type FindingRecord, type VisitFile } from './records.js'
 import { openCodes, overtakenCodes } from './codes.js'
 import { cleanedBefore, visitDeposits } from './deposits.js'
 import { pumpJudged } from '../vacuum/index.js'
+import { isInVain } from './proofs.js'
 import { remediesOf } from './remedies.js'
+import { isFoundGone } from './retests.js'
 import { dropsOf, takenOf } from './taken.js'
 import { workDone } from './workDone.js'
 
 /**
  * Evidence of a visit. Signs belong to the baseline; after a remedy the finds at mended places are spent, those of tests
- * that name no place with any remedy, and how the car came no longer says how likely a fault is. What was tried again after the
+ * that name no place with any remedy, and how the car came no longer says how likely a fault is, unless nothing has changed. What was tried again after the
  * work tells of the car as it is now, and nothing of how it came.
  */
 export function evidenceOf(f: VisitFile, round: number): Evidence {
@@ -32,7 +36,7 @@ export function evidenceOf(f: VisitFile, round: number): Evidence {
   // what was tried on work that was done tells nothing of how the car came
   const isSpent = baseline ? (x: FindingRecord) => Boolean(x.afterWork) : spentSince(f)
   return {
-    intent: baseline ? f.visit.intent : 'not-stated',
+    intent: intentAt(f, round),
     points: baseline ? mergePoints([...pointsOfRound(f, round), ...freezeFrames(f)]) : pointsOfRound(f, round),
     signs: signsOf(f, round),
     ...diesOf(f, round),
@@ -57,11 +61,27 @@ export function evidenceOf(f: VisitFile, round: number): Evidence {
   }
 }
 
-/** What the customer feels, of the car as it came; that it holds no idle, of any round in which it was seen. */
-function signsOf(f: VisitFile, round: number): string[] {
-  const felt = round === 0 ? f.visit.signs : []
-  return [...new Set([...felt, ...(diesIn(f, round) ? [NO_IDLE] : [])])]
+/** Whether the car stands as it came: nothing was done, or what was done changed nothing, and what was found is not known to be gone. */
+const isAsItCame = (f: VisitFile, round: number): boolean => round === 0 || (isInVain(f, round) && !isFoundGone(f))
+
+/** What the customer feels: as the car came, or after the work where it was asked for again or nothing has changed. */
+function feltAt(f: VisitFile, round: number): readonly string[] {
+  const said = round === 0 ? undefined : feltIn(f, round)
+  const came = isAsItCame(f, round)
+  return f.visit.signs.filter((sign) => (said?.has(sign) ? said.get(sign) === 'there' : came))
 }
+
+/** Why it is here, as long as that stands. */
+function intentAt(f: VisitFile, round: number): Intent {
+  const { intent, signs } = f.visit
+  if (round > 0 && signs.length) return feltAt(f, round).length ? intent : 'not-stated'
+  return isAsItCame(f, round) ? intent : 'not-stated'
+}
+
+/** What the customer feels; and that it holds no idle, of any round in which it was seen. */
+const signsOf = (f: VisitFile, round: number): string[] => [
+  ...new Set([...feltAt(f, round), ...(diesIn(f, round) ? [NO_IDLE] : [])]),
+]
 
 /** How the engine dies, as it was seen in a round. */
 function diesOf(f: VisitFile, round: number): Pick<Evidence, 'dies'> {

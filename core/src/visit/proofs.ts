@@ -74,6 +74,17 @@ export function isTemperatureBack(f: VisitFile, before = 0, after = lastRound(f)
 export const bringsTemperatureBack = (f: VisitFile, p: Proof): boolean =>
   p.after !== undefined && isTemperatureBack(f, p.before, p.after)
 
+/** Whether what was done before a round changed nothing that was measured: no figure, no temperature that no car shows, no idle. */
+export function isInVain(f: VisitFile, round = lastRound(f)): boolean {
+  const { verdict, changes } = proofBetween(f, 0, round)
+  return (
+    verdict === 'no change seen' &&
+    changes.length > 0 &&
+    !isTemperatureBack(f, 0, round) &&
+    idleTurned(f, 0, round) !== 'back'
+  )
+}
+
 /** What the last work made worse, in a sentence: better than when the car came is not good enough for it. */
 export function worseSince(f: VisitFile): string | undefined {
   const last = proofsOf(f).at(-1)

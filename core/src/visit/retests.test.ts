@@ -53,6 +53,13 @@ describe('a test made again after the work', () => {
     const f = visitOf({ readings: [...AIRY, ...TIGHT], findings: [SMOKE, still], repairs: [MENDED] })
     expect(stationStates(f).get('booster')).toBe('failed')
     expect(nowAct(f)).toMatchObject({ id: 'mend', title: 'Mend the booster hose', where: 'places' })
+    // a new part is seldom bad: another one is not the next thing
+    const fresh = { ...f, repairs: [{ ...MENDED, kind: 'replace' as const }] }
+    expect(nowAct(fresh)).toMatchObject({
+      id: 'mend',
+      title: 'Look again at the booster hose',
+      why: 'Smoke at low pressure, tried again after the work, still finds something, and it is new: how it is fitted and fed, and the test itself, come before another one.',
+    })
     const s = sheet(f, 1)
     expect(s.left.join(' ')).toMatch(/tried again after the work, still finds something/)
     expect(s.plain).toMatch(/Tested again, what was found is still there/)

@@ -50,3 +50,9 @@ export const againSaid = (find: FindingRecord): string =>
   find.test === 'look'
     ? 'looked at again after the work, still not in order'
     : `${lower(testInfo(find.test).label)}, tried again after the work, still finds something`
+
+/** Whether the tests that found what was worked on were made again, and none finds it any more. */
+export function isFoundGone(f: VisitFile): boolean {
+  const made = retestsOf(f)
+  return made.length > 0 && made.every((x) => x.after.outcome === 'pass')
+}

@@ -40,6 +40,7 @@ export type ActId =
   | 'still-there'
   | 'not-in-band'
   | 'worse-since'
+  | 'felt'
   | 'sheet'
   | 'walk'
   | 'balance'

@@ -10,18 +10,19 @@ import {
 import { stationInfo, type StationId } from '../../engine/index.js'
 import { afterWorkOf } from '../afterWork.js'
 import { benchOfCause } from '../benches.js'
+import { feltAs, unasked } from '../felt.js'
 import { isAccountOfAir, isSurelyAir, MORE_THAN_ALL_ELSE, SOUND, stopsAir } from '../ofAir.js'
 import { spokenForBy } from '../spokenFor.js'
 import { openCodes, overtakenCodes } from '../codes.js'
 import { outsideOf } from '../judged.js'
 import { diesTicked } from '../dies.js'
-import { coolantBeyond, diesNow, isIdleBack } from '../noIdle.js'
+import { coolantBeyond, diesNow } from '../noIdle.js'
 import { lastRound, readingsOf } from '../points.js'
-import { isTemperatureBack, proofBetween, worseSince } from '../proofs.js'
+import { isInVain, proofBetween, worseSince } from '../proofs.js'
 import { figureText } from '../../units/index.js'
 import { live, type VisitFile } from '../records.js'
 import { isUnsaid, LETS_AIR_IN, roundToFill } from '../remedies.js'
-import { retestsOf, retestsOwed } from '../retests.js'
+import { isFoundGone, retestsOwed } from '../retests.js'
 import { visitLedger } from '../unmetered.js'
 import { andList, line, share } from '../words.js'
 import {
@@ -170,25 +171,14 @@ const outOfBand: Rule = (s) => {
   )
 }
 
-/** Whether what was done changed nothing that was read, and whether what found it finds nothing any more. */
-function outcomeOf(f: VisitFile): { readonly verdict: string; readonly isInVain: boolean; readonly isGone: boolean } {
-  const { verdict, changes } = proofBetween(f, 0, lastRound(f))
-  const retests = retestsOf(f)
-  return {
-    verdict,
-    isInVain: verdict === 'no change seen' && changes.length > 0 && !isTemperatureBack(f) && !isIdleBack(f),
-    isGone: retests.length > 0 && retests.every((x) => x.after.outcome === 'pass'),
-  }
-}
-
 /** What found it tells sooner than anything else whether it is gone. */
 const testAgain: Rule = ({ f, d }) => {
-  const { verdict, isInVain } = outcomeOf(f)
+  const isVain = isInVain(f)
+  const isChanged = proofBetween(f, 0, lastRound(f)).verdict === 'changed'
   const isByTests = d !== undefined && tellsNothing(d)
   const again = retestsOwed(f).find(
     ({ test }) =>
-      test !== 'look' &&
-      (isInVain || isByTests || (verdict === 'changed' && testInfo(test).minutes <= AGAIN_AT_ONCE_MINUTES)),
+      test !== 'look' && (isVain || isByTests || (isChanged && testInfo(test).minutes <= AGAIN_AT_ONCE_MINUTES)),
   )
   if (!again) return undefined
   const byReadings = isByTests ? 'The readings do not tell one cause from another.' : 'The readings have changed.'
@@ -197,16 +187,34 @@ const testAgain: Rule = ({ f, d }) => {
     'test',
     'prove',
     `${label} again`,
-    `${isInVain ? IN_VAIN : byReadings} What found it tells whether it is gone. ${minutesSaid(minutes)}`,
+    `${isVain ? IN_VAIN : byReadings} What found it tells whether it is gone. ${minutesSaid(minutes)}`,
     [...owedTitles(f), 'Print the sheet'],
   )
 }
 
+/** Where no figure tells whether it helped, what the customer came with does. */
+const feelAgain: Rule = (s) => {
+  const { f, d } = s
+  const asked = unasked(f).map(({ label }) => `“${label}”`)
+  const isOpen = isInVain(f) && !isFoundGone(f) && !stillThere(MORE_THAN_ALL_ELSE)(s)
+  if (!asked.length || f.visit.intent !== 'complaint' || !isOpen) return undefined
+  return act(
+    'felt',
+    'prove',
+    'Say whether it is gone',
+    `${IN_VAIN} Came with ${andList(asked)}: gone, or still there?`,
+    [...nextTitles(d), 'Print the sheet'],
+  )
+}
+
+/** What is still there, or may be, is traced on. */
 const inVain: Rule = (s) => {
-  const { isInVain, isGone } = outcomeOf(s.f)
-  return isInVain && !isGone && s.f.visit.intent === 'complaint' && isWorthATest(s)
-    ? nextTestAct(s, `${IN_VAIN} ${testMinutes(s)}`)
-    : undefined
+  const { f } = s
+  const there = feltAs(f, 'there')
+  const isFelt = there.length > 0
+  if (!isWorthATest(s) || !(isFelt || (isInVain(f) && !isFoundGone(f) && f.visit.intent === 'complaint')))
+    return undefined
+  return nextTestAct(s, `${isFelt ? `Still there: ${andList(there)}.` : IN_VAIN} ${testMinutes(s)}`)
 }
 
 const hardlySound: Rule = (s) => {
@@ -274,11 +282,12 @@ const codesSince: Rule = (s) => {
 }
 
 function printTheSheet({ f }: Situation): NowAct {
-  const { isInVain, isGone } = outcomeOf(f)
-  const unchanged = isGone
+  const gone = feltAs(f, 'gone')
+  const unchanged = isFoundGone(f)
     ? 'Tested again, what was found is gone; the readings stand in their bands, as they did'
-    : `${IN_VAIN} It stands in its bands, as it did`
+    : `${IN_VAIN} It stands in its bands, as it did${gone.length ? `; gone: ${andList(gone)}` : ''}`
   const worse = worseSince(f)
+  const there = feltAs(f, 'there')
   const codes = standingCodes(f)
   const traced = codes.length ? `; code${codes.length > 1 ? 's' : ''} ${andList(codes)} still to be traced` : ''
   return act(
@@ -287,7 +296,9 @@ function printTheSheet({ f }: Situation): NowAct {
     'Print the sheet',
     worse
       ? `${worse} Looked into since; no cause of it has been made out.`
-      : `${isInVain ? unchanged : 'Done, measured again, inside its bands'}${traced}.`,
+      : there.length
+        ? `Still there: ${andList(there)}. No cause of it has been made out${traced}.`
+        : `${isInVain(f) ? unchanged : 'Done, measured again, inside its bands'}${traced}.`,
     owedTitles(f),
   )
 }
@@ -302,6 +313,7 @@ export const SINCE_WORK: readonly Rule[] = [
   stillThere(SURE_ENOUGH),
   outOfBand,
   testAgain,
+  feelAgain,
   inVain,
   hardlySound,
   // no test is worth its time any more

@@ -8,6 +8,7 @@ import { piecesOf } from '../items.js'
 import { outsideOf } from '../judged.js'
 import { reachedLines } from '../reached.js'
 import { ARRIVALS, type ItemRecord } from '../itemRecords.js'
+import { feltAs, feltNow } from '../felt.js'
 import { diesNow } from '../noIdle.js'
 import { lastRound, pointsOfRound } from '../points.js'
 import { worseSince } from '../proofs.js'
@@ -84,9 +85,16 @@ function untried(f: VisitFile): string[] {
   if (f.visit.intent !== 'complaint' || !remediesOf(f).length) return []
   const round = lastRound(f)
   const kinds = round > 0 ? pointsOfRound(f, round).map((p) => p.kind) : []
-  const tried = { pulling: kinds.includes('pull'), driving: kinds.some((k) => ON_THE_ROAD.includes(k)) }
-  const felt = SIGNS.filter((s) => s.felt && !tried[s.felt] && f.visit.signs.includes(s.id))
+  const tried = { idle: true, pulling: kinds.includes('pull'), driving: kinds.some((k) => ON_THE_ROAD.includes(k)) }
+  const said = feltNow(f)
+  const felt = SIGNS.filter((s) => s.felt && !tried[s.felt] && f.visit.signs.includes(s.id) && !said.has(s.id))
   return felt.length ? [`Not tried on the road since the work: ${andList(felt.map((s) => `“${s.label}”`))}.`] : []
+}
+
+/** What the customer came with and is there still. */
+function stillThere(f: VisitFile): string[] {
+  const there = feltAs(f, 'there')
+  return there.length ? [`Still there after the work: ${andList(there)}.`] : []
 }
 
 /** How a find beyond the air path stands that is not known to be mended. */
@@ -150,6 +158,7 @@ export function leftLines(f: VisitFile, unaccounted?: 'is' | 'may be'): string[]
       ...codesLeft(f),
       ...codesKept(f),
       ...(unproved.length ? [] : accountLeft(unaccounted)),
+      ...stillThere(f),
       ...untried(f),
       ...unlooked(f),
       ...came,

@@ -9,6 +9,7 @@ import { findsDirt, placeOfFind } from '../findPlace.js'
 import { DIES } from '../dies.js'
 import { diesIn, diesNow, isIdleBack, isReadAsItCame } from '../noIdle.js'
 import { lastRound, pointsOfRound } from '../points.js'
+import { feltSaid } from '../felt.js'
 import { isTemperatureBack, proofBetween } from '../proofs.js'
 import { type VisitFile, live } from '../records.js'
 import { type Remedy, isProved, lackingSince, repairWords } from '../remedies.js'
@@ -131,14 +132,17 @@ export function plainLine(
       : openCodes(f).length
         ? ' A fault code has been read since: see below.'
         : ''
+  const felt = feltSaid(f)
+  const came = felt && ` ${felt}`
+  const end = `${came}${open}${temporary}`
   if (causes.suspected?.fault === 'idle-learnt-past' && causes.suspected.probability >= SURE_ENOUGH)
-    return `${told} As it stands it idles too fast: its control must still be taught the idle anew.${temporary}`
+    return `${told} As it stands it idles too fast: its control must still be taught the idle anew.${came}${temporary}`
   if (verdict === 'worse')
-    return `${told} Some readings are worse than before, and we want to see the car again.${temporary}`
-  if (back) return `${told}${idle}${open}${temporary}`
-  if (verdict === 'better') return `${told} The readings are better than before.${idle}${open}${temporary}`
+    return `${told} Some readings are worse than before, and we want to see the car again.${came}${temporary}`
+  if (back) return `${told}${idle}${end}`
+  if (verdict === 'better') return `${told} The readings are better than before.${idle}${end}`
   if (verdict === 'changed')
-    return `${told} The readings have changed${isConfirmedByThem ? ' to those of a sound engine' : ''}.${idle}${open}${temporary}`
-  if (isTemperatureBack(f)) return `${told} The temperature is read as it should be.${idle}${open}${temporary}`
-  return `${told} The readings do not show a difference.${open}${temporary}`
+    return `${told} The readings have changed${isConfirmedByThem ? ' to those of a sound engine' : ''}.${idle}${end}`
+  if (isTemperatureBack(f)) return `${told} The temperature is read as it should be.${idle}${end}`
+  return `${told} The readings do not show a difference.${end}`
 }

@@ -100,6 +100,24 @@ describe('proving', () => {
     fireEvent.click(screen.getByRole('button', { name: /^Flex the duct, watch the trim, duct/ }))
     expect(opened).toEqual([['duct', 'flex-duct']])
   })
+  it('what it came with is said to be gone or there still with one tap, and the tap is taken back with another', async () => {
+    const { visit } = aVisit()
+    const signs = { ...visit, signs: ['idle-rough', 'lamp'] }
+    draw({ readings: [...idle(0, 1), ...idle(1, 1)], repairs: [refit], visit: signs })
+    expect(screen.getAllByText('gone')).toHaveLength(1)
+    fireEvent.click(screen.getByRole('radio', { name: 'still there' }))
+    expect(await written(server, 'ticks')).toMatchObject([{ caution: 'idle-rough-there-1' }])
+    document.body.innerHTML = ''
+    const tick = { ...meta, id: 'v:idle-rough-there-1', caution: 'idle-rough-there-1' }
+    draw({ readings: [...idle(0, 1), ...idle(1, 1)], repairs: [refit], ticks: [tick], visit: signs })
+    expect(screen.getByRole('radio', { name: 'still there' }).getAttribute('aria-checked')).toBe('true')
+    fireEvent.click(screen.getByRole('radio', { name: 'gone' }))
+    expect(screen.getByRole('radio', { name: 'gone' }).getAttribute('aria-checked')).toBe('true')
+    expect(screen.getByRole('radio', { name: 'still there' }).getAttribute('aria-checked')).toBe('false')
+    fireEvent.click(screen.getByRole('radio', { name: 'not tried' }))
+    for (const name of ['gone', 'still there'])
+      expect(screen.getByRole('radio', { name }).getAttribute('aria-checked')).toBe('false')
+  })
   it('idle speed back in its band is better; out of it is worse', () => {
     const { min, max } = aVisit().vehicle.spec.idleSpecRpm
     draw({ readings: [...idle(0, 0, max + 400), ...idle(1, 0, (min + max) / 2)], repairs: [refit] })

@@ -33,6 +33,7 @@ import { Choose } from '../../kit/Choose.js'
 import { DRIVEN, Readings } from '../../parts/Readings.js'
 import { stopSeen } from '../../parts/Stop.js'
 import { SLOTS, type Slot } from '@uvula/core'
+import { FeltAgain } from './FeltAgain.js'
 import { RoadTest } from './RoadTest.js'
 
 /** The same points again: before and after on one scale, change told from noise. */
@@ -103,6 +104,7 @@ export function Prove({
             </ul>
           </>
         )}
+        <FeltAgain file={file} round={round} />
         {changes.length > 0 && <Marks />}
         <ol>
           {changes.map((c) => (
