@@ -6,6 +6,7 @@ import {
   diagnoseVisit,
   diesTick,
   emptyVisit,
+  feltTick,
   findOperatingPoints,
   HEALTHY,
   lastRound,
@@ -15,6 +16,7 @@ import {
   readCar,
   roundToFill,
   slotChannels,
+  testInfo,
   TESTS,
   workOn,
   type Diagnosis,
@@ -35,7 +37,7 @@ import { lookedAt } from './looks.js'
 import type { FaultClass } from '../diagnosis-bench/classes.js'
 
 /** Acts beyond which a visit is not worked to its end. */
-const MOST_ACTS = 16
+const MOST_ACTS = 24
 const SLOTS: readonly Slot[] = ['idle', 'hold-2500', 'cruise', 'pull']
 const SEVERITY = 0.6
 
@@ -178,7 +180,7 @@ class Visit {
     this.put({ findings: [...this.file.findings, ...looks] })
   }
 
-  private test({ title }: NowAct): boolean {
+  private test({ title }: Pick<NowAct, 'title'>): boolean {
     const again = title.endsWith(' again')
     const test = TESTS.find((t) => t.label === (again ? title.slice(0, -' again'.length) : title))
     if (!test) return false
@@ -207,6 +209,12 @@ class Visit {
     }
     this.put({ findings: [...this.file.findings, finding] })
     return true
+  }
+
+  /** What it came with is gone where nothing is left. */
+  private say(): void {
+    const caution = feltTick('idle-rough', this.left.length ? 'there' : 'gone', roundToFill(this.file))
+    this.put({ ticks: [...this.file.ticks, { ...this.meta(caution), visitId: 'v', caution }] })
   }
 
   private repair(station: StationId, answered: FaultClass | undefined, finding?: string): void {
@@ -248,6 +256,38 @@ class Visit {
         ],
       })
     this.left = this.left.filter((c) => c !== answered)
+  }
+
+  /** The test that a cause's act leads to comes before its repair. */
+  private isTested({ where }: NowAct): boolean {
+    if (!where || where === 'places' || !where.test) return false
+    const { test } = where
+    if (this.file.findings.some((x) => x.test === test && x.id.endsWith(`:${this.repairs}`))) return false
+    return this.test({ title: testInfo(test).label })
+  }
+
+  /** What a new part did not answer is left, as agreed: it was something else. */
+  private leave(): void {
+    const find = openFinds(this.file, true)[0]
+    this.repairs++
+    this.put({
+      repairs: [
+        ...this.file.repairs,
+        {
+          ...this.meta(`left${this.repairs}`),
+          visitId: 'v',
+          station: find.place,
+          kind: 'leave',
+          state: 'done',
+          afterRound: lastRound(this.file),
+          temporary: false,
+          minutes: 0,
+          partsPrice: 0,
+          conditions: [],
+          ...(find.place === 'beyond' ? { finding: find.find.id } : {}),
+        },
+      ],
+    })
   }
 
   private mend(a: NowAct, now: Diagnosis): void {
@@ -301,11 +341,17 @@ class Visit {
       case 'test':
         return this.test(a)
       case 'mend':
+        if (a.title.startsWith('Look again')) this.leave()
+        else this.mend(a, now)
+        return true
       case 'cause':
       case 'dirt':
       case 'still-there':
       case 'look-for-the-rest':
-        this.mend(a, now)
+        if (!this.isTested(a)) this.mend(a, now)
+        return true
+      case 'felt':
+        this.say()
         return true
       case 'measure-again':
         this.measured()
