@@ -6,7 +6,7 @@ import { goneByTest } from './goneByTest.js'
 import { againstItself, HAD_A_CHANCE, MAY_HAVE_BEEN, sizesByWork } from './heldAgainst.js'
 import { namedHere } from './namedHere.js'
 import { isReadAsItCame } from './noIdle.js'
-import { leavesNothing, WORTH_NAMING } from './ofAir.js'
+import { leavesNothing, MORE_THAN_ALL_ELSE, WORTH_NAMING } from './ofAir.js'
 import { isIdleMeasured, lastRound } from './points.js'
 import { bringsIdleBack, bringsTemperatureBack, proofsOf, type Proof } from './proofs.js'
 import type { VisitFile } from './records.js'
@@ -173,7 +173,8 @@ class Confirming {
         (r) =>
           r.fault !== 'none' &&
           answers.has(r.fault) &&
-          r.probability >= HAD_A_CHANCE &&
+          // what the readings came back by is known already where a temperature did
+          r.probability >= (p === this.temperatureBy ? MORE_THAN_ALL_ELSE : HAD_A_CHANCE) &&
           (isBack || shows(by, r.fault)) &&
           mayBe(p, r.fault) &&
           !this.stillLeads(r.fault),

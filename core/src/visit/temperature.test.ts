@@ -46,9 +46,11 @@ describe('a temperature that no car shows, and that reads as it should since', (
     const found = causes(f)
     expect(found.confirmed).toEqual([FAULT])
     expect(found.or[FAULT]).toEqual([])
-    // a second part may have been the other
+    // a second part may have been another, where that was likelier than all else
     const two = { ...f, repairs: [COOLANT, repairAt('beyond', 0, { kind: 'replace', id: 'another' })] }
+    const likely = diagnoseVisit(two, 0).ranking.filter((r) => r.probability > 0.5)
     expect(causes(two).confirmed).toContain(FAULT)
+    expect(causes(two).confirmed.every((x) => likely.some((r) => r.fault === x))).toBe(true)
   })
 
   it('is confirmed beside what led before it, and not taken away by it', () => {

@@ -296,12 +296,13 @@ class Visit {
     const isCoolant = /the coolant/i.test(a.why)
     const find = a.id === 'mend' ? openFinds(this.file, true)[0] : undefined
     const station = find?.place ?? (isCoolant ? 'beyond' : placeOf(lead))
-    const here = isCoolant
-      ? this.left.filter((c) => c.variant === 'coolant')
-      : this.left.filter((c) => placeOf(c.fault) === station)
+    const seat = (c: FaultClass): StationId => (c.variant === 'coolant' ? 'beyond' : placeOf(c.fault))
     // beyond the path only what leads, or what its test finds, is mended: a test that was wrong has nothing mended
     const finds = find && TESTS.find((t) => t.id === find.find.test)?.finds
-    const isIt = (c: FaultClass): boolean => (finds ? (finds[c.fault] ?? 0) > 0 : c.fault === lead)
+    const isFound = (c: FaultClass): boolean => (finds?.[c.fault] ?? 0) > 0
+    const isHere = (c: FaultClass): boolean => seat(c) === station || (station === 'beyond' && isFound(c))
+    const here = this.left.filter((c) => (isCoolant ? c.variant === 'coolant' : isHere(c)))
+    const isIt = (c: FaultClass): boolean => (finds ? isFound(c) : c.fault === lead)
     this.repair(
       station,
       station === 'beyond' ? here.find(isIt) : here[0],
