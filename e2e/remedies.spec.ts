@@ -297,3 +297,65 @@ test('an engine that holds no idle: read held, mended, and idling again', async 
     await expect(page.getByRole('article', { name: 'sheet' })).toContainText('It holds an idle again, at 712 rpm')
   })
 })
+
+test('a part renewed in vain: what it came with is said to be there still, and it is traced on', async ({
+  bay: page,
+  shop,
+}) => {
+  const library = await shop.get<{ vehicle: object }>('/api/visits/visit-library')
+  const { spec } = library.vehicle as { spec: object }
+  await send(shop, 'vehicles', 'rough', { plate: 'RGH 1', customer: '', spec })
+  await send(shop, 'visits', 'rough', {
+    vehicleId: 'rough',
+    openedAt: new Date().toISOString(),
+    state: 'open',
+    intent: 'complaint',
+    complaint: 'Shakes at the lights',
+    signs: ['idle-rough'],
+    conditions: [],
+    altitudeM: 0,
+    ambientC: 15,
+  })
+  const read = async (round: number): Promise<void> => {
+    const values = { rpm: 715, maf_gs: 2.8, stft1_pct: 0, ltft1_pct: 1, throttle_pct: 13.2, ect_c: 91, iat_c: 24 }
+    for (const [channel, value] of Object.entries(values))
+      await send(shop, 'readings', `rough:${round}:idle:${channel}`, {
+        visitId: 'rough',
+        round,
+        slot: 'idle',
+        channel,
+        value,
+        typed: String(value),
+      })
+  }
+  await read(0)
+  await send(shop, 'repairs', 'rough:plate', {
+    visitId: 'rough',
+    station: 'purge',
+    kind: 'replace',
+    state: 'done',
+    afterRound: 0,
+    temporary: false,
+    minutes: 10,
+    partsPrice: 40,
+    conditions: [],
+  })
+  await read(1)
+  const visit = `${shop.url}/visit/rough`
+  const sheet = page.getByRole('article', { name: 'sheet' })
+  await page.goto(`${visit}/prove`)
+  await expect(page.getByTestId('now')).toContainText('Came with “idle rough”: gone, or still there?')
+  await page.getByRole('radio', { name: 'still there' }).click()
+  await expect(page.getByTestId('now')).toContainText('Still there: “idle rough”.')
+  await delivered(page)
+  await page.goto(`${visit}/hand-over`)
+  await expect(sheet).toContainText('Still there after the work: “idle rough”.')
+
+  await page.goto(`${visit}/prove`)
+  await page.getByRole('radio', { name: 'gone', exact: true }).click()
+  await expect(page.getByTestId('now')).toContainText('Print the sheet')
+  await delivered(page)
+  await page.goto(`${visit}/hand-over`)
+  await expect(sheet).toContainText('What you came with, “idle rough”, is gone.')
+  await expect(sheet).not.toContainText('Still there')
+})
