@@ -12,7 +12,7 @@ import {
 import { hasController } from '../engine/index.js'
 import { kindAt } from '../expectation/index.js'
 import { vehicleAtPlace } from './place.js'
-import { feltIn } from './felt.js'
+import { feltIn, signsToAsk } from './felt.js'
 import { diesIn, NO_IDLE } from './noIdle.js'
 import { closedThrottleOf, pointsOfRound } from './points.js'
 import { findsDirt, overtaken } from './findPlace.js'
@@ -64,11 +64,11 @@ export function evidenceOf(f: VisitFile, round: number): Evidence {
 /** Whether the car stands as it came: nothing was done, or what was done changed nothing, and what was found is not known to be gone. */
 const isAsItCame = (f: VisitFile, round: number): boolean => round === 0 || (isInVain(f, round) && !isFoundGone(f))
 
-/** What the customer feels: as the car came, or after the work where it was asked for again or nothing has changed. */
+/** What the customer feels: as the car came, or after the work where it was asked for again or nothing has changed; there a lamp tells nothing. */
 function feltAt(f: VisitFile, round: number): readonly string[] {
-  const said = round === 0 ? undefined : feltIn(f, round)
-  const came = isAsItCame(f, round)
-  return f.visit.signs.filter((sign) => (said?.has(sign) ? said.get(sign) === 'there' : came))
+  if (round === 0) return f.visit.signs
+  const [said, came] = [feltIn(f, round), isAsItCame(f, round)]
+  return signsToAsk(f).flatMap(({ id }) => ((said.has(id) ? said.get(id) === 'there' : came) ? [id] : []))
 }
 
 /** Why it is here, as long as that stands. */
