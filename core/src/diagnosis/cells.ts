@@ -1,6 +1,7 @@
 import type { Vehicle } from '../engine/index.js'
 import { FAULTS, NO_EFFECT, type Effect, type Fault } from './faults.js'
 import type { ObservationSet } from './observations.js'
+import { readsFrozen } from './sensorObservations.js'
 
 /** A fault that this engine can have, its grid run through the forward model. */
 export interface Candidate {
@@ -81,7 +82,9 @@ const isAtStop = ({ observations, points }: ObservationSet): boolean => {
 /** A fault as it may be in this car; undefined where it cannot be: an idle that is not high was learnt to no opening that has gone. */
 function inCar(f: Fault, set: ObservationSet, v: Vehicle, worked: boolean | undefined): Fault | undefined {
   const { min, max } = v.idleSpecRpm
-  const isHigh = set.points.some((p) => p.kind === 'idle' && p.rpm > min + HIGH_IN_BAND * (max - min))
+  const isHigh = set.points.some(
+    (p) => p.kind === 'idle' && !readsFrozen(p) && p.rpm > min + HIGH_IN_BAND * (max - min),
+  )
   const wide = (isHigh && f.gridHigh) || (isAtStop(set) && f.gridAtStop)
   if (!f.afterWork || worked) return wide ? { ...f, grid: wide } : f
   // a valve finds its own way back, a plate keeps what it was taught

@@ -4,6 +4,7 @@ import type { Basics } from './basics.js'
 import type { Effect } from './effect.js'
 import { needBeyondTrims } from './leanNeed.js'
 import type { Observation } from './observation.js'
+import { readsFrozen } from './sensorObservations.js'
 import {
   CLOSED_LEAK_SHARE,
   HEALTHY_IDLE_DUTY_PCT,
@@ -102,9 +103,9 @@ function starvedBy(lost: number, v: Vehicle, read: number): number {
   return isWeak ? Math.max(starved(STARVES.all), Math.min(0, read)) : 0
 }
 
-/** Idle speed against its band: what air in excess or short of need makes of it. */
+/** Idle speed against its band: what air in excess or short of need makes of it. Told that the engine is frozen, a controller sets another. */
 export function idleSpeed(p: OperatingPoint, i: number, v: Vehicle, k: Basics): Observation[] {
-  if (v.idleControl === 'none' || p.means.rpm === undefined) return []
+  if (v.idleControl === 'none' || p.means.rpm === undefined || readsFrozen(p)) return []
   const loaded = p.kind === 'idle-load'
   const { min } = v.idleSpecRpm
   const max = v.idleSpecRpm.max * (loaded ? RAISED_UNDER_LOAD : 1)

@@ -96,6 +96,9 @@ export function temperatureBeyond(
   return Math.abs(intake) > Math.abs(coolant) ? { channel: 'iat_c', log: intake } : { channel: 'ect_c', log: coolant }
 }
 
+/** Whether a controller reads a coolant that no engine has: what it does then is by that, and not by the engine. */
+export const readsFrozen = (p: OperatingPoint): boolean => temperatureBeyond(p)?.channel === 'ect_c'
+
 /** See `temperatureBeyond`: 0 for plausible ones and without any. */
 export const temperatureOff = (p: OperatingPoint | undefined): number => temperatureBeyond(p)?.log ?? 0
 

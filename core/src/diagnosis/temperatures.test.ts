@@ -51,4 +51,13 @@ describe('a temperature that nobody read', () => {
     expect(chance(map, rich({}))).toBeGreaterThan(chance(map, rich({ iat_c: 28 })) + 0.02)
     expect(chance(map, rich({ iat_c: -40 }))).toBeGreaterThan(0.9)
   })
+  it('makes the idle a controller’s choice, where no engine is as cold as it reads: nothing is learnt wrong by it', () => {
+    const turbo = pattern('turbo-di')
+    const fast = (ect_c: number): number =>
+      diagnose(turbo, evidence([point('idle', 1490, { ect_c, iat_c: 28 })])).ranking.find(
+        (r) => r.fault === 'idle-learnt-past',
+      )?.probability ?? 0
+    expect(fast(91)).toBeGreaterThan(0.2)
+    expect(fast(-40)).toBeLessThan(0.02)
+  })
 })
