@@ -39,6 +39,8 @@ export interface SoundPoints {
 /** A piece of work done before the points were read, and how likely each cause still is that it answers, against before [–], 0..1. */
 export interface WorkDone {
   readonly words: string
+  /** Part that was in hand; left out where the work was on none. */
+  readonly at?: StationId
   readonly left: Readonly<Partial<Record<FaultId, number>>>
 }
 

@@ -133,6 +133,10 @@ const ANSWERED: Readonly<Record<string, (e: Evidence) => boolean>> = {
   'gauge-idle': (e) => e.points.some((p) => p.kind === 'idle' && p.means.gauge_vacuum_kpa !== undefined),
 }
 
+/** Whether a test only looks at a part that somebody has had in hand since: what it looked like was seen. */
+const wasInHand = (t: TestInfo, { done = [] }: Evidence): boolean =>
+  t.id in LOOKS_ALIKE && done.some((d) => d.at !== undefined && d.at === t.at)
+
 /** What a test asks: the same of two that try one part in two ways. */
 const questionOf = (t: TestInfo): string => t.asksAs ?? t.id
 
@@ -152,6 +156,7 @@ function open(v: Vehicle, e: Evidence): readonly TestInfo[] {
       !ANSWERED[t.id]?.(e) &&
       !isBeyondIt(t, e) &&
       !looked(e, LOOKS_ALIKE[t.id]) &&
+      !wasInHand(t, e) &&
       (!t.needs || !equipment || equipment.includes(t.needs)),
   )
 }

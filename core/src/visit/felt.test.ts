@@ -81,4 +81,13 @@ describe('what a car came with, after work that changed nothing that was measure
     // a sign that it did not come with is nobody's answer
     expect(feltNow(vain([said('hiss', 'gone')])).size).toBe(0)
   })
+
+  it('a part that was in hand is not to be looked at for the first time', () => {
+    const flat = vain([said('flat', 'there')])
+    const filter = { ...flat, repairs: [repairAt('filter', 0, { kind: 'replace' as const })] }
+    const tests = (f: VisitFile): string[] => diagnoseVisit(f, 1).nextTests.map((t) => t.test)
+    expect(tests(flat)).toContain('filter-look')
+    expect(tests(filter)).not.toContain('filter-look')
+    expect(tests(filter)).toContain('back-pressure')
+  })
 })

@@ -58,6 +58,7 @@ export function workDone(f: VisitFile, round: number): WorkDone[] {
     .filter((r) => r.afterRound < round && BY_HAND.includes(r.kind))
     .map((r) => ({
       words: r.words,
+      ...(r.station ? { at: r.station } : {}),
       left: Object.fromEntries(
         r.answers.filter((fault) => canAnswer(r, fault)).map((fault) => [fault, leftOf(fault, r)]),
       ),
