@@ -179,7 +179,7 @@ class Confirming {
           mayBe(p, r.fault) &&
           !this.stillLeads(r.fault),
       )
-      const named = cause && namedHere(by, p.remedies, cause.fault)
+      const named = cause && namedHere(this.f, by, p.remedies, cause.fault)
       if (!named || this.told.has(named)) continue
       this.confirm(named, p.remedies, shows(by, named) ? 'readings' : 'idle', by)
       this.answeredBy.set(named, p)
@@ -202,7 +202,7 @@ class Confirming {
     // what idle and trims cannot show a pull does, whatever of it was laid to something else before
     const isByPull = AT_FULL_LOAD.includes(led.fault) && changes.some((c) => c.kind === 'pull' && isSeen(c))
     if (!isMoved || !(isByPull || isOfReadings(d, led.fault)) || !(leavesNothing(now) || isGone(led, now))) return
-    const named = namedHere(d, answer.remedies, led.fault)
+    const named = namedHere(f, d, answer.remedies, led.fault)
     this.confirm(named, answer.remedies, 'readings')
     this.answeredBy.set(named, answer)
   }
@@ -224,7 +224,7 @@ class Confirming {
       const itself = againstItself(this.f, p)
       if (!itself) continue
       const { found, by } = itself
-      this.confirm(namedHere(by, p.remedies, found.fault), p.remedies, 'itself', by)
+      this.confirm(namedHere(this.f, by, p.remedies, found.fault), p.remedies, 'itself', by)
     }
   }
 

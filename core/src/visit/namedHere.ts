@@ -1,5 +1,7 @@
 import type { Diagnosis, FaultId, Ranked } from '../diagnosis/index.js'
 import { kindOfStation, type StationKind } from '../engine/index.js'
+import { HOLES, holeShares } from './holeShare.js'
+import type { VisitFile } from './records.js'
 import { LETS_AIR_IN, type Remedy } from './remedies.js'
 import { shows } from './spokenFor.js'
 
@@ -9,8 +11,8 @@ const OF_VALVES: Partial<Readonly<Record<StationKind, FaultId>>> = {
   pcv: 'pcv-stuck-open',
   separator: 'pcv-stuck-open',
 }
-/** Of all places where air may come in one valve’s joint is this share, or less [–]; ours. */
-const AT_ONE_PLACE = 0.1
+/** How often a valve that stands open is answered by work on its hose or joint, against work on itself [–]; ours. */
+const BY_ITS_HOSE = 0.1
 
 /** What fails by itself of a part that was worked on; undefined where the work was on a hose or a joint. */
 const ownFault = ({ station, repair }: Remedy): FaultId | undefined =>
@@ -18,17 +20,30 @@ const ownFault = ({ station, repair }: Remedy): FaultId | undefined =>
     ? OF_VALVES[kindOfStation(station)]
     : undefined
 
-/** How likely a cause is to be what some work answered: air that may come in anywhere seldom comes in about the one valve that was worked on. */
-function hereOf({ fault, probability }: Ranked, works: readonly Remedy[]): number {
-  const others = works.filter((r) => r.answers.includes(fault)).map(ownFault)
-  const isElsewhere = others.every((x) => x !== undefined && x !== fault)
-  return isElsewhere ? AT_ONE_PLACE * probability : probability
+/** How likely a cause is to be what some work answered: a hole that may be anywhere lies at the places worked on by its share, a valve that stands open is mended itself. */
+function hereOf(
+  { fault, probability }: Ranked,
+  works: readonly Remedy[],
+  holeAt: ReturnType<typeof holeShares>,
+): number {
+  const mine = works.filter((r) => r.answers.includes(fault))
+  if (!HOLES.includes(fault)) return probability * (mine.some((r) => ownFault(r) === fault) ? 1 : BY_ITS_HOSE)
+  const places = [...new Set(mine.flatMap((r) => r.station ?? []))]
+  return (
+    probability *
+    Math.min(
+      1,
+      places.reduce((sum, at) => sum + holeAt(fault, at), 0),
+    )
+  )
 }
 
 /** Of causes that let air in, which nobody tells apart who mends one place, the one that some work answered where one of them leads. */
-export function namedHere(by: Diagnosis, works: readonly Remedy[], lead: FaultId): FaultId {
+export function namedHere(f: VisitFile, by: Diagnosis, works: readonly Remedy[], lead: FaultId): FaultId {
   if (!LETS_AIR_IN.includes(lead)) return lead
   const answers = new Set(works.flatMap((r) => r.answers))
   const alike = by.ranking.filter((r) => LETS_AIR_IN.includes(r.fault) && answers.has(r.fault) && shows(by, r.fault))
-  return [...alike].sort((x, y) => hereOf(y, works) - hereOf(x, works)).at(0)?.fault ?? lead
+  const holeAt = holeShares(f)
+  const here = new Map(alike.map((r) => [r.fault, hereOf(r, works, holeAt)]))
+  return [...alike].sort((x, y) => here.get(y.fault)! - here.get(x.fault)!).at(0)?.fault ?? lead
 }

@@ -1,7 +1,7 @@
 import type { FaultId, WorkDone } from '../diagnosis/index.js'
-import { airPathOf, type StationId } from '../engine/index.js'
-import { siteShares } from '../tracing/index.js'
-import { live, type RepairKind, type VisitFile } from './records.js'
+import { airPathOf } from '../engine/index.js'
+import { HOLES, holeShares } from './holeShare.js'
+import type { RepairKind, VisitFile } from './records.js'
 import { isAnsweredAt, isUnsaid, LETS_AIR_IN, remediesOf, type Remedy } from './remedies.js'
 
 /** How likely a cause still sits where it was worked on, against what it was before [–]; ours: a new part is rarely bad, dirt often stays. */
@@ -24,8 +24,6 @@ const AT_ONE_OF_SEVERAL = 0.6
 /** More than one leak is common: so much of the chance that air is let in somewhere stays, whatever was mended [–]. */
 const MORE_LEAKS = 0.6
 
-/** Openings that may be anywhere along the path; the rest of what lets air in is a valve at its one place. */
-const HOLES: readonly FaultId[] = ['unmetered-air', 'unmetered-air-bank', 'unmetered-air-duct']
 /** Of these there is often one more. */
 const OFTEN_MORE: readonly FaultId[] = ['unmetered-air', 'unmetered-air-bank']
 /** Causes that closing a joint or a hose can answer: no clamp and no tape takes dirt or a bad sensor away. */
@@ -38,10 +36,7 @@ const canAnswer = ({ repair, station }: Remedy, fault: FaultId): boolean =>
 /** What was done before a round was read, and how much of each cause it leaves: what was mended is not suspected like before. */
 export function workDone(f: VisitFile, round: number): WorkDone[] {
   const path = airPathOf(f.vehicle.spec)
-  const found = live(f.findings).filter((x) => x.test !== 'note' && !x.afterWork)
-  const holeAt = (fault: FaultId, station: StationId): number =>
-    siteShares(path, [{ fault, probability: 1, sentence: '' }], found).find((s) => s.station === station)
-      ?.probability ?? 0
+  const holeAt = holeShares(f)
   const places = (fault: FaultId): number =>
     path.stations.filter((s) => isAnsweredAt(s.info.id, fault, f.vehicle.spec)).length
   const shareAt = (fault: FaultId, r: Remedy): number => {
