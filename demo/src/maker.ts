@@ -1,5 +1,6 @@
 import {
   evidenceFromRecording,
+  feltTick,
   findOperatingPoints,
   HEALTHY,
   idleChannels,
@@ -9,6 +10,7 @@ import {
   diagnoseVisit,
   writeRecordingCsv,
   type ChannelId,
+  type Felt,
   type FindingRecord,
   type PhotoRecord,
   type ReadingRecord,
@@ -207,11 +209,21 @@ export class VisitMaker {
   with<N extends keyof VisitMaker['service']>(
     noun: N,
     key: string,
-    data: Omit<VisitFile[N][number], 'id' | 'version' | 'by' | 'at' | 'visitId'>,
+    data: Omit<VisitFile[N][number], keyof RecordMeta | 'visitId'>,
   ): this {
-    const record = { ...this.meta(`${this.id}:${noun}:${key}`, 2), visitId: this.id, ...data }
+    return this.put(noun, `${this.id}:${noun}:${key}`, data)
+  }
+
+  private put(noun: keyof VisitMaker['service'], id: string, data: object): this {
+    const record = { ...this.meta(id, 2), visitId: this.id, ...data }
     ;(this.service[noun] as unknown[]).push(record)
     return this
+  }
+
+  /** What became of a sign that it came with, in a round after work. */
+  felt(sign: string, felt: Felt, round: number): this {
+    const caution = feltTick(sign, felt, round)
+    return this.put('ticks', `${this.id}:${caution}`, { caution })
   }
 
   handedOver(labourPerHour: number): this {

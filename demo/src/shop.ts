@@ -92,7 +92,8 @@ export function demoShopFile(
       .tried('smoke', 'pcv', 'fail', { value: 1.9, unit: 'mm²', note: 'Wisp from the elbow' })
       .tried('smoke', 'gaskets', 'unclear', { note: 'Haze behind the rail, could not see' })
       .mended('pcv', 'replace', { minutes: 30, partsPrice: 38, note: 'Warm-climate variant of the elbow' })
-      .typed(1, { leakMm2: 2.7 }, ['idle', 'hold-1500', 'hold-2500'], 52),
+      .typed(1, { leakMm2: 2.7 }, ['idle', 'hold-1500', 'hold-2500'], 52)
+      .felt('hiss', 'there', 1),
     // healthy: ready for the sheet
     new VisitMaker(CARS.teacher, 'visit-teacher', at(0, 10, 10), {
       intent: 'check-up',
@@ -259,6 +260,8 @@ export function demoShopFile(
         note: 'Hose on order, none to be had before the season',
       })
       .typed(1, {}, ['idle', 'hold-2500'], 72)
+      .felt('hiss', 'gone', 1)
+      .felt('idle-high', 'gone', 1)
       .handedOver(DEMO_SHOP.labourPerHour),
     new VisitMaker(CARS.lift, 'visit-lift', at(0, 7, 30), {
       intent: 'complaint',
