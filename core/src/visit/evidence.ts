@@ -7,7 +7,6 @@ import {
   type Diagnosis,
   type Evidence,
   type Finding,
-  type Intent,
 } from '../diagnosis/index.js'
 import { hasController } from '../engine/index.js'
 import { kindAt } from '../expectation/index.js'
@@ -33,12 +32,14 @@ import { workDone } from './workDone.js'
  */
 export function evidenceOf(f: VisitFile, round: number): Evidence {
   const baseline = round === 0
+  const complaint = complaintAt(f, round)
   // what was tried on work that was done tells nothing of how the car came
   const isSpent = baseline ? (x: FindingRecord) => Boolean(x.afterWork) : spentSince(f)
   return {
-    intent: intentAt(f, round),
+    ...complaint,
+    // that it holds no idle is a sign of any round in which it was seen
+    signs: [...new Set([...complaint.signs, ...(diesIn(f, round) ? [NO_IDLE] : [])])],
     points: baseline ? mergePoints([...pointsOfRound(f, round), ...freezeFrames(f)]) : pointsOfRound(f, round),
-    signs: signsOf(f, round),
     ...diesOf(f, round),
     ...(baseline ? { conditions: f.visit.conditions } : {}),
     findings: [
@@ -61,27 +62,21 @@ export function evidenceOf(f: VisitFile, round: number): Evidence {
   }
 }
 
-/** Whether the car stands as it came: nothing was done, or what was done changed nothing, and what was found is not known to be gone. */
-const isAsItCame = (f: VisitFile, round: number): boolean => round === 0 || (isInVain(f, round) && !isFoundGone(f))
-
-/** What the customer feels: as the car came, or after the work where it was asked for again or nothing has changed; there a lamp tells nothing. */
-function feltAt(f: VisitFile, round: number): readonly string[] {
-  if (round === 0) return f.visit.signs
-  const [said, came] = [feltIn(f, round), isAsItCame(f, round)]
-  return signsToAsk(f).flatMap(({ id }) => ((said.has(id) ? said.get(id) === 'there' : came) ? [id] : []))
-}
-
-/** Why it is here, as long as that stands. */
-function intentAt(f: VisitFile, round: number): Intent {
+/**
+ * Why it is here, and what the customer feels, as long as that stands: as the car came; after the work where it was asked for
+ * again; and else while what was done has changed nothing, and what was found is not known to be gone. After the work a lamp tells nothing.
+ */
+function complaintAt(f: VisitFile, round: number): Pick<Evidence, 'intent' | 'signs'> {
   const { intent, signs } = f.visit
-  if (round > 0 && signs.length) return feltAt(f, round).length ? intent : 'not-stated'
-  return isAsItCame(f, round) ? intent : 'not-stated'
+  if (round === 0) return { intent, signs }
+  const said = feltIn(f, round)
+  const isAsItCame = isInVain(f, round) && !isFoundGone(f)
+  const felt = signsToAsk(f).flatMap(({ id }) => {
+    const how = said.get(id)
+    return how === 'there' || (how !== 'gone' && isAsItCame) ? [id] : []
+  })
+  return { intent: (signs.length ? felt.length > 0 : isAsItCame) ? intent : 'not-stated', signs: felt }
 }
-
-/** What the customer feels; and that it holds no idle, of any round in which it was seen. */
-const signsOf = (f: VisitFile, round: number): string[] => [
-  ...new Set([...feltAt(f, round), ...(diesIn(f, round) ? [NO_IDLE] : [])]),
-]
 
 /** How the engine dies, as it was seen in a round. */
 function diesOf(f: VisitFile, round: number): Pick<Evidence, 'dies'> {

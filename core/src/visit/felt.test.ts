@@ -1,9 +1,9 @@
 import { describe, expect, it } from '@jest/globals'
 import { diagnoseVisit, evidenceOf, feltNow, feltSaid, feltTick, nowAct, sheetOf, unasked } from './index.js'
-import type { VisitFile } from './index.js'
+import type { Felt, VisitFile } from './index.js'
 import { holdOf, idleOf, meta, repairAt, tried, visitOf } from './remedies.fixture.js'
 
-const said = (sign: string, felt: 'gone' | 'there', round = 1, hour = 9): VisitFile['ticks'][number] => ({
+const said = (sign: string, felt: Felt, round = 1, hour = 9): VisitFile['ticks'][number] => ({
   ...meta(feltTick(sign, felt, round), hour),
   visitId: 'v',
   caution: feltTick(sign, felt, round),
@@ -66,6 +66,14 @@ describe('what a car came with, after work that changed nothing that was measure
     expect(sheet(f).left).toContain('Still there after the work: “idle rough”.')
     expect(sheet(f).left.join(' ')).toMatch(/Not tried on the road since the work: “flat at high load”/)
     expect(sheet(vain([said('flat', 'there')])).left.join(' ')).not.toMatch(/Not tried on the road/)
+  })
+
+  it('not to be told here, it is not asked for again, and stands as it came', () => {
+    const f = vain([said('idle-rough', 'untold'), said('flat', 'untold')])
+    expect(now(f)).toMatchObject({ id: 'test', why: expect.stringMatching(/^What was done changed nothing/) })
+    expect(evidenceOf(f, 1).signs).toEqual(['idle-rough', 'flat'])
+    expect(feltSaid(f)).toBe('')
+    expect(sheet(f).left.join(' ')).toMatch(/Not tried on the road since the work: “flat at high load”/)
   })
 
   it('is of the round in which it was said: work since then, or that work taken back, leaves it behind', () => {

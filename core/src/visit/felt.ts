@@ -3,13 +3,13 @@ import { live, type VisitFile } from './records.js'
 import { remediesOf, roundToFill } from './remedies.js'
 import { andList } from './words.js'
 
-/** What became of a sign that a car came with, as somebody heard, felt or drove it after the work. */
-export type Felt = 'gone' | 'there'
+/** What became of a sign that a car came with, as somebody heard, felt or drove it after the work: gone, there still, or not to be told here. */
+export type Felt = 'gone' | 'there' | 'untold'
 
 /** Tick that says so of a sign, in the round that proves the work. */
 export const feltTick = (sign: string, felt: Felt, round: number): string => `${sign}-${felt}-${round}`
 
-const TICKED = /^([a-z-]+)-(gone|there)-(\d+)$/
+const TICKED = /^([a-z-]+)-(gone|there|untold)-(\d+)$/
 /** Signs that figures tell: a lamp by its codes, and an idle by being there. */
 const BY_FIGURES: readonly string[] = ['lamp', 'no-idle']
 
@@ -31,12 +31,12 @@ export function feltIn(f: VisitFile, round: number): ReadonlyMap<string, Felt> {
 export const feltNow = (f: VisitFile): ReadonlyMap<string, Felt> =>
   remediesOf(f).length ? feltIn(f, roundToFill(f)) : new Map<string, Felt>()
 
-/** Signs that stand in the shop can tell of and nobody has asked for again. */
+/** Signs that show as it stands in the shop, and that nobody has asked for again. */
 export const unasked = (f: VisitFile): readonly Sign[] =>
   signsToAsk(f).filter((s) => s.felt === 'idle' && !feltNow(f).has(s.id))
 
 /** Signs that are gone, or there still, after the work, by their names. */
-export const feltAs = (f: VisitFile, felt: Felt): string[] =>
+export const feltAs = (f: VisitFile, felt: 'gone' | 'there'): string[] =>
   signsToAsk(f).flatMap((s) => (feltNow(f).get(s.id) === felt ? [`“${s.label}”`] : []))
 
 /** What became of what the customer came with, in sentences; empty where nobody says. */

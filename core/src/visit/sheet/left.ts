@@ -87,7 +87,9 @@ function untried(f: VisitFile): string[] {
   const kinds = round > 0 ? pointsOfRound(f, round).map((p) => p.kind) : []
   const tried = { idle: true, pulling: kinds.includes('pull'), driving: kinds.some((k) => ON_THE_ROAD.includes(k)) }
   const said = feltNow(f)
-  const felt = SIGNS.filter((s) => s.felt && !tried[s.felt] && f.visit.signs.includes(s.id) && !said.has(s.id))
+  const felt = SIGNS.filter(
+    (s) => s.felt && !tried[s.felt] && f.visit.signs.includes(s.id) && (said.get(s.id) ?? 'untold') === 'untold',
+  )
   return felt.length ? [`Not tried on the road since the work: ${andList(felt.map((s) => `“${s.label}”`))}.`] : []
 }
 

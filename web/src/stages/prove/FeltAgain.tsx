@@ -2,11 +2,13 @@ import { feltIn, feltTick, live, signsToAsk, type Felt, type VisitFile } from '@
 import { Choose } from '../../kit/Choose.js'
 import { useWriter } from '../../store/visit.js'
 
-const FELT_WORDS: Readonly<Record<Felt | 'untold', string>> = {
+const FELT_WORDS: Readonly<Record<Felt, string>> = {
   gone: 'gone',
   there: 'still there',
   untold: 'not tried',
 }
+
+const FELT = Object.keys(FELT_WORDS) as Felt[]
 
 /** What the customer came with: whether it is gone no figure says as well as who hears and feels it. */
 export function FeltAgain({ file, round }: { file: VisitFile; round: number }) {
@@ -14,8 +16,8 @@ export function FeltAgain({ file, round }: { file: VisitFile; round: number }) {
   const asked = signsToAsk(file)
   const said = feltIn(file, round)
   if (!asked.length) return null
-  const say = (sign: string, how: Felt | 'untold'): void => {
-    for (const felt of ['gone', 'there'] as const) {
+  const say = (sign: string, how: Felt): void => {
+    for (const felt of FELT) {
       const caution = feltTick(sign, felt, round)
       const id = `${file.visit.id}:${caution}`
       if (felt === how) write('ticks', id, { visitId: file.visit.id, caution })
@@ -34,7 +36,7 @@ export function FeltAgain({ file, round }: { file: VisitFile; round: number }) {
               look="box"
               className="flex flex-wrap gap-8"
               value={said.get(s.id)}
-              choices={(['gone', 'there', 'untold'] as const).map((value) => ({ value, label: FELT_WORDS[value] }))}
+              choices={FELT.map((value) => ({ value, label: FELT_WORDS[value] }))}
               onChange={(how) => say(s.id, how)}
             />
           </li>
