@@ -50,6 +50,11 @@ describe('what a car came with, after work that changed nothing that was measure
   it('gone, it is the customer’s proof', () => {
     const f = vain([said('idle-rough', 'gone')])
     expect(now(f)).not.toMatchObject({ id: 'felt' })
+    // once all of it is, nothing more is tried
+    expect(now(vain(['idle-rough', 'flat'].map((s) => said(s, 'gone'))))).toMatchObject({
+      id: 'sheet',
+      why: 'What was done changed nothing that was measured. It stands in its bands, as it did; gone: “idle rough” and “flat at high load”.',
+    })
     expect(sheet(f).plain).toMatch(
       /The readings do not show a difference\. What you came with, “idle rough”, is gone\./,
     )

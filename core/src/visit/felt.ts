@@ -39,6 +39,12 @@ export const unasked = (f: VisitFile): readonly Sign[] =>
 export const feltAs = (f: VisitFile, felt: 'gone' | 'there'): string[] =>
   signsToAsk(f).flatMap((s) => (feltNow(f).get(s.id) === felt ? [`“${s.label}”`] : []))
 
+/** Whether all that it came with is said to be gone. */
+export function isRidOfAll(f: VisitFile): boolean {
+  const asked = signsToAsk(f)
+  return asked.length > 0 && asked.every((s) => feltNow(f).get(s.id) === 'gone')
+}
+
 /** What became of what the customer came with, in sentences; empty where nobody says. */
 export function feltSaid(f: VisitFile): string {
   const [gone, there] = [feltAs(f, 'gone'), feltAs(f, 'there')]

@@ -10,7 +10,7 @@ import {
 import { stationInfo, type StationId } from '../../engine/index.js'
 import { afterWorkOf } from '../afterWork.js'
 import { benchOfCause } from '../benches.js'
-import { feltAs, unasked } from '../felt.js'
+import { feltAs, isRidOfAll, unasked } from '../felt.js'
 import { isAccountOfAir, isSurelyAir, MORE_THAN_ALL_ELSE, SOUND, stopsAir } from '../ofAir.js'
 import { spokenForBy } from '../spokenFor.js'
 import { openCodes, overtakenCodes } from '../codes.js'
@@ -212,8 +212,8 @@ const inVain: Rule = (s) => {
   const { f } = s
   const there = feltAs(f, 'there')
   const isFelt = there.length > 0
-  if (!isWorthATest(s) || !(isFelt || (isInVain(f) && !isFoundGone(f) && f.visit.intent === 'complaint')))
-    return undefined
+  const mayBe = f.visit.intent === 'complaint' && isInVain(f) && !isFoundGone(f) && !isRidOfAll(f)
+  if (!isWorthATest(s) || !(isFelt || mayBe)) return undefined
   return nextTestAct(s, `${isFelt ? `Still there: ${andList(there)}.` : IN_VAIN} ${testMinutes(s)}`)
 }
 
@@ -221,7 +221,7 @@ const hardlySound: Rule = (s) => {
   const { d } = s
   const lead = d?.ranking.find((r) => r.fault !== 'none')
   const none = d?.ranking.find((r) => r.fault === 'none')?.probability ?? 0
-  if (!d || !lead || tellsNothing(d) || none >= SOUND || !isWorthATest(s)) return undefined
+  if (!d || !lead || tellsNothing(d) || none >= SOUND || isRidOfAll(s.f) || !isWorthATest(s)) return undefined
   const how = none < 1 - SURE_ENOUGH ? 'is hardly' : 'need not be'
   return nextTestAct(s, `What is read now ${how} a sound engine’s: ${withShare(lead)}. ${testMinutes(s)}`)
 }
