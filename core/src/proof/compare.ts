@@ -217,7 +217,8 @@ const stopOf = (p: OperatingPoint, q: ProofQuantity, beside: readonly OperatingP
 function figureOf(p: OperatingPoint, q: ProofQuantity): number | undefined {
   if (q === 'wander_rpm') return p.n >= MANY_ROWS && (p.sds.rpm ?? 0) > 0 ? p.sds.rpm : undefined
   if (q === 'fuel_full_pct') return commandedFuelPct(p)
-  return q === 'pump_loss' ? undefined : p.means[q]
+  // what is taken with an instrument of its own stands on no point
+  return q === 'pump_loss' || q === 'throttle_spread' ? undefined : p.means[q]
 }
 
 /** Rows that hang together, and time: polled trims swing through a whole cycle in about this many, at the usual 0.4 s. */
@@ -232,7 +233,7 @@ function independent(p: OperatingPoint): number {
 
 /** Standard error of a point's mean; correlated rows count by their number of independent stretches. */
 function meanError(p: OperatingPoint, q: ProofQuantity): number {
-  if (q === 'wander_rpm' || q === 'pump_loss' || q === 'fuel_full_pct') return 0
+  if (q === 'wander_rpm' || q === 'pump_loss' || q === 'throttle_spread' || q === 'fuel_full_pct') return 0
   const sd = p.sds[q]
   // of a moment the error itself is kept
   if (p.kind === 'snap') return sd ?? 0

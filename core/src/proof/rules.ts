@@ -16,6 +16,7 @@ export type ProofQuantity =
   | 'dip_rpm'
   | 'fuel_full_pct'
   | 'pump_loss'
+  | 'throttle_spread'
 
 /** Variation between two runs of an unchanged car, one standard deviation, and the least change worth having. */
 export interface ChangeRule {
@@ -181,6 +182,15 @@ export const CHANGE_RULES: readonly ChangeRule[] = [
     unit: 'kPa/min',
     betweenRuns: 1,
     worthHaving: 2,
+    relative: false,
+    better: 'lower',
+  },
+  {
+    quantity: 'throttle_spread',
+    label: 'difference between the throttles',
+    unit: 'kPa',
+    betweenRuns: 0.3,
+    worthHaving: 0.7,
     relative: false,
     better: 'lower',
   },

@@ -1,5 +1,5 @@
 import { type Diagnosis, type FaultId, type Ranked, SURE_ENOUGH } from '../diagnosis/index.js'
-import { unseenBelow, type Change } from '../proof/index.js'
+import { unseenBelow, type Change, type ProofVerdict } from '../proof/index.js'
 import { asItStood } from './asItStood.js'
 import { diagnoseVisit } from './evidence.js'
 import { goneByTest } from './goneByTest.js'
@@ -68,6 +68,13 @@ function opensLess({ remedies, proof }: Proof): boolean {
   const isLess = idle.some((c) => OF_OPENING.test(c.quantity) && c.difference < 0 && isSeen(c))
   const air = idle.filter((c) => OF_AIR.test(c.quantity))
   return isLess && air.length > 0 && !air.some(isSeen)
+}
+
+/** Whether nothing but how alike the throttles pull has become better: that is their screws', and no cause's. */
+function isByScrews({ changes, pooled }: ProofVerdict): boolean {
+  const spread = changes.find((c) => c.quantity === 'throttle_spread')?.label
+  const better = pooled.filter((x) => x.verdict === 'better')
+  return better.length > 0 && better.every((x) => x.what === spread)
 }
 
 /** Whether a work may have answered a cause: where air is shut out it idles on more opening, never on less. */
@@ -164,7 +171,7 @@ class Confirming {
   /** Work after which the readings are better. */
   byReadings(): void {
     for (const p of this.proofs) {
-      if (p.proof?.verdict !== 'better') continue
+      if (p.proof?.verdict !== 'better' || isByScrews(p.proof)) continue
       const answers = this.answersOf(p)
       const by = this.before(p)
       // no reading shows what an engine died of that was never read, and that it runs does

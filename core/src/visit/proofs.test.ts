@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals'
 import type { FaultId } from '../diagnosis/index.js'
-import { diagnoseVisit, nowAct, proofBetween, proofsOf, sheetOf, worseSince } from './index.js'
+import { causesOf, diagnoseVisit, nowAct, proofBetween, proofsOf, sheetOf, worseSince } from './index.js'
 import type { BalanceRecord } from './balanceRecords.js'
 import { at, idleOf, repairAt, stepAt, tried, visitOf } from './remedies.fixture.js'
 
@@ -36,6 +36,51 @@ describe('a hand pump before and after', () => {
   it('holding before and after is no gain; leaking afterwards is worse', () => {
     expect(proofBetween(visit(2.5, 0.5), 0, 1).verdict).toBe('no change seen')
     expect(proofBetween(visit(1, 16), 0, 1).verdict).toBe('worse')
+  })
+})
+
+describe('throttles before and after their screws were turned', () => {
+  const row = (id: string, minutes: number, vacuumKpa: number[], turned = false): BalanceRecord => ({
+    id,
+    version: 1,
+    by: 'R',
+    at: at(minutes),
+    visitId: 'v',
+    round: 0,
+    taken: {
+      kind: 'throttles',
+      slot: 'idle',
+      layout: 'each',
+      vacuumKpa,
+      ...(turned ? { turned: { adjuster: 'linkage-1-2', turns: 0.25 } } : {}),
+    },
+  })
+  const [APART, ALIKE] = [
+    [52.4, 47.1, 55.9, 52.2],
+    [52.4, 52.1, 52, 52.2],
+  ]
+  const visit = (balances: BalanceRecord[], repairs: ReturnType<typeof repairAt>[] = []) =>
+    visitOf({ readings: [...idleOf(0), ...idleOf(1)], balances, repairs }, { throttleBodies: 4 })
+  it('are figures of the proof: what was done has not changed nothing', () => {
+    const f = visit([row('a', 5, APART), row('b', 8, ALIKE, true)])
+    const proof = proofBetween(f, 0, 1)
+    expect(proof.verdict).toBe('better')
+    expect(proof.changes.filter((c) => c.quantity === 'throttle_spread')).toMatchObject([
+      { kind: 'idle', before: expect.closeTo(8.8), after: expect.closeTo(0.4), verdict: 'better' },
+    ])
+    expect(sheetOf(f, diagnoseVisit(f, 0), 60, diagnoseVisit(f, 1)).plain).toMatch(
+      /The readings are better than before/,
+    )
+    expect(nowAct(f, diagnoseVisit(f, 1)).why).not.toMatch(/changed nothing/)
+    // alike before and after is no gain, and a row that was not read again none either
+    expect(proofBetween(visit([row('a', 5, ALIKE), row('b', 8, ALIKE, true)]), 0, 1).verdict).toBe('no change seen')
+    expect(proofBetween(visit([row('a', 5, APART)]), 0, 1).changes.map((c) => c.quantity)).not.toContain(
+      'throttle_spread',
+    )
+  })
+  it('confirm no cause of what was done beside them', () => {
+    const f = visit([row('a', 5, APART), row('b', 8, ALIKE, true)], [repairAt('booster', 0)])
+    expect(causesOf(f, diagnoseVisit(f, 0), diagnoseVisit(f, 1)).confirmed).toEqual([])
   })
 })
 

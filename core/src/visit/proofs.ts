@@ -11,7 +11,7 @@ import {
 } from '../proof/index.js'
 import { temperatureBeyond } from '../diagnosis/index.js'
 import type { OperatingPoint } from '../signals/index.js'
-import { HOLDS_KPA_PER_MINUTE, pumpJudged, PUMP_PARTS } from '../vacuum/index.js'
+import { HOLDS_KPA_PER_MINUTE, pumpJudged, PUMP_PARTS, SPREAD_LIMIT_KPA, spreadOf } from '../vacuum/index.js'
 import { vehicleAtPlace } from './place.js'
 import { DIES } from './dies.js'
 import { diesIn, idleTurned, isReadThough } from './noIdle.js'
@@ -104,6 +104,7 @@ export function proofBetween(f: VisitFile, before: number, after: number): Proof
   const proof = proofVerdict([
     ...compareRuns(pointsOfRound(f, before), pointsOfRound(f, after), f.vehicle.spec.idleSpecRpm),
     ...pumpChanges(f, before, after),
+    ...spreadChanges(f, before, after),
   ])
   const turned = idleTurned(f, before, after)
   if (turned === 'lost') return { ...proof, verdict: 'worse' }
@@ -135,6 +136,31 @@ function pumpChanges(f: VisitFile, before: number, after: number): Change[] {
         after: is.kpaPerMinute,
         belongs,
         ...judgeChange(rule, was.kpaPerMinute, is.kpaPerMinute, undefined, belongs),
+      },
+    ]
+  })
+}
+
+/** How far the throttles pulled apart in both rounds, at each speed at which they were read; the car as it came is its first row. */
+function spreadChanges(f: VisitFile, before: number, after: number): Change[] {
+  const rule = ruleOf('throttle_spread')
+  const belongs = { min: 0, max: SPREAD_LIMIT_KPA }
+  const rows = takenOf(f.balances, 'throttles').filter((x) => !x.taken.practice)
+  return (['idle', 'hold-2500'] as const).flatMap((slot): Change[] => {
+    const mine = rows.filter((x) => x.taken.slot === slot && x.round <= after)
+    const [b, a] = [before === 0 ? mine.at(0) : mine.filter((x) => x.round <= before).at(-1), mine.at(-1)]
+    if (!b || !a || b === a || b.taken.vacuumKpa.length !== a.taken.vacuumKpa.length) return []
+    const [was, is] = [b, a].map((x) => spreadOf(x.taken.vacuumKpa))
+    return [
+      {
+        ...(slot === 'idle' ? { kind: 'idle', rpm: 0 } : { kind: 'hold', rpm: 2500 }),
+        quantity: rule.quantity,
+        label: rule.label,
+        unit: rule.unit,
+        before: was,
+        after: is,
+        belongs,
+        ...judgeChange(rule, was, is, undefined, belongs),
       },
     ]
   })
