@@ -187,7 +187,7 @@ export const CHANGE_RULES: readonly ChangeRule[] = [
   },
   {
     quantity: 'throttle_spread',
-    label: 'difference between the throttles',
+    label: 'throttle spread',
     unit: 'kPa',
     betweenRuns: 0.3,
     worthHaving: 0.7,

@@ -166,6 +166,14 @@ function spreadChanges(f: VisitFile, before: number, after: number): Change[] {
   })
 }
 
+/** Whether throttles that pulled further apart than they may pull alike since the work, at every speed that was read again. */
+export function pullAlikeAgain(f: VisitFile): boolean {
+  const changes = spreadChanges(f, 0, lastRound(f))
+  // as they are shown: to a tenth
+  const isAlike = (kpa: number): boolean => Math.round(10 * kpa) <= Math.round(10 * SPREAD_LIMIT_KPA)
+  return changes.some((c) => !isAlike(c.before)) && changes.every((c) => isAlike(c.after))
+}
+
 /** What became of an engine's running, in a sentence. */
 function turnedSaid(f: VisitFile, before: number, after: number): string[] {
   const [was, is] = [diesIn(f, before), diesIn(f, after)]

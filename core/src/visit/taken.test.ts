@@ -132,7 +132,7 @@ describe('balances of a visit', () => {
     expect(s.found.join(' ')).toMatch(
       /differed by 6\.0 kPa when first read and differ by 0\.4 kPa at 2500, 1\.7 is allowed/,
     )
-    expect(s.plain).toMatch(/^Done: the throttles adjusted\./)
+    expect(s.plain).toMatch(/^The throttles of your engine did not pull alike\. Done: the throttles adjusted\./)
   })
   it('what pulls unlike is never told as nothing wrong', () => {
     const plain = (balances: [number, BalanceRecord['taken']][]): string => {

@@ -10,7 +10,7 @@ import { DIES } from '../dies.js'
 import { diesIn, diesNow, isIdleBack, isReadAsItCame } from '../noIdle.js'
 import { lastRound, pointsOfRound } from '../points.js'
 import { feltSaid } from '../felt.js'
-import { isTemperatureBack, proofBetween } from '../proofs.js'
+import { isTemperatureBack, proofBetween, pullAlikeAgain } from '../proofs.js'
 import { type VisitFile, live } from '../records.js'
 import { type Remedy, isProved, lackingSince, repairWords } from '../remedies.js'
 import { retestsOf } from '../retests.js'
@@ -104,7 +104,8 @@ export function plainLine(
     : ''
   // where either of two may have been it, the customer is told what was done
   const cause = causes.confirmed.flatMap((c) => (causes.or[c]?.length ? [] : [`${CAUSES[c].plain}.`])).join(' ')
-  const told = [cause, work, triedAgain(f)].filter(Boolean).join(' ')
+  const unlikeBefore = pullAlikeAgain(f) ? 'The throttles of your engine did not pull alike.' : ''
+  const told = [cause, unlikeBefore, work, triedAgain(f)].filter(Boolean).join(' ')
   const dies = diesNow(f)
   if (dies) return `${told} It ${dies}.${temporary}`
   if (!isProved(f))
