@@ -6,10 +6,10 @@ import {
   type CodeSeen,
   type Diagnosis,
   type Evidence,
-  type Finding,
 } from '../diagnosis/index.js'
 import { hasController } from '../engine/index.js'
 import { kindAt } from '../expectation/index.js'
+import { balanceFindings } from './balanceFindings.js'
 import { vehicleAtPlace } from './place.js'
 import { feltIn, signsToAsk } from './felt.js'
 import { diesIn, NO_IDLE } from './noIdle.js'
@@ -18,11 +18,9 @@ import { findsDirt, overtaken } from './findPlace.js'
 import { live, type FindingRecord, type VisitFile } from './records.js'
 import { openCodes, overtakenCodes } from './codes.js'
 import { cleanedBefore, visitDeposits } from './deposits.js'
-import { pumpJudged } from '../vacuum/index.js'
 import { isInVain } from './proofs.js'
 import { remediesOf } from './remedies.js'
 import { isFoundGone } from './retests.js'
-import { dropsOf, takenOf } from './taken.js'
 import { workDone } from './workDone.js'
 
 /**
@@ -99,32 +97,6 @@ function untaught(f: VisitFile, round: number): boolean | undefined {
   const isTaught = remediesOf(f).some((r) => r.kind === 'relearn' && r.afterRound < round)
   if (isTaught || visitDeposits(f, round)?.near === 'shut') return false
   return cleanedBefore(f, round) || undefined
-}
-
-/** What needle, waveform, drops and the purge valve on a hand pump say in a round; of several waveforms of the intake the newest. */
-function balanceFindings(f: VisitFile, round: number): Finding[] {
-  const mine = f.balances.filter((b) => b.round === round)
-  const needle = takenOf(mine, 'needle').at(-1)?.taken.needle
-  const wave = takenOf(mine, 'wave')
-    .filter((b) => b.taken.side === 'intake')
-    .at(-1)?.taken.balance
-  const drops = dropsOf(mine).judged
-  const weak = drops.some((d) => d.weak)
-  // a cylinder that was not put out may be the one
-  const isDropped = weak || drops.length === f.vehicle.spec.cylinders
-  const purge = takenOf(mine, 'pump')
-    .filter((b) => b.taken.part === 'purge')
-    .at(-1)?.taken
-  const held = purge && pumpJudged(purge.samples, vehicleAtPlace(f).altitudeM)
-  return [
-    // one that opens above a vacuum may be made so
-    ...(held && held.verdict !== 'opens'
-      ? [{ test: 'purge-hold', outcome: held.verdict === 'leaks' ? ('fail' as const) : ('pass' as const) }]
-      : []),
-    ...(needle ? [{ test: 'needle', item: needle, outcome: 'fail' as const }] : []),
-    ...(isDropped ? [{ test: 'cylinder-drop', outcome: weak ? ('fail' as const) : ('pass' as const) }] : []),
-    ...(wave ? [{ test: 'cylinder-pull', outcome: wave.odd ? ('fail' as const) : ('pass' as const) }] : []),
-  ]
 }
 
 /** Among the conditions of a visit: the codes were read before anything was touched, and none stood. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals'
 import type { FaultId } from '../diagnosis/index.js'
-import { causesOf, diagnoseVisit, nowAct, proofBetween, proofsOf, sheetOf, worseSince } from './index.js'
+import { causesOf, diagnoseVisit, isInVain, nowAct, proofBetween, proofsOf, sheetOf, worseSince } from './index.js'
 import type { BalanceRecord } from './balanceRecords.js'
 import { at, idleOf, repairAt, stepAt, tried, visitOf } from './remedies.fixture.js'
 
@@ -81,6 +81,29 @@ describe('throttles before and after their screws were turned', () => {
   it('confirm no cause of what was done beside them', () => {
     const f = visit([row('a', 5, APART), row('b', 8, ALIKE, true)], [repairAt('booster', 0)])
     expect(causesOf(f, diagnoseVisit(f, 0), diagnoseVisit(f, 1)).confirmed).toEqual([])
+  })
+})
+
+describe('what an instrument of its own says', () => {
+  const needle = (round: number, says: string): BalanceRecord => ({
+    id: `needle${round}`,
+    version: 1,
+    by: 'R',
+    at: at(5 + 30 * round),
+    visitId: 'v',
+    round,
+    taken: { kind: 'needle', needle: says as never },
+  })
+  it('has changed by the work where it says something else since', () => {
+    const f = (since: string) =>
+      visitOf({
+        readings: [...idleOf(0), ...idleOf(1)],
+        repairs: [repairAt('purge', 0)],
+        balances: [needle(0, 'needle.floats'), needle(1, since)],
+      })
+    expect(isInVain(f('needle.floats'), 1)).toBe(true)
+    expect(isInVain(f('needle.steady'), 1)).toBe(false)
+    expect(nowAct(f('needle.steady'), diagnoseVisit(f('needle.steady'), 1)).why).not.toMatch(/changed nothing/)
   })
 })
 

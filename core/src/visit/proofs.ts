@@ -12,6 +12,7 @@ import {
 import { temperatureBeyond } from '../diagnosis/index.js'
 import type { OperatingPoint } from '../signals/index.js'
 import { HOLDS_KPA_PER_MINUTE, pumpJudged, PUMP_PARTS, SPREAD_LIMIT_KPA, spreadOf } from '../vacuum/index.js'
+import { saysElse } from './balanceFindings.js'
 import { vehicleAtPlace } from './place.js'
 import { DIES } from './dies.js'
 import { diesIn, idleTurned, isReadThough } from './noIdle.js'
@@ -74,14 +75,15 @@ export function isTemperatureBack(f: VisitFile, before = 0, after = lastRound(f)
 export const bringsTemperatureBack = (f: VisitFile, p: Proof): boolean =>
   p.after !== undefined && isTemperatureBack(f, p.before, p.after)
 
-/** Whether what was done before a round changed nothing that was measured: no figure, no temperature that no car shows, no idle. */
+/** Whether what was done before a round changed nothing that was measured: no figure, no temperature that no car shows, no idle, nothing that an instrument says. */
 export function isInVain(f: VisitFile, round = lastRound(f)): boolean {
   const { verdict, changes } = proofBetween(f, 0, round)
   return (
     verdict === 'no change seen' &&
     changes.length > 0 &&
     !isTemperatureBack(f, 0, round) &&
-    idleTurned(f, 0, round) !== 'back'
+    idleTurned(f, 0, round) !== 'back' &&
+    !saysElse(f, 0, round)
   )
 }
 
