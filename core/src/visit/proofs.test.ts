@@ -99,9 +99,9 @@ describe('what an instrument of its own says', () => {
       visitOf({
         readings: [...idleOf(0), ...idleOf(1)],
         repairs: [repairAt('purge', 0)],
-        balances: [needle(0, 'needle.floats'), needle(1, since)],
+        balances: [needle(0, 'needle.drifting'), needle(1, since)],
       })
-    expect(isInVain(f('needle.floats'), 1)).toBe(true)
+    expect(isInVain(f('needle.drifting'), 1)).toBe(true)
     expect(isInVain(f('needle.steady'), 1)).toBe(false)
     expect(nowAct(f('needle.steady'), diagnoseVisit(f('needle.steady'), 1)).why).not.toMatch(/changed nothing/)
   })
