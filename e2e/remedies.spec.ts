@@ -19,6 +19,26 @@ const send = (
     body: JSON.stringify({ by: 'Ebbe', at: new Date().toISOString(), baseVersion: 0, ...data }),
   }).then(async (r) => ({ status: r.status, body: (await r.json()) as { detail?: string } }))
 
+/** A car like the library's that comes in with a complaint. */
+async function takenIn(
+  shop: Shop,
+  id: string,
+  { plate, ...came }: { readonly plate: string; readonly complaint: string; readonly signs: readonly string[] },
+): Promise<void> {
+  const { vehicle } = await shop.get<{ vehicle: { readonly spec: object } }>('/api/visits/visit-library')
+  await send(shop, 'vehicles', id, { plate, customer: '', spec: vehicle.spec })
+  await send(shop, 'visits', id, {
+    vehicleId: id,
+    openedAt: new Date().toISOString(),
+    state: 'open',
+    intent: 'complaint',
+    conditions: [],
+    altitudeM: 0,
+    ambientC: 15,
+    ...came,
+  })
+}
+
 test('film on the sensor: cleaned, dried, measured again, and the sheet says so', async ({ bay: page, shop }) => {
   const visit = `${shop.url}/visit/visit-library`
   await page.goto(`${visit}/look`)
@@ -239,20 +259,7 @@ test('a car that comes back: its plate opens it, with what was left', async ({ b
 })
 
 test('an engine that holds no idle: read held, mended, and idling again', async ({ bay: page, shop }) => {
-  const library = await shop.get<{ vehicle: object }>('/api/visits/visit-library')
-  const { spec } = library.vehicle as { spec: object }
-  await send(shop, 'vehicles', 'dies', { plate: 'DIE 1', customer: '', spec })
-  await send(shop, 'visits', 'dies', {
-    vehicleId: 'dies',
-    openedAt: new Date().toISOString(),
-    state: 'open',
-    intent: 'complaint',
-    complaint: 'Dies as soon as I let go',
-    signs: ['no-idle'],
-    conditions: [],
-    altitudeM: 0,
-    ambientC: 15,
-  })
+  await takenIn(shop, 'dies', { plate: 'DIE 1', complaint: 'Dies as soon as I let go', signs: ['no-idle'] })
   const visit = `${shop.url}/visit/dies`
   const type = async (values: Readonly<Record<string, string>>): Promise<void> => {
     for (const [channel, value] of Object.entries(values)) {
@@ -302,20 +309,7 @@ test('a part renewed in vain: what it came with is said to be there still, and i
   bay: page,
   shop,
 }) => {
-  const library = await shop.get<{ vehicle: object }>('/api/visits/visit-library')
-  const { spec } = library.vehicle as { spec: object }
-  await send(shop, 'vehicles', 'rough', { plate: 'RGH 1', customer: '', spec })
-  await send(shop, 'visits', 'rough', {
-    vehicleId: 'rough',
-    openedAt: new Date().toISOString(),
-    state: 'open',
-    intent: 'complaint',
-    complaint: 'Shakes at the lights',
-    signs: ['idle-rough'],
-    conditions: [],
-    altitudeM: 0,
-    ambientC: 15,
-  })
+  await takenIn(shop, 'rough', { plate: 'RGH 1', complaint: 'Shakes at the lights', signs: ['idle-rough'] })
   const read = async (round: number): Promise<void> => {
     const values = { rpm: 715, maf_gs: 2.8, stft1_pct: 0, ltft1_pct: 1, throttle_pct: 13.2, ect_c: 91, iat_c: 24 }
     for (const [channel, value] of Object.entries(values))
