@@ -4,6 +4,7 @@ import { nowAct } from './now/index.js'
 import { sheetOf } from './sheet/sheet.js'
 import { afterTick, afterWorkOf, monitorsOf, readinessWiped } from './afterWork.js'
 import { whoseCode, whoseSaid } from './codes.js'
+import { feltTick } from './felt.js'
 import type { ItemRecord } from './itemRecords.js'
 import type { CodeRecord, TickRecord, TimerRecord, VisitFile } from './records.js'
 import { at, fed, idleOf, repairAt, stepAt, visitOf } from './remedies.fixture.js'
@@ -140,6 +141,7 @@ it('a code that still stands is told to the technician and to the customer', () 
     readings: [...idleOf(0, { trim: 24 }), ...idleOf(1)],
     repairs: [repairAt('booster', 0)],
     codes: [code('P0420', 'after-drive')],
+    ticks: [{ ...meta('gone', 20), caution: feltTick('idle-hunts', 'gone', 1) }],
   })
   const d = diagnoseVisit(f, 1)
   expect(nowAct(f, d)).toMatchObject({ id: 'sheet', why: expect.stringMatching(/; code P0420 still to be traced\.$/) })

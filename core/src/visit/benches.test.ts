@@ -34,7 +34,12 @@ describe('what is left once the work is done', () => {
       id: 'test',
       why: 'What is read now need not be a sound engine’s: purge valve stuck open, 40 %. 2 minutes.',
     })
-    expect(left(0.55).id).toBe('sheet')
+    expect(left(0.75).id).toBe('sheet')
+    // between the two what it came with tells
+    expect(left(0.55)).toMatchObject({
+      id: 'felt',
+      why: expect.stringMatching(/need not be a sound engine’s\. Came with/),
+    })
   })
   it('leads to where the cause sits once its own test is made', () => {
     const looks = lookItemsOf(better.vehicle.spec).map((i) => ({

@@ -15,6 +15,7 @@ import {
   lastRound,
   mayIssueReport,
   mayStart,
+  feltTick,
   nowAct,
   plannedRepairs,
   pointsOfRound,
@@ -255,7 +256,11 @@ describe('a sensor cleaned, measured again, handed over', () => {
   })
   it('its ring is mended and nothing more is asked', () => {
     expect(stationStates(f).get('airflow-sensor')).toBe('mended')
-    expect(nowAct(f, diagnoseVisit(f, 1)).id).toBe('sheet')
+    // an idle alone hardly tells that nothing is wrong: whether it hunts still does
+    expect(nowAct(f, diagnoseVisit(f, 1)).id).toBe('felt')
+    const tick = { ...meta('gone', 20), visitId: 'v', caution: feltTick('idle-hunts', 'gone', 1) }
+    const gone = { ...f, ticks: [...f.ticks, tick] }
+    expect(nowAct(gone, diagnoseVisit(gone, 1)).id).toBe('sheet')
   })
   it('the technician’s page does not call its trims air that came in', () => {
     expect(sheet(f).technical!.account.join()).toMatch(

@@ -5,6 +5,7 @@ import {
   SURE_ENOUGH,
   tellsNothing,
   testInfo,
+  type Diagnosis,
   type FaultId,
 } from '../../diagnosis/index.js'
 import { stationInfo, type StationId } from '../../engine/index.js'
@@ -192,17 +193,26 @@ const testAgain: Rule = ({ f, d }) => {
   )
 }
 
-/** Where no figure tells whether it helped, what the customer came with does. */
+/** From this probability that nothing is wrong the readings tell by themselves that it helped [–]; ours. */
+const TOLD_SOUND = 0.7
+
+const noneOf = (d: Diagnosis | undefined): number => d?.ranking.find((r) => r.fault === 'none')?.probability ?? 0
+
+/** Where figures do not tell whether all is well, what the customer came with does. */
 const feelAgain: Rule = (s) => {
   const { f, d } = s
   const asked = unasked(f).map(({ label }) => `“${label}”`)
-  const isOpen = isInVain(f) && !isFoundGone(f) && !stillThere(MORE_THAN_ALL_ELSE)(s)
-  if (!asked.length || f.visit.intent !== 'complaint' || !isOpen) return undefined
+  const isVain = isInVain(f)
+  // what need not be sound is tried, whatever is felt
+  const isOpen = isVain || (noneOf(d) >= SOUND && noneOf(d) < TOLD_SOUND)
+  if (!asked.length || f.visit.intent !== 'complaint' || !isOpen || isFoundGone(f)) return undefined
+  // what is likelier than all else is next, whatever is felt
+  if (stillThere(MORE_THAN_ALL_ELSE)(s)) return undefined
   return act(
     'felt',
     'prove',
     'Say whether it is gone',
-    `${IN_VAIN} Came with ${andList(asked)}: gone, or still there?`,
+    `${isVain ? IN_VAIN : 'What is read now need not be a sound engine’s.'} Came with ${andList(asked)}: gone, or still there?`,
     [...nextTitles(d), 'Print the sheet'],
   )
 }
@@ -220,8 +230,9 @@ const inVain: Rule = (s) => {
 const hardlySound: Rule = (s) => {
   const { d } = s
   const lead = d?.ranking.find((r) => r.fault !== 'none')
-  const none = d?.ranking.find((r) => r.fault === 'none')?.probability ?? 0
-  if (!d || !lead || tellsNothing(d) || none >= SOUND || isRidOfAll(s.f) || !isWorthATest(s)) return undefined
+  const none = noneOf(d)
+  const isAsBefore = isRidOfAll(s.f) && isInVain(s.f)
+  if (!d || !lead || tellsNothing(d) || none >= SOUND || isAsBefore || !isWorthATest(s)) return undefined
   const how = none < 1 - SURE_ENOUGH ? 'is hardly' : 'need not be'
   return nextTestAct(s, `What is read now ${how} a sound engine’s: ${withShare(lead)}. ${testMinutes(s)}`)
 }
