@@ -97,6 +97,10 @@ test('the vet’s estate, from arrival to the printed page', async ({ bay: page,
   await type(page, ['724', '3.92', '0', '1.6', '0', '1.6'])
   await expect(page.locator('.change[data-verdict=better]').first()).toBeVisible()
   await expect(page.locator('.verdict')).toContainText('It helped')
+  // figures alone need not tell: what the customer came with does
+  await expect(page.getByTestId('now')).toContainText('Came with “idle hunts” and “hiss”: gone, or still there?')
+  for (const sign of ['idle hunts', 'hiss'])
+    await page.getByRole('listitem').filter({ hasText: sign }).getByRole('radio', { name: 'gone', exact: true }).click()
   await expect(page.getByTestId('now')).toContainText('Print the sheet')
 
   // hand over
@@ -104,6 +108,7 @@ test('the vet’s estate, from arrival to the printed page', async ({ bay: page,
   await expect(page.getByRole('article')).toContainText(
     'Air was getting in between the airflow sensor and the throttle. Done: the duct wrapped.',
   )
+  await expect(page.getByRole('article')).toContainText('What you came with, “idle hunts” and “hiss”, is gone.')
   await page.getByRole('button', { name: 'issue the sheet' }).click()
   await expect(page.getByRole('article')).toContainText('sheet 1')
   const pdf = page.getByRole('link', { name: 'PDF' })
