@@ -1,8 +1,8 @@
 import { findWords, testInfo, type Diagnosis } from '../../diagnosis/index.js'
-import { stationInfo, type StationId } from '../../engine/index.js'
+import { stationInfo } from '../../engine/index.js'
 import { dirtLeft, openFinds } from '../findPlace.js'
 import { coolantBeyond, diesIn, isReadThough } from '../noIdle.js'
-import { isProved, lackingSince, roundToFill, type Remedy } from '../remedies.js'
+import { isProved, lackingSince, roundToFill } from '../remedies.js'
 import { againSaid, retestsOwed } from '../retests.js'
 import type { VisitFile } from '../records.js'
 import { andList, line } from '../words.js'
@@ -41,18 +41,11 @@ const measureAgain: Rule = ({ f, done }) => {
   )
 }
 
-/** The last of the work at a place. */
-const lastAt = (done: readonly Remedy[], place: StationId): Remedy | undefined =>
-  done
-    .filter((r) => r.station === place)
-    .sort((x, y) => (x.at < y.at ? -1 : 1))
-    .at(-1)
-
 const mend: Rule = ({ f, done }) => {
   const failed = toMend(f, done.length > 0)
   if (!failed) return undefined
   const { find, place } = failed
-  const isNew = find.afterWork && lastAt(done, place)?.repair === 'replace'
+  const isNew = find.afterWork && done.findLast((r) => r.station === place)?.repair === 'replace'
   const found = find.afterWork
     ? line(
         `${againSaid(find)}${isNew ? ', and it is new: how it is fitted and fed, and the test itself, come before another one' : ''}`,

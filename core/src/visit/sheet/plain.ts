@@ -120,8 +120,10 @@ export function plainLine(
     : back
       ? ' It holds an idle again.'
       : ''
+  const felt = feltSaid(f)
+  const came = felt && ` ${felt}`
   if (!changes.length && !back)
-    return `${told} Nothing was read before the work that what was read since could be compared with.${temporary}`
+    return `${told} Nothing was read before the work that what was read since could be compared with.${came}${temporary}`
   const isConfirmedByThem = causes.confirmed.some((x) => ['readings', 'itself'].includes(causes.told[x] ?? ''))
   const isStillThere = (causes.suspected?.probability ?? 0) >= SURE_ENOUGH
   const open = isStillThere
@@ -133,8 +135,6 @@ export function plainLine(
       : openCodes(f).length
         ? ' A fault code has been read since: see below.'
         : ''
-  const felt = feltSaid(f)
-  const came = felt && ` ${felt}`
   const end = `${came}${open}${temporary}`
   if (causes.suspected?.fault === 'idle-learnt-past' && causes.suspected.probability >= SURE_ENOUGH)
     return `${told} As it stands it idles too fast: its control must still be taught the idle anew.${came}${temporary}`
